@@ -1,0 +1,20 @@
+module freshapron
+
+go 1.26.0
+
+require (
+	github.com/stretchr/testify v1.12.1
+	pgregory.net/rapid v1.3.0
+)
+
+require (
+	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
+	go.yaml.in/yaml/v3 v3.0.5 // indirect
+	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
+	golang.org/x/mod v0.41.0 // indirect
+	golang.org/x/sync v0.24.0 // indirect
+	golang.org/x/tools v0.51.0 // indirect
+	honnef.co/go/tools v0.8.2 // indirect
+)
+
+tool honnef.co/go/tools/cmd/staticcheck

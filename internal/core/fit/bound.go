@@ -1,0 +1,183 @@
+package fit
+
+import "slices"
+
+// heads returns for each task a moment before which no plan can start it: the
+// longest way through the rules "after" from the door, with the breaks and
+// with ovens that heat up, and with nobody else in the room.
+func (p *problem) heads() []int {
+	heads := make([]int, len(p.tasks))
+	for _, n := range p.topological() {
+		t := &p.tasks[n]
+		start := 0
+		for _, l := range t.before {
+			start = max(start, heads[l.task]+p.tasks[l.task].shortest()+l.min)
+		}
+		// With more hands a work part may slip in before a break, so the
+		// least start is over all numbers of cooks.
+		best := forever
+		for _, work := range t.work {
+			at := p.workStart(start, work)
+			for _, u := range t.uses {
+				ready := forever
+				for _, unit := range u.units {
+					ready = min(ready, p.units[unit].ready)
+				}
+				enter, _ := u.span(0, work, t.wait)
+				at = max(at, ready-enter)
+			}
+			best = min(best, p.workStart(at, work))
+		}
+		heads[n] = best
+	}
+	return heads
+}
+
+// tails returns for each task the least time from its start to the end of
+// the last task of its group that waits for it.
+func (p *problem) tails() []int {
+	tails := make([]int, len(p.tasks))
+	order := p.topological()
+	for _, n := range slices.Backward(order) {
+		t := &p.tasks[n]
+		after := 0
+		for _, l := range t.after {
+			after = max(after, l.min+tails[l.task])
+		}
+		tails[n] = t.shortest() + after
+	}
+	return tails
+}
+
+// topological returns the tasks with each after all that it waits for.
+func (p *problem) topological() []int {
+	order := make([]int, 0, len(p.tasks))
+	waiting := make([]int, len(p.tasks))
+	for n := range p.tasks {
+		waiting[n] = len(p.tasks[n].before)
+		if waiting[n] == 0 {
+			order = append(order, n)
+		}
+	}
+	for i := 0; i < len(order); i++ {
+		for _, l := range p.tasks[order[i]].after {
+			if waiting[l.task]--; waiting[l.task] == 0 {
+				order = append(order, l.task)
+			}
+		}
+	}
+	return order
+}
+
+// A load is a stretch for which a task keeps part of a resource.
+type load struct {
+	head   int // no plan starts it earlier
+	amount int // seconds times what is kept
+	tail   int // no plan ends the group sooner after the stretch
+}
+
+// lowerBound returns a time before which no valid plan of the given groups
+// can finish. It is the greatest of
+//   - the longest way through each group's steps (heads and tails),
+//   - for each group's cooks, for the adults and for each equipment, the work
+//     it has to do: for every set of loads that start after h and have at
+//     least q to go, h + (their sum over the capacity) + q. Work parts are
+//     measured in time outside the breaks.
+func (p *problem) lowerBound(groups []int) int {
+	heads, tails := p.heads(), p.tails()
+	bound := 0
+	var adults []load
+	shared := map[int][]load{}
+	for _, g := range groups {
+		var hands []load
+		own := map[int][]load{}
+		for _, n := range p.byGroup[g] {
+			t := &p.tasks[n]
+			bound = max(bound, heads[n]+tails[n])
+			work := slices.Min(t.work)
+			tail := tails[n] - work
+			if t.hasWork() && t.least > 0 {
+				// One cook alone does a shareable step with the least effort.
+				hands = append(hands, load{heads[n], t.work[0] * t.least, tail})
+			}
+			if t.adult {
+				adults = append(adults, load{heads[n], work, tail})
+			}
+			for i := range t.uses {
+				u := &t.uses[i]
+				enter, leave := u.span(0, work, t.wait)
+				l := load{heads[n] + enter, (leave - enter) * u.places, tails[n] - leave}
+				if p.lesson.Equipment[u.equipment].PerStation {
+					own[u.equipment] = append(own[u.equipment], l)
+				} else {
+					shared[u.equipment] = append(shared[u.equipment], l)
+				}
+			}
+		}
+		bound = max(bound, p.energy(hands, p.cooks[g], true))
+		for e, loads := range own {
+			bound = max(bound, p.energy(loads, p.places(e), false))
+		}
+	}
+	bound = max(bound, p.energy(adults, p.adults, true))
+	for e, loads := range shared {
+		bound = max(bound, p.energy(loads, p.places(e), false))
+	}
+	return bound
+}
+
+func (p *problem) places(equipment int) int {
+	n := 0
+	for _, u := range p.lesson.Equipment[equipment].Units {
+		n += u.Places
+	}
+	return n
+}
+
+// energy returns the bound that one resource gives. With work set, the loads
+// can't run in the breaks.
+func (p *problem) energy(loads []load, capacity int, work bool) int {
+	if capacity == 0 {
+		return 0
+	}
+	slices.SortFunc(loads, func(a, b load) int { return b.tail - a.tail })
+	heads := make([]int, len(loads))
+	for i, l := range loads {
+		heads[i] = l.head
+	}
+	slices.Sort(heads)
+	bound := 0
+	for _, head := range slices.Compact(heads) {
+		sum := 0
+		for _, l := range loads {
+			if l.head < head {
+				continue
+			}
+			sum += l.amount
+			busy := (sum + capacity - 1) / capacity
+			end := head + busy
+			if work {
+				end = p.afterWorking(head, busy)
+			}
+			bound = max(bound, end+l.tail)
+		}
+	}
+	return bound
+}
+
+// afterWorking returns the moment at which so many seconds outside the breaks
+// have passed since from.
+func (p *problem) afterWorking(from, seconds int) int {
+	for _, b := range p.breaks {
+		if b.to <= from {
+			continue
+		}
+		free := max(0, b.from-from)
+		if seconds <= free {
+			return from + seconds
+		}
+		seconds -= free
+		from = b.to
+	}
+	return from + seconds
+}

@@ -1,0 +1,229 @@
+package fit
+
+import (
+	"slices"
+
+	"freshapron/internal/core/exact"
+)
+
+// The planner works on a compiled lesson: indices in place of names and whole
+// seconds in place of minutes. Durations and least gaps round up, deadlines
+// and greatest gaps round down, so that a plan that is valid here is valid in
+// exact time.
+
+// forever stands for a limit that is not there.
+const forever = int(1) << 40
+
+type problem struct {
+	lesson   Lesson
+	deadline int
+	breaks   []interval // phases before the deadline, in order of time
+	adults   int
+	tasks    []task
+	byGroup  [][]int // task numbers of each group
+	cooks    []int   // cooks of each group
+	units    []unit  // every unit that can be held; per-station units once for each group
+}
+
+type interval struct{ from, to int } // half open, seconds
+
+// A task is one step as one group does it.
+type task struct {
+	group, dish, step int
+	work              []int // seconds of the work part with 1, 2, … cooks more than the least
+	least             int   // fewest cooks on the work part
+	wait              int
+	adult             bool // an adult is there for the work part
+	shut              bool
+	uses              []use
+	before            []link // what must end first
+	after             []link // what waits for this
+}
+
+// workWith returns the seconds of work with the given number of cooks.
+func (t *task) workWith(cooks int) int { return t.work[cooks-t.least] }
+
+// shortest returns the least time from start to end.
+func (t *task) shortest() int { return slices.Min(t.work) + t.wait }
+
+// hasWork reports whether the step has a work part at all.
+func (t *task) hasWork() bool { return t.work[0] > 0 }
+
+type use struct {
+	equipment int
+	units     []int // candidates, numbers into problem.units
+	places    int
+	temp      int // index of the temperature, or noTemp
+	part      Part
+}
+
+const noTemp = -1
+
+// span returns when the use holds its unit, for a task that starts at t.
+func (u *use) span(t, work, wait int) (enter, leave int) {
+	switch u.part {
+	case WorkPart:
+		return t, t + work
+	case WaitPart:
+		return t + work, t + work + wait
+	default:
+		return t, t + work + wait
+	}
+}
+
+type unit struct {
+	equipment, index int
+	places           int
+	ready            int // nothing enters before
+	reheat           int
+}
+
+// A link is one rule "after": the later task starts at least min and at most
+// max seconds after the other's end.
+type link struct {
+	task     int
+	min, max int // max is forever where there is none
+}
+
+func secondsUp(minutes exact.Number) int   { return int(minutes.Mul(exact.Int(60)).Ceil()) }
+func secondsDown(minutes exact.Number) int { return int(minutes.Mul(exact.Int(60)).Floor()) }
+
+// compile turns a lesson that Check passes into a problem.
+func compile(l Lesson) *problem {
+	p := &problem{lesson: l, adults: l.Adults}
+	spans, _, deadline := l.layout()
+	p.deadline = secondsDown(deadline)
+	for _, s := range spans {
+		if s.phase.Place != AtEnd && s.phase.Minutes.Sign() > 0 {
+			p.breaks = append(p.breaks, interval{secondsDown(s.from), secondsUp(s.to)})
+		}
+	}
+	slices.SortFunc(p.breaks, func(a, b interval) int { return a.from - b.from })
+
+	temps := map[string]int{}
+	shared := make([][]int, len(l.Equipment)) // units of what the room shares
+	for i, e := range l.Equipment {
+		if !e.PerStation {
+			shared[i] = p.addUnits(i)
+		}
+	}
+	for g, group := range l.Groups {
+		own := slices.Clone(shared)
+		for i, e := range l.Equipment {
+			if e.PerStation {
+				own[i] = p.addUnits(i)
+			}
+		}
+		p.addGroup(g, group, own, temps)
+	}
+	return p
+}
+
+func (p *problem) addUnits(equipment int) []int {
+	e := p.lesson.Equipment[equipment]
+	var numbers []int
+	for i, u := range e.Units {
+		numbers = append(numbers, len(p.units))
+		unit := unit{equipment: equipment, index: i, places: u.Places}
+		if e.Temperature {
+			unit.ready = secondsUp(e.OnAt.Add(e.Preheat))
+			unit.reheat = secondsUp(e.Reheat)
+		}
+		p.units = append(p.units, unit)
+	}
+	return numbers
+}
+
+func (p *problem) addGroup(g int, group Group, units [][]int, temps map[string]int) {
+	type ref struct{ dish, step string }
+	number := map[ref]int{}
+	var mine []int
+	for d, dish := range p.lesson.Dishes {
+		if !group.makes(dish.ID) {
+			continue
+		}
+		for s, step := range dish.Steps {
+			number[ref{dish.ID, step.ID}] = len(p.tasks)
+			mine = append(mine, len(p.tasks))
+			p.tasks = append(p.tasks, p.newTask(g, d, s, units, temps))
+		}
+	}
+	for _, n := range mine {
+		t := &p.tasks[n]
+		dish := p.lesson.Dishes[t.dish]
+		for _, a := range dish.Steps[t.step].After {
+			from := ref{dish.ID, a.Step}
+			if a.Dish != "" {
+				from.dish = a.Dish
+			}
+			other, made := number[from]
+			if !made {
+				continue
+			}
+			l := link{task: other, min: secondsUp(a.MinGap), max: forever}
+			if a.MaxGap != nil {
+				l.max = secondsDown(*a.MaxGap)
+			}
+			t.before = append(t.before, l)
+			p.tasks[other].after = append(p.tasks[other].after, link{task: n, min: l.min, max: l.max})
+		}
+	}
+	p.byGroup = append(p.byGroup, mine)
+	p.cooks = append(p.cooks, group.Cooks)
+}
+
+// extraHand is the part of a full share that each further cook adds to a
+// shared step: two cooks are 1.8 times as quick as one.
+var extraHand = exact.Frac(4, 5)
+
+func (p *problem) newTask(g, d, s int, units [][]int, temps map[string]int) task {
+	group, step := p.lesson.Groups[g], p.lesson.Dishes[d].Steps[s]
+	pace := group.Pace
+	if step.Adult == Does {
+		pace = exact.Int(1)
+	}
+	loads := step.Load.Mul(exact.Int(int64(step.Loads())))
+	t := task{group: g, dish: d, step: s, least: step.Cooks, wait: secondsUp(step.Wait), shut: step.KeepShut}
+	most := step.Cooks
+	if step.Shareable {
+		most = group.Cooks
+	}
+	for n := step.Cooks; n <= most; n++ {
+		work := step.Work
+		if n > step.Cooks {
+			work = work.Div(exact.Int(1).Add(extraHand.Mul(exact.Int(int64(n - 1)))))
+		}
+		t.work = append(t.work, secondsUp(work.Add(loads).Mul(pace)))
+	}
+	if !t.hasWork() {
+		t.least, t.work = 0, t.work[:1]
+	}
+	t.adult = step.Adult != NoAdult && t.hasWork()
+	for _, u := range step.Uses {
+		e := slices.IndexFunc(p.lesson.Equipment, func(e Equipment) bool { return e.ID == u.Equipment })
+		c := use{equipment: e, units: units[e], places: u.Places, temp: noTemp, part: u.During}
+		if u.Temperature != nil {
+			key := u.Temperature.String()
+			if _, ok := temps[key]; !ok {
+				temps[key] = len(temps)
+			}
+			c.temp = temps[key]
+		}
+		t.uses = append(t.uses, c)
+	}
+	return t
+}
+
+// workStart returns the first moment from t on at which work of the given
+// length overlaps no break.
+func (p *problem) workStart(t, work int) int {
+	if work == 0 {
+		return t
+	}
+	for _, b := range p.breaks {
+		if t < b.to && b.from < t+work {
+			t = b.to
+		}
+	}
+	return t
+}

@@ -1,0 +1,432 @@
+package fit
+
+import (
+	"math"
+	"slices"
+)
+
+// A point is a moment in the life of a task.
+type point int
+
+const (
+	atStart point = iota
+	atWorkEnd
+	atEnd
+)
+
+// cause says what ties two tasks together.
+type cause int
+
+const (
+	byRule cause = iota
+	byCook
+	byAdult
+	byUnit
+)
+
+// A tie keeps the order of a plan: the moment `to` of task b comes at least
+// lag seconds after the moment `from` of task a.
+type tie struct {
+	a, b     int
+	from, to point
+	lag      int
+	cause    cause
+	unit     int // where cause is byUnit
+}
+
+// An order is a schedule without its clock times: who comes after whom, by
+// rule, on each cook, on each adult and in each unit.
+type order struct {
+	*schedule
+	placed []int // tasks in the plan, by start
+	ties   []tie
+	into   [][]int // ties that end at a task
+	outOf  [][]int // ties that begin at a task
+}
+
+func (s *schedule) order() *order {
+	o := &order{schedule: s, into: make([][]int, len(s.tasks)), outOf: make([][]int, len(s.tasks))}
+	for n := range s.jobs {
+		if s.jobs[n].placed {
+			o.placed = append(o.placed, n)
+		}
+	}
+	slices.SortStableFunc(o.placed, func(a, b int) int { return s.jobs[a].start - s.jobs[b].start })
+	for _, n := range o.placed {
+		for _, l := range s.tasks[n].before {
+			o.tie(tie{a: l.task, b: n, from: atEnd, to: atStart, lag: l.min, cause: byRule})
+		}
+	}
+	for g, cooks := range s.cooks {
+		var list []seat
+		for _, h := range s.cookT[g] {
+			list = append(list, seat{h.task, atStart, atWorkEnd, h.from, h.to, h.cooks})
+		}
+		o.lanes(list, cooks, byCook, 0)
+	}
+	var list []seat
+	for _, n := range o.placed {
+		if j := &s.jobs[n]; s.tasks[n].adult {
+			list = append(list, seat{n, atStart, atWorkEnd, j.start, j.workEnd(), 1})
+		}
+	}
+	o.lanes(list, s.adults, byAdult, 0)
+	for u := range s.stays {
+		o.unitTies(u)
+	}
+	return o
+}
+
+func (o *order) tie(t tie) {
+	o.into[t.b] = append(o.into[t.b], len(o.ties))
+	o.outOf[t.a] = append(o.outOf[t.a], len(o.ties))
+	o.ties = append(o.ties, t)
+}
+
+// A seat is a stretch in which a task keeps some lanes of a resource.
+type seat struct {
+	task       int
+	from, to   point
+	start, end int
+	width      int
+}
+
+// lanes lays seats into as many lanes as the resource has, each into those
+// that were left last, and ties each to whom it follows there.
+func (o *order) lanes(list []seat, count int, why cause, unit int) {
+	slices.SortStableFunc(list, func(a, b seat) int { return a.start - b.start })
+	type lane struct {
+		free int
+		last *seat
+	}
+	lanes := make([]lane, min(count, 1+totalWidth(list)))
+	for i := range list {
+		s := &list[i]
+		if s.end == s.start {
+			continue
+		}
+		slices.SortStableFunc(lanes, func(a, b lane) int { return b.free - a.free })
+		taken := 0
+		for k := range lanes {
+			if taken == s.width {
+				break
+			}
+			if lanes[k].free > s.start {
+				continue
+			}
+			if last := lanes[k].last; last != nil && last.task != s.task {
+				o.tie(tie{a: last.task, b: s.task, from: last.to, to: s.from, cause: why, unit: unit})
+			}
+			lanes[k] = lane{s.end, s}
+			taken++
+		}
+	}
+}
+
+func totalWidth(list []seat) int {
+	n := 0
+	for _, s := range list {
+		n += s.width
+	}
+	return n
+}
+
+// unitTies ties the stays of one unit: by places, by changes of temperature
+// and by doors that stay shut.
+func (o *order) unitTies(u int) {
+	stays := slices.Clone(o.stays[u])
+	slices.SortStableFunc(stays, func(a, b stay) int { return a.enter - b.enter })
+	points := func(st *stay) (enter, leave point) {
+		enter, leave = atStart, atEnd
+		if j := &o.jobs[st.task]; st.enter == j.workEnd() && st.enter != j.start {
+			enter = atWorkEnd
+		} else if st.leave == j.workEnd() && st.leave != j.end() {
+			leave = atWorkEnd
+		}
+		return enter, leave
+	}
+	var list []seat
+	for i := range stays {
+		st := &stays[i]
+		enter, leave := points(st)
+		list = append(list, seat{st.task, enter, leave, st.enter, st.leave, st.places})
+	}
+	o.lanes(list, o.units[u].places, byUnit, u)
+
+	reheat := o.units[u].reheat
+	batch := 0 // first stay at the temperature of the one before
+	for i := range stays {
+		if i > 0 && stays[i].temp != stays[i-1].temp {
+			batch = i
+		}
+		if batch == 0 || stays[i].temp == noTemp {
+			continue
+		}
+		for k := batch - 1; k >= 0 && stays[k].temp == stays[batch-1].temp; k-- {
+			_, leave := points(&stays[k])
+			enter, _ := points(&stays[i])
+			o.tie(tie{a: stays[k].task, b: stays[i].task, from: leave, to: enter, lag: reheat, cause: byUnit, unit: u})
+		}
+	}
+
+	for i := range stays {
+		shut := &stays[i]
+		if shut.shut.from >= shut.shut.to {
+			continue
+		}
+		for k := range stays {
+			st := &stays[k]
+			if st.task == shut.task {
+				continue
+			}
+			enter, leave := points(st)
+			o.door(shut, st.task, enter, st.enter, u)
+			o.door(shut, st.task, leave, st.leave, u)
+		}
+	}
+}
+
+// door ties the coming or going of another task to the side of the shut time
+// on which the plan has it.
+func (o *order) door(shut *stay, other int, at point, moment, u int) {
+	if moment >= shut.shut.to {
+		o.tie(tie{a: shut.task, b: other, from: atEnd, to: at, cause: byUnit, unit: u})
+	} else {
+		o.tie(tie{a: other, b: shut.task, from: at, to: atWorkEnd, cause: byUnit, unit: u})
+	}
+}
+
+// offset returns how long after its start a job has the given point.
+func (j *job) offset(p point) int {
+	switch p {
+	case atStart:
+		return 0
+	case atWorkEnd:
+		return j.work
+	default:
+		return j.work + j.wait
+	}
+}
+
+// latestStarts returns for each placed task the last moment at which it can
+// start so that all groups still end by the limit: what comes before it
+// stays, what comes after it moves later in the same order.
+func (o *order) latestStarts(limit int) []int {
+	limits := o.backward(limit)
+	latest := make([]int, len(o.tasks))
+	starts := make([]int, len(o.tasks))
+	for n := range o.jobs {
+		starts[n] = o.jobs[n].start
+	}
+	for _, n := range o.placed {
+		now := o.jobs[n].start
+		good, bad := now, o.workBefore(limits[n], o.jobs[n].work)+1
+		if bad <= good {
+			latest[n] = now
+			continue
+		}
+		// The backward limit is right unless a greatest gap is in the way.
+		if try := bad - 1; o.canMove(n, try, limit, starts) {
+			latest[n] = try
+			continue
+		}
+		for bad-good > 1 {
+			mid := (good + bad) / 2
+			if o.canMove(n, mid, limit, starts) {
+				good = mid
+			} else {
+				bad = mid
+			}
+		}
+		latest[n] = good
+	}
+	return latest
+}
+
+// workBefore returns the last moment up to t at which work of the given
+// length overlaps no break.
+func (o *order) workBefore(t, work int) int {
+	if work == 0 {
+		return t
+	}
+	for _, b := range slices.Backward(o.breaks) {
+		if t < b.to && b.from < t+work {
+			t = b.from - work
+		}
+	}
+	return t
+}
+
+// backward returns for each placed task the last start that the ties alone
+// allow.
+func (o *order) backward(limit int) []int {
+	late := make([]int, len(o.tasks))
+	for _, n := range o.placed {
+		late[n] = limit - o.jobs[n].work - o.jobs[n].wait
+	}
+	// Ties go forward in time, save a few between tasks that share an oven
+	// with its door shut, so a few rounds settle it.
+	for range len(o.placed) + 1 {
+		moved := false
+		for _, n := range slices.Backward(o.placed) {
+			for _, k := range o.outOf[n] {
+				t := &o.ties[k]
+				to := o.workBefore(late[t.b], o.jobs[t.b].work)
+				l := to + o.jobs[t.b].offset(t.to) - t.lag - o.jobs[n].offset(t.from)
+				if l < late[n] {
+					late[n], moved = l, true
+				}
+			}
+		}
+		if !moved {
+			break
+		}
+	}
+	for _, n := range o.placed {
+		late[n] = max(late[n], o.jobs[n].start)
+	}
+	return late
+}
+
+// canMove reports whether task n can start at t when all that follows is
+// pushed later only as far as needed. The starts are left as they were.
+func (o *order) canMove(n, t, limit int, starts []int) bool {
+	if o.workStart(t, o.jobs[n].work) != t {
+		return false
+	}
+	starts[n] = t
+	moved := []int{n}
+	defer func() {
+		for _, m := range moved {
+			starts[m] = o.jobs[m].start
+		}
+	}()
+	for i := 0; i < len(moved); i++ {
+		if i > 50*len(o.placed) {
+			return false
+		}
+		m := moved[i]
+		j := &o.jobs[m]
+		if starts[m]+j.work+j.wait > limit {
+			return false
+		}
+		for _, k := range o.outOf[m] {
+			tie := &o.ties[k]
+			at := starts[m] + j.offset(tie.from) + tie.lag - o.jobs[tie.b].offset(tie.to)
+			if at > starts[tie.b] {
+				starts[tie.b] = o.workStart(at, o.jobs[tie.b].work)
+				moved = append(moved, tie.b)
+			}
+		}
+	}
+	for _, m := range moved {
+		for _, l := range o.tasks[m].before {
+			if l.max != forever && starts[m] > starts[l.task]+o.jobs[l.task].work+o.jobs[l.task].wait+l.max {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// step of the running order: begin or end of a task.
+type event struct {
+	task int
+	end  bool
+}
+
+// running returns begins and ends in an order in which every moment comes
+// after all that it is tied to.
+func (o *order) running() []event {
+	node := func(n int, end bool) int {
+		if end {
+			return 2*n + 1
+		}
+		return 2 * n
+	}
+	waits := make([]int, 2*len(o.tasks))
+	next := make([][]int, 2*len(o.tasks))
+	add := func(a, b int) {
+		next[a] = append(next[a], b)
+		waits[b]++
+	}
+	for _, n := range o.placed {
+		add(node(n, false), node(n, true))
+	}
+	for i := range o.ties {
+		t := &o.ties[i]
+		a, b := node(t.a, t.from == atEnd), node(t.b, t.to == atEnd)
+		add(a, b)
+	}
+	var out []event
+	ready := []int{}
+	for _, n := range o.placed {
+		if waits[node(n, false)] == 0 {
+			ready = append(ready, node(n, false))
+		}
+	}
+	for len(ready) > 0 {
+		v := ready[0]
+		ready = ready[1:]
+		out = append(out, event{v / 2, v%2 == 1})
+		for _, w := range next[v] {
+			if waits[w]--; waits[w] == 0 {
+				ready = append(ready, w)
+			}
+		}
+	}
+	if len(out) == 2*len(o.placed) {
+		return out
+	}
+	// Tasks that hold each other (a door that stays shut between the coming
+	// and the going of one that keeps it waiting) run as the plan has them.
+	seen := map[event]bool{}
+	for _, e := range out {
+		seen[e] = true
+	}
+	for _, n := range o.placed {
+		for _, e := range []event{{n, false}, {n, true}} {
+			if !seen[e] {
+				out = append(out, e)
+			}
+		}
+	}
+	return out
+}
+
+// spreads of the work and the wait part by kind: standard deviation over
+// mean. Typical figures; a step may carry its own for the work part.
+func workSpread(s Step) float64 {
+	if s.Spread != nil {
+		return *s.Spread
+	}
+	switch s.Kind {
+	case Prepare, Cut, Shape:
+		return 0.35
+	case Clean, Serve:
+		return 0.3
+	case Cook, Bake:
+		return 0.2
+	default:
+		return 0.25
+	}
+}
+
+func waitSpread(k Kind) float64 {
+	if k == Bake {
+		return 0.08
+	}
+	return 0.05
+}
+
+const (
+	groupSpread = 0.15
+	classSpread = 0.10
+)
+
+// logOf returns μ and σ of the lognormal with mean 1 and the given standard
+// deviation: σ² = ln(1 + s²), μ = −σ²/2.
+func logOf(spread float64) (mu, sigma float64) {
+	v := math.Log1p(spread * spread)
+	return -v / 2, math.Sqrt(v)
+}

@@ -1,0 +1,251 @@
+package fit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// A Plan says when each group does each step. Times are minutes from the
+// door, whole seconds.
+type Plan struct {
+	Fits       bool
+	Deadline   float64 // when the first end phase begins
+	Finish     float64 // when the last group ends
+	Slack      float64 // minutes left over; 0 where the plan does not fit
+	Overrun    float64 // minutes missing; 0 where the plan fits
+	LowerBound float64 // no valid plan of these groups can finish earlier
+	Groups     []GroupPlan
+	Conflicts  []Conflict // rules that exclude each other; their groups are not in the plan
+	Risk       Risk
+}
+
+// A GroupPlan is the plan of one group, its steps in order of their start.
+type GroupPlan struct {
+	ID     string
+	Finish float64
+	Steps  []StepPlan
+}
+
+// A StepPlan is one step in the plan.
+type StepPlan struct {
+	Dish, Step          string
+	Start, WorkEnd, End float64
+	Cooks               int // on the work part; 0 where an adult does it or there is none
+	Units               []UnitPlan
+	LatestStart         float64 // the last moment that still meets the deadline
+	Held                Wait    // what the step waited for, where it could have started sooner
+}
+
+// A UnitPlan is the unit in which a step's use is.
+type UnitPlan struct {
+	Equipment, Unit string
+}
+
+// A Wait says that a step stood ready and had to wait.
+type Wait struct {
+	Minutes float64 // since all steps before it had ended, gaps included; 0 where it did not wait
+	For     string  // id of the equipment, "adults", "cooks" or "phase"
+	Until   float64 // the moment the step starts
+}
+
+// A Conflict names rules that no plan of any length can keep together.
+type Conflict struct {
+	Groups []string // ids of the groups that can't be planned for it
+	Rules  []Rule
+	Says   string
+}
+
+// A Rule is a greatest gap of the lesson.
+type Rule struct {
+	Path       string // in the lesson file
+	Dish, Step string
+	After      string
+	MaxGap     float64 // minutes
+}
+
+// Options bound and seed the work of Solve. The zero value is the default.
+type Options struct {
+	// Milliseconds that the search may take on an ordinary machine; 0 is 200.
+	// The search counts placements rather than the clock, so that the same
+	// lesson and options always give the same plan.
+	Budget int
+	Runs   int    // simulated lessons; 0 is 2000
+	Seed   uint64 // of the search and the simulation
+}
+
+const (
+	defaultBudget = 200
+	defaultRuns   = 2000
+	// placementsPerMS is how many placements the search makes in a
+	// millisecond, with room to spare: see BenchmarkSolve.
+	placementsPerMS = 100
+)
+
+// Solve plans a lesson. It returns Problems where the lesson is not in order;
+// otherwise there is a plan, whether or not it fits.
+func Solve(l Lesson, opt Options) (*Plan, error) {
+	if err := l.Check(); err != nil {
+		return nil, err
+	}
+	if opt.Budget == 0 {
+		opt.Budget = defaultBudget
+	}
+	if opt.Runs == 0 {
+		opt.Runs = defaultRuns
+	}
+	p := compile(l)
+	templates := p.templates()
+	plan := &Plan{Deadline: minutes(p.deadline)}
+	var able []int
+	for g := range p.byGroup {
+		if templates[g].impossible() {
+			plan.addConflict(p, g, templates[g])
+		} else {
+			able = append(able, g)
+		}
+	}
+	if len(able) == 0 {
+		plan.Fits = false
+		return plan, nil
+	}
+	bound := p.lowerBound(able)
+	best := search(p, templates, bound, opt.Budget*placementsPerMS, opt.Seed)
+	plan.fill(best, bound, opt)
+	return plan, nil
+}
+
+func minutes(seconds int) float64 { return float64(seconds) / 60 }
+
+func (plan *Plan) fill(s *schedule, bound int, opt Options) {
+	finish := s.cost().finish
+	plan.Finish = minutes(finish)
+	plan.LowerBound = minutes(bound)
+	plan.Slack = minutes(max(0, s.deadline-finish))
+	plan.Overrun = minutes(max(0, finish-s.deadline))
+	plan.Fits = finish <= s.deadline && plan.Conflicts == nil
+	o := s.order()
+	latest := o.latestStarts(max(s.deadline, finish))
+	for g, tasks := range s.byGroup {
+		if !o.planned(g) {
+			continue
+		}
+		gp := GroupPlan{ID: s.lesson.Groups[g].ID}
+		for _, n := range tasks {
+			gp.Steps = append(gp.Steps, o.stepPlan(n, latest[n]))
+			gp.Finish = max(gp.Finish, minutes(s.jobs[n].end()))
+		}
+		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int {
+			switch {
+			case a.Start < b.Start:
+				return -1
+			case a.Start > b.Start:
+				return 1
+			}
+			return 0
+		})
+		plan.Groups = append(plan.Groups, gp)
+	}
+	plan.Risk = o.simulate(opt.Runs, opt.Seed)
+}
+
+func (o *order) stepPlan(n, latest int) StepPlan {
+	t, j := &o.tasks[n], &o.jobs[n]
+	dish := o.lesson.Dishes[t.dish]
+	sp := StepPlan{
+		Dish: dish.ID, Step: dish.Steps[t.step].ID,
+		Start: minutes(j.start), WorkEnd: minutes(j.workEnd()), End: minutes(j.end()),
+		LatestStart: minutes(latest), Held: o.held(n),
+	}
+	if j.work > 0 {
+		sp.Cooks = j.cooks
+	}
+	for _, u := range j.units {
+		e := o.lesson.Equipment[o.units[u].equipment]
+		sp.Units = append(sp.Units, UnitPlan{e.ID, e.Units[o.units[u].index].Name})
+	}
+	return sp
+}
+
+// held says what kept a task from starting when its own rules would have let
+// it: the tie that ends last, an oven that heats up, or a phase.
+func (o *order) held(n int) Wait {
+	j := &o.jobs[n]
+	free := 0
+	for _, l := range o.tasks[n].before {
+		free = max(free, o.jobs[l.task].end()+l.min)
+	}
+	if j.start <= free {
+		return Wait{}
+	}
+	w := Wait{Minutes: minutes(j.start - free), Until: minutes(j.start), For: "phase"}
+	at := free
+	for i, u := range j.units {
+		enter, _ := o.tasks[n].uses[i].span(0, j.work, j.wait)
+		if r := o.units[u].ready - enter; r > at {
+			at, w.For = r, o.lesson.Equipment[o.units[u].equipment].ID
+		}
+	}
+	for _, k := range o.into[n] {
+		tie := &o.ties[k]
+		moment := o.jobs[tie.a].start + o.jobs[tie.a].offset(tie.from) + tie.lag - j.offset(tie.to)
+		if tie.cause == byRule || moment <= at {
+			continue
+		}
+		at = moment
+		switch tie.cause {
+		case byCook:
+			w.For = "cooks"
+		case byAdult:
+			w.For = "adults"
+		case byUnit:
+			w.For = o.lesson.Equipment[o.units[tie.unit].equipment].ID
+		}
+	}
+	return w
+}
+
+// addConflict names the clash of a group, once for all groups with the same.
+func (plan *Plan) addConflict(p *problem, g int, t template) {
+	var c Conflict
+	var parts []string
+	for _, r := range t.clash {
+		task := &p.tasks[r.task]
+		dish := p.lesson.Dishes[task.dish]
+		step := dish.Steps[task.step]
+		k := p.ruleIndex(r)
+		a := step.After[k]
+		rule := Rule{
+			Path: fmt.Sprintf("dishes[%d].steps[%d].after[%d].max_gap", task.dish, task.step, k),
+			Dish: dish.ID, Step: step.ID, After: a.Step, MaxGap: a.MaxGap.Float(),
+		}
+		c.Rules = append(c.Rules, rule)
+		parts = append(parts, fmt.Sprintf("%q must start at most %s min after %q ends", step.ID, a.MaxGap.Decimal(2), a.Step))
+	}
+	for i := range plan.Conflicts {
+		if slices.Equal(plan.Conflicts[i].Rules, c.Rules) {
+			plan.Conflicts[i].Groups = append(plan.Conflicts[i].Groups, p.lesson.Groups[g].ID)
+			return
+		}
+	}
+	c.Groups = []string{p.lesson.Groups[g].ID}
+	c.Says = strings.Join(parts, ", and ") + ": no plan of any length can keep " + map[bool]string{true: "this", false: "these together"}[len(parts) == 1]
+	plan.Conflicts = append(plan.Conflicts, c)
+}
+
+// ruleIndex returns the place of a link in its step's list After, from which
+// the links to dishes that the group does not make have been left out.
+func (p *problem) ruleIndex(r rule) int {
+	task := &p.tasks[r.task]
+	group := p.lesson.Groups[task.group]
+	made := -1
+	for k, a := range p.lesson.Dishes[task.dish].Steps[task.step].After {
+		if a.Dish == "" || group.makes(a.Dish) {
+			made++
+		}
+		if made == r.link {
+			return k
+		}
+	}
+	return -1
+}

@@ -1,0 +1,271 @@
+package fit_test
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/fit/verify"
+)
+
+func mins(s string) exact.Number { return exact.MustParse(s) }
+
+func gap(s string) *exact.Number { n := mins(s); return &n }
+
+func celsius(n int64) *exact.Number { c := exact.Int(n); return &c }
+
+// tartlets is the lesson that docs/formats describes: two ovens of two
+// shelves, a fixed stop in the middle, benches of two cooks.
+func tartlets(benches int) fit.Lesson {
+	l := fit.Lesson{
+		Title: "Leek tartlets with 8 Hazel", Start: 10*60 + 5, End: 11*60 + 10,
+		Phases: []fit.Phase{
+			{Name: "Hands, hair, aprons", Minutes: mins("5"), Place: fit.AtStart},
+			{Name: "Demonstration", Minutes: mins("8"), Place: fit.AtStart},
+			{Name: "Stop and look", Minutes: mins("2"), Place: fit.AtMinute, Minute: mins("35")},
+			{Name: "Clear down", Minutes: mins("7"), Place: fit.AtEnd},
+			{Name: "Taste and review", Minutes: mins("5"), Place: fit.AtEnd},
+		},
+		Adults: 2,
+		Equipment: []fit.Equipment{
+			{ID: "oven", Units: []fit.Unit{{Name: "Oven 1", Places: 2}, {Name: "Oven 2", Places: 2}},
+				Temperature: true, Preheat: mins("12"), Reheat: mins("5")},
+		},
+		Dishes: []fit.Dish{{ID: "tartlets", Title: "Leek tartlets", Steps: []fit.Step{
+			{ID: "weigh", Title: "Weigh out", Kind: fit.Weigh, Work: mins("5"), Cooks: 1, Shareable: true, Adult: fit.NoAdult},
+			{ID: "rub", Title: "Rub in", Kind: fit.Mix, Work: mins("6"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "weigh"}}},
+			{ID: "fill", Title: "Line, fill", Kind: fit.Shape, Work: mins("8"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "rub", MaxGap: gap("15")}}},
+			{ID: "bake", Title: "Bake", Kind: fit.Bake, Work: mins("1"), Wait: mins("18"), Cooks: 1, Adult: fit.Watches,
+				After: []fit.After{{Step: "fill", MaxGap: gap("5")}},
+				Uses:  []fit.Use{{Equipment: "oven", Places: 1, Temperature: celsius(190), During: fit.WaitPart}}},
+		}}},
+	}
+	for i := range benches {
+		l.Groups = append(l.Groups, fit.Group{ID: fmt.Sprintf("g%d", i+1), Name: fmt.Sprintf("Bench %d", i+1), Cooks: 2, Pace: exact.Int(1)})
+	}
+	return l
+}
+
+func solve(t require.TestingT, l fit.Lesson) *fit.Plan {
+	p, err := fit.Solve(l, fit.Options{Runs: 200, Budget: 20})
+	require.NoError(t, err)
+	require.Empty(t, verify.Plan(l, p))
+	return p
+}
+
+// One bench: 13 min of phases, 5 min of weighing shared by two cooks take
+// 5/1.8 = 2:47, 6 + 8 min of work that would meet the stop at 35 only if it
+// began after 18:13, 1 min to the oven, 18 min in it.
+func TestOneBench(t *testing.T) {
+	p := solve(t, tartlets(1))
+	assert.InDelta(t, 13+167.0/60+6+8+1+18, p.Finish, 1e-9)
+	assert.InDelta(t, p.Finish, p.LowerBound, 1e-9, "the critical path is the bound")
+	assert.InDelta(t, 53, p.Deadline, 1e-9)
+	assert.True(t, p.Fits)
+	assert.InDelta(t, 53-p.Finish, p.Slack, 1e-9)
+	for _, s := range p.Groups[0].Steps {
+		want := s.Start + p.Slack
+		switch s.Step {
+		case "bake": // a quarter of an hour more would be fine for the bell, but not for its max_gap of 5
+			want = s.Start + min(p.Slack, 5)
+		case "fill":
+			want = 27 // it would meet the stop at 35, so it ends at 35 at the latest
+		case "rub":
+			want = min(27-6, s.Start+p.Slack)
+		case "weigh":
+			want = min(27-6-167.0/60, s.Start+p.Slack)
+		}
+		assert.InDelta(t, min(want, s.Start+p.Slack), s.LatestStart, 1.0/60+1e-9, s.Step)
+	}
+}
+
+// Four places at 19 minutes each: the fifth bench waits for a shelf.
+func TestQueueAtTheOven(t *testing.T) {
+	p := solve(t, tartlets(5))
+	assert.False(t, p.Fits)
+	last := 0.0
+	waited := 0
+	for _, g := range p.Groups {
+		for _, s := range g.Steps {
+			if s.Step == "bake" && s.Held.For == "oven" {
+				waited++
+			}
+		}
+		last = math.Max(last, g.Finish)
+	}
+	assert.Equal(t, 1, waited, "four trays go in at once and one waits")
+	assert.InDelta(t, 13+167.0/60+6+8+1+18+18, last, 1.01, "one bake after another")
+	assert.InDelta(t, last-53, p.Overrun, 1e-9)
+}
+
+func TestSameInputSamePlan(t *testing.T) {
+	l := tartlets(7)
+	assert.Equal(t, solve(t, l), solve(t, l))
+}
+
+func TestConflictNamesTheRules(t *testing.T) {
+	l := tartlets(2)
+	l.Groups[0].Cooks = 1
+	steps := &l.Dishes[0].Steps
+	*steps = []fit.Step{
+		{ID: "whisk", Kind: fit.Mix, Work: mins("4"), Cooks: 1, Adult: fit.NoAdult},
+		{ID: "fold", Kind: fit.Mix, Work: mins("3"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "whisk", MaxGap: gap("1")}}},
+		{ID: "line", Kind: fit.Shape, Work: mins("3"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "whisk", MaxGap: gap("2")}}},
+		{ID: "tidy", Kind: fit.Clean, Work: mins("1"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "whisk", MaxGap: gap("60")}}},
+	}
+	p := solve(t, l)
+	require.Len(t, p.Conflicts, 1)
+	assert.Equal(t, []string{"g1"}, p.Conflicts[0].Groups, "two cooks can do both at once")
+	assert.Equal(t, []string{"dishes[0].steps[1].after[0].max_gap", "dishes[0].steps[2].after[0].max_gap"},
+		[]string{p.Conflicts[0].Rules[0].Path, p.Conflicts[0].Rules[1].Path})
+	require.Len(t, p.Groups, 1, "the other group is planned all the same")
+}
+
+// One step of an hour with one cook: its length is a lognormal times two
+// factors, so ln(length) is normal with variance ln(1+s²) summed over the
+// three, and the share on time is the normal tail.
+func TestRiskOfOneStep(t *testing.T) {
+	l := tartlets(1)
+	l.Phases = nil
+	spread := 0.3
+	l.Dishes[0].Steps = []fit.Step{{ID: "knead", Kind: fit.Mix, Work: mins("60"), Cooks: 1, Adult: fit.NoAdult, Spread: &spread}}
+	p, err := fit.Solve(l, fit.Options{Runs: 40000})
+	require.NoError(t, err)
+	v := math.Log1p(0.3*0.3) + math.Log1p(0.15*0.15) + math.Log1p(0.10*0.10)
+	z := (math.Log(65.0/60) + v/2) / math.Sqrt(v)
+	want := 0.5 * (1 + math.Erf(z/math.Sqrt2))
+	assert.InDelta(t, want, p.Risk.AllOnTime, 0.01)
+	assert.InDelta(t, 60*math.Exp(-v/2), p.Risk.Groups[0].P50, 0.5)
+	require.NotEmpty(t, p.Risk.Causes)
+	assert.Equal(t, fit.Cause{Kind: "step", Dish: "tartlets", ID: "knead", Share: 1}, p.Risk.Causes[0])
+}
+
+// Two trays, one shelf, no hands: the second ends after the sum of two
+// lognormals, whose mean is the sum of the means.
+func TestRiskOfAQueue(t *testing.T) {
+	l := tartlets(2)
+	l.Phases = nil
+	l.Equipment[0].Units = []fit.Unit{{Name: "Oven", Places: 1}}
+	l.Equipment[0].Preheat = exact.Number{}
+	l.Dishes[0].Steps = []fit.Step{{ID: "bake", Kind: fit.Bake, Wait: mins("30"), Cooks: 1, Adult: fit.NoAdult,
+		Uses: []fit.Use{{Equipment: "oven", Places: 1, Temperature: celsius(180), During: fit.WaitPart}}}}
+	p, err := fit.Solve(l, fit.Options{Runs: 20000})
+	require.NoError(t, err)
+	sum := 0.0
+	for _, f := range p.Risk.Finishes {
+		sum += f
+	}
+	assert.InDelta(t, 60, sum/20000, 0.1)
+	assert.InDelta(t, 60, p.Finish, 1e-9)
+	// The deadline of 65 lies 5 over the mean; one bake has a standard
+	// deviation of 2.4, two of 3.39: z = 1.47, so 93 % are on time.
+	assert.InDelta(t, 0.929, p.Risk.AllOnTime, 0.01)
+	assert.Contains(t, p.Risk.Causes, fit.Cause{Kind: "equipment", ID: "oven", Share: 1})
+}
+
+// randomLesson draws a lesson of any shape that Check lets through.
+func randomLesson(t *rapid.T) fit.Lesson {
+	pick := func(n int, label string) int { return rapid.IntRange(0, n-1).Draw(t, label) }
+	length := func(most int64, label string) exact.Number {
+		return exact.Frac(rapid.Int64Range(0, most*3).Draw(t, label), 3)
+	}
+	l := fit.Lesson{Start: 9 * 60, End: 9*60 + 70, Adults: 1 + pick(2, "adults")}
+	for i := range pick(4, "phases") {
+		l.Phases = append(l.Phases, fit.Phase{Name: fmt.Sprint(i), Minutes: length(8, "phase"), Place: fit.Place(pick(2, "place"))})
+	}
+	if pick(2, "stop") == 0 {
+		l.Phases = append(l.Phases, fit.Phase{Name: "stop", Minutes: mins("2"), Place: fit.AtMinute, Minute: mins("25")})
+	}
+	l.Equipment = []fit.Equipment{
+		{ID: "oven", Temperature: true, Preheat: length(10, "preheat"), Reheat: length(5, "reheat")},
+		{ID: "ring", PerStation: true, Units: []fit.Unit{{Name: "ring 1", Places: 1}, {Name: "ring 2", Places: 1}}},
+		{ID: "blender", Units: []fit.Unit{{Name: "blender 1", Places: 1}}},
+	}
+	for i := range 1 + pick(3, "ovens") {
+		l.Equipment[0].Units = append(l.Equipment[0].Units, fit.Unit{Name: fmt.Sprintf("Oven %d", i+1), Places: 1 + pick(2, "shelves")})
+	}
+	for d := range 1 + pick(2, "dishes") {
+		dish := fit.Dish{ID: fmt.Sprintf("d%d", d)}
+		for i := range 2 + pick(6, "steps") {
+			s := fit.Step{ID: fmt.Sprintf("s%d", i), Kind: fit.Kinds[pick(len(fit.Kinds), "kind")], Cooks: 1, Adult: fit.NoAdult,
+				Work: length(9, "work"), KeepShut: pick(4, "shut") == 0, Shareable: pick(3, "share") == 0}
+			switch pick(6, "adult") {
+			case 0:
+				s.Adult, s.Cooks, s.Shareable = fit.Does, 0, false
+			case 1:
+				s.Adult = fit.Watches
+			}
+			if pick(2, "waits") == 0 {
+				s.Wait = length(15, "wait")
+			}
+			if pick(6, "loads") == 0 {
+				s.Pieces, s.PerLoad, s.Load = 1+pick(7, "pieces"), 1+pick(3, "per load"), length(3, "load")
+			}
+			switch pick(5, "uses") {
+			case 0, 1:
+				s.Uses = append(s.Uses, fit.Use{Equipment: "oven", Places: 1, Temperature: celsius(180 + 10*int64(pick(2, "°C"))),
+					During: []fit.Part{fit.WaitPart, fit.WaitPart, fit.WholeStep}[pick(3, "during")]})
+			case 2:
+				s.Uses = append(s.Uses, fit.Use{Equipment: "ring", Places: 1, During: fit.WholeStep})
+			case 3:
+				s.Uses = append(s.Uses, fit.Use{Equipment: "blender", Places: 1, During: fit.WorkPart})
+			}
+			if i > 0 && pick(4, "after") > 0 {
+				a := fit.After{Step: fmt.Sprintf("s%d", pick(i, "which")), MinGap: length(2, "min gap")}
+				if pick(3, "max gap") == 0 {
+					most := a.MinGap.Add(length(10, "more"))
+					a.MaxGap = &most
+				}
+				s.After = append(s.After, a)
+			}
+			if d > 0 && i == 0 && pick(2, "across") == 0 {
+				s.After = append(s.After, fit.After{Dish: "d0", Step: "s1"})
+			}
+			dish.Steps = append(dish.Steps, s)
+		}
+		l.Dishes = append(l.Dishes, dish)
+	}
+	for g := range 1 + pick(5, "groups") {
+		group := fit.Group{ID: fmt.Sprintf("g%d", g), Cooks: 1 + pick(3, "cooks"), Pace: exact.Frac(int64(4+pick(3, "pace")), 5)}
+		if pick(3, "choice") == 0 {
+			group.Dishes = []string{"d0"}
+		}
+		l.Groups = append(l.Groups, group)
+	}
+	return l
+}
+
+// Every plan obeys all eight rules, finishes no sooner than its bound, and
+// the last moments it names can be kept.
+func TestEveryPlanIsValid(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		l := randomLesson(t)
+		if l.Check() != nil {
+			t.Skip("not in order")
+		}
+		p, err := fit.Solve(l, fit.Options{Runs: 20, Budget: 5})
+		require.NoError(t, err)
+		for _, fault := range verify.Plan(l, p) {
+			t.Errorf("%s", fault)
+		}
+	})
+}
+
+func BenchmarkSolve(b *testing.B) {
+	for _, benches := range []int{1, 12, 16} {
+		b.Run(fmt.Sprintf("benches=%d", benches), func(b *testing.B) {
+			l := tartlets(benches)
+			for b.Loop() {
+				if _, err := fit.Solve(l, fit.Options{}); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}

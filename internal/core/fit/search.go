@@ -1,0 +1,298 @@
+package fit
+
+import (
+	"math/rand/v2"
+	"slices"
+)
+
+// A genome is what the search varies: which task is placed first among those
+// that could be, and how many cooks share it at most.
+type genome struct {
+	rank  []int // lower goes first
+	hands []int // most cooks on the task
+}
+
+func (g genome) clone() genome {
+	return genome{slices.Clone(g.rank), slices.Clone(g.hands)}
+}
+
+// A cost orders schedules: the last group's finish, then the sum of all. The
+// overrun needs no place of its own, since it grows with the finish.
+type cost struct{ finish, sum int }
+
+func (c cost) less(d cost) bool {
+	return c.finish < d.finish || c.finish == d.finish && c.sum < d.sum
+}
+
+// build places all tasks of the groups that can be planned, in the order of
+// the genome: a serial schedule generation scheme. Each task goes to the
+// earliest moment that all rules allow beside what is placed already.
+//
+// A greatest gap can be missed when the later task finds no room in time. The
+// earlier one is then taken out with all that its group placed since, and
+// comes back that much later (the unscheduling step of Franck, Neumann and
+// Schwindt, 2001). A group for which that does not end is placed as a whole,
+// by its template.
+func (s *schedule) build(g genome, templates []template, work *int) {
+	s.reset()
+	waiting := make([]int, len(s.tasks)) // predecessors not placed yet
+	release := make([]int, len(s.tasks)) // not before, from unscheduling
+	sequence := make([][]int, len(s.byGroup))
+	repairs := make([]int, len(s.byGroup))
+	var open []int
+	for gr, tasks := range s.byGroup {
+		if templates[gr].impossible() {
+			continue
+		}
+		for _, n := range tasks {
+			waiting[n] = len(s.tasks[n].before)
+			if waiting[n] == 0 {
+				open = append(open, n)
+			}
+		}
+	}
+	for len(open) > 0 {
+		at := 0
+		for i, n := range open {
+			if g.rank[n] < g.rank[open[at]] {
+				at = i
+			}
+		}
+		n := open[at]
+		open[at] = open[len(open)-1]
+		open = open[:len(open)-1]
+		gr := s.tasks[n].group
+
+		late := s.insert(n, g.hands[n], release[n])
+		*work++
+		if late == nil {
+			sequence[gr] = append(sequence[gr], n)
+			for _, l := range s.tasks[n].after {
+				if waiting[l.task]--; waiting[l.task] == 0 {
+					open = append(open, l.task)
+				}
+			}
+			continue
+		}
+
+		repairs[gr]++
+		if repairs[gr] > 20+2*len(s.byGroup[gr]) {
+			for _, m := range sequence[gr] {
+				s.remove(m)
+			}
+			open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
+			s.insertTemplate(s.byGroup[gr], templates[gr])
+			*work += len(s.byGroup[gr])
+			continue
+		}
+		// Take the earlier task and all that came after it out again.
+		from := slices.Index(sequence[gr], late.task)
+		release[late.task] = s.jobs[late.task].start + late.by
+		for _, m := range sequence[gr][from:] {
+			s.remove(m)
+		}
+		sequence[gr] = sequence[gr][:from]
+		open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
+		for _, m := range s.byGroup[gr] {
+			if s.jobs[m].placed {
+				continue
+			}
+			waiting[m] = 0
+			for _, l := range s.tasks[m].before {
+				if !s.jobs[l.task].placed {
+					waiting[m]++
+				}
+			}
+			if waiting[m] == 0 {
+				open = append(open, m)
+			}
+		}
+	}
+}
+
+// lateness says which earlier task must come later, and by how much, for a
+// greatest gap to be kept.
+type lateness struct{ task, by int }
+
+// insert places a task with the number of cooks that ends it first. It places
+// nothing and returns a lateness where a greatest gap would be missed.
+func (s *schedule) insert(n, hands, release int) *lateness {
+	task := &s.tasks[n]
+	from, latest, tight := release, forever, 0
+	for _, l := range task.before {
+		end := s.jobs[l.task].end()
+		from = max(from, end+l.min)
+		if l.max != forever && end+l.max < latest {
+			latest, tight = end+l.max, l.task
+		}
+	}
+	bestEnd, bestStart, bestCooks := forever, 0, 0
+	var trial []assignment
+	for cooks := task.least; cooks < task.least+len(task.work); cooks++ {
+		if cooks > max(hands, task.least) {
+			break
+		}
+		start := s.earliest(n, cooks, from)
+		if end := start + task.workWith(cooks) + task.wait; end < bestEnd {
+			bestEnd, bestStart, bestCooks = end, start, cooks
+			trial = append(trial[:0], s.trial...)
+		}
+		if start > latest {
+			// More hands would only find room later still.
+			break
+		}
+	}
+	if bestStart > latest {
+		return &lateness{tight, bestStart - latest}
+	}
+	s.place(n, bestCooks, bestStart, trial)
+	return nil
+}
+
+// insertTemplate places a whole group as its template has it, at the earliest
+// moment at which every task finds room: at the latest, after everyone else.
+func (s *schedule) insertTemplate(tasks []int, t template) {
+	for offset := 0; ; {
+		moved := 0
+		for i, n := range tasks {
+			at := offset + t.starts[i]
+			start := s.earliest(n, t.cooks[i], at)
+			if start != at {
+				moved = start - at
+				break
+			}
+			s.place(n, t.cooks[i], start, slices.Clone(s.trial))
+		}
+		if moved == 0 {
+			return
+		}
+		for _, n := range tasks {
+			if s.jobs[n].placed {
+				s.remove(n)
+			}
+		}
+		offset += moved
+	}
+}
+
+func (s *schedule) cost() cost {
+	var c cost
+	for _, tasks := range s.byGroup {
+		finish := 0
+		for _, n := range tasks {
+			if s.jobs[n].placed {
+				finish = max(finish, s.jobs[n].end())
+			}
+		}
+		c.finish = max(c.finish, finish)
+		c.sum += finish
+	}
+	return c
+}
+
+// search builds schedules until the allowance of placements is used up, and
+// returns the best. First come the rules of thumb, then small changes to the
+// best genome so far, kept when they do no harm. It stops early when the
+// finish has reached the bound: no plan can be better in what counts first,
+// and the sum is then only polished for a quarter of the allowance.
+func search(p *problem, templates []template, bound, allowance int, seed uint64) *schedule {
+	rng := rand.New(rand.NewPCG(seed, 0))
+	best, trial := newSchedule(p), newSchedule(p)
+	var bestGenome genome
+	var bestCost cost
+	spent := 0
+	for i, g := range thumbRules(p) {
+		trial.build(g, templates, &spent)
+		if c := trial.cost(); i == 0 || c.less(bestCost) {
+			best, trial = trial, best
+			bestGenome, bestCost = g, c
+		}
+	}
+	stop := allowance
+	for spent < stop {
+		g := bestGenome.clone()
+		g.vary(p, rng)
+		trial.build(g, templates, &spent)
+		if c := trial.cost(); !bestCost.less(c) {
+			best, trial = trial, best
+			bestGenome, bestCost = g, c
+		}
+		if bestCost.finish <= bound {
+			stop = min(stop, allowance/4)
+		}
+	}
+	return best
+}
+
+// thumbRules returns the genomes that are tried first: the task with the
+// longest way to go first, with all hands or with one; each group in turn;
+// and the order of the recipe.
+func thumbRules(p *problem) []genome {
+	tails := p.tails()
+	rank := func(key func(n int) (int, int)) []int {
+		order := make([]int, len(p.tasks))
+		for n := range order {
+			order[n] = n
+		}
+		slices.SortStableFunc(order, func(a, b int) int {
+			a1, a2 := key(a)
+			b1, b2 := key(b)
+			if a1 != b1 {
+				return a1 - b1
+			}
+			return a2 - b2
+		})
+		ranks := make([]int, len(order))
+		for r, n := range order {
+			ranks[n] = r
+		}
+		return ranks
+	}
+	longest := rank(func(n int) (int, int) { return -tails[n], n })
+	inTurn := rank(func(n int) (int, int) { return p.tasks[n].group, -tails[n] })
+	recipe := rank(func(n int) (int, int) { return p.tasks[n].step, p.tasks[n].group })
+	most := slices.Max(p.cooks)
+	var out []genome
+	for _, hands := range []int{most, 1} {
+		h := slices.Repeat([]int{hands}, len(p.tasks))
+		for _, r := range [][]int{longest, inTurn, recipe} {
+			out = append(out, genome{r, h})
+		}
+		if most == 1 {
+			break
+		}
+	}
+	return out
+}
+
+// vary makes one to three small changes.
+func (g genome) vary(p *problem, rng *rand.Rand) {
+	n := len(g.rank)
+	for range 1 + rng.IntN(3) {
+		a := rng.IntN(n)
+		switch rng.IntN(4) {
+		case 0: // let a task go elsewhere in the order
+			to := rng.IntN(n)
+			was := g.rank[a]
+			for i, r := range g.rank {
+				switch {
+				case was < r && r <= to:
+					g.rank[i]--
+				case to <= r && r < was:
+					g.rank[i]++
+				}
+			}
+			g.rank[a] = to
+		case 1: // swap two tasks
+			b := rng.IntN(n)
+			g.rank[a], g.rank[b] = g.rank[b], g.rank[a]
+		case 2: // swap two groups, so that they queue in another order
+			one, two := p.byGroup[p.tasks[a].group], p.byGroup[rng.IntN(len(p.byGroup))]
+			for i := range min(len(one), len(two)) {
+				g.rank[one[i]], g.rank[two[i]] = g.rank[two[i]], g.rank[one[i]]
+			}
+		case 3: // share a task among more or fewer
+			g.hands[a] = 1 + rng.IntN(p.cooks[p.tasks[a].group])
+		}
+	}
+}
