@@ -1,0 +1,76 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/lessonfile"
+)
+
+func fitCommand() *cobra.Command {
+	var asJSON bool
+	var budget time.Duration
+	c := &cobra.Command{
+		Use:   "fit [--json] [--budget 200ms] FILE",
+		Short: "Plan a lesson file (- is standard input)",
+		Long: `Plan a lesson file and print a running sheet, or the plan as JSON.
+
+Exit status: 0 a plan was computed, whether or not it fits; 3 the file's rules
+contradict each other, and the plan holds the groups that can be planned;
+2 the file can't be used, and every problem is on standard error.`,
+		Args: func(_ *cobra.Command, args []string) error {
+			if len(args) != 1 {
+				return errors.Join(usage{fmt.Errorf("fit takes one lesson file, or - for standard input; got %d", len(args))}, exit(exitUnusable))
+			}
+			return nil
+		},
+		RunE: func(c *cobra.Command, args []string) error {
+			if budget < time.Millisecond || budget > time.Hour {
+				return errors.Join(usage{fmt.Errorf("--budget %s: give 1ms to 1h", budget)}, exit(exitUnusable))
+			}
+			return runFit(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON, budget)
+		},
+	}
+	c.Flags().BoolVar(&asJSON, "json", false, "print the plan as JSON")
+	c.Flags().DurationVar(&budget, "budget", 200*time.Millisecond, "how long the search may go on, on an ordinary machine")
+	return c
+}
+
+func runFit(in io.Reader, out, complain io.Writer, file string, asJSON bool, budget time.Duration) error {
+	if file != "-" {
+		f, err := os.Open(file)
+		if err != nil {
+			fmt.Fprintln(complain, err)
+			return exit(exitUnusable)
+		}
+		defer f.Close()
+		in = f
+	}
+	lesson, err := lessonfile.Read(in)
+	if err != nil {
+		fmt.Fprintln(complain, err)
+		return exit(exitUnusable)
+	}
+	plan, err := fit.Solve(lesson, fit.Options{Budget: int(budget.Milliseconds())})
+	if err != nil {
+		return err
+	}
+	if asJSON {
+		err = lessonfile.WritePlan(out, plan)
+	} else {
+		err = lessonfile.WriteSheet(out, lesson, plan)
+	}
+	if err != nil {
+		return err
+	}
+	if plan.Conflicts != nil {
+		return exit(exitConflict)
+	}
+	return nil
+}

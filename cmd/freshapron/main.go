@@ -1,0 +1,54 @@
+// Freshapron plans practical cooking lessons between the door and the bell.
+package main
+
+import (
+	"errors"
+	"fmt"
+	"os"
+
+	"github.com/spf13/cobra"
+)
+
+// Exit statuses of the commands that read a file.
+const (
+	exitFailed   = 1
+	exitUnusable = 2 // the file or the flags can't be used
+	exitConflict = 3 // the file's rules contradict each other
+)
+
+// An exit ends the program with a status after the command has said why.
+type exit int
+
+func (e exit) Error() string { return fmt.Sprintf("exit status %d", int(e)) }
+
+func main() {
+	root := &cobra.Command{
+		Use:           "freshapron",
+		Short:         "Plan practical cooking lessons between the door and the bell",
+		SilenceErrors: true,
+		SilenceUsage:  true,
+	}
+	root.CompletionOptions.DisableDefaultCmd = true
+	root.AddCommand(fitCommand())
+	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
+		return fmt.Errorf("%w\n%w", usage{err}, exit(exitUnusable))
+	})
+	if err := root.Execute(); err != nil {
+		status := exitFailed
+		var code exit
+		if errors.As(err, &code) {
+			status = int(code)
+		}
+		var u usage
+		switch {
+		case errors.As(err, &u):
+			fmt.Fprintln(os.Stderr, "freshapron: "+u.Error())
+		case code == 0:
+			fmt.Fprintln(os.Stderr, "freshapron: "+err.Error())
+		}
+		os.Exit(status)
+	}
+}
+
+// usage marks an error in how a command was called.
+type usage struct{ error }

@@ -1,0 +1,347 @@
+package lessonfile
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"strconv"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+)
+
+// PlanFormat names the plan file.
+const PlanFormat = "fresh-apron/plan"
+
+// decimal is a time in a plan: minutes with four decimals.
+type decimal float64
+
+func (d decimal) MarshalJSON() ([]byte, error) {
+	return strconv.AppendFloat(nil, float64(d), 'f', 4, 64), nil
+}
+
+// number writes an exact number as JSON: whole, or with up to ten decimals.
+type number exact.Number
+
+func (n number) MarshalJSON() ([]byte, error) { return []byte(exact.Number(n).Decimal(10)), nil }
+
+func maybe(n *exact.Number) *number {
+	if n == nil {
+		return nil
+	}
+	m := number(*n)
+	return &m
+}
+
+type planJSON struct {
+	Format     string          `json:"format"`
+	Version    int             `json:"version"`
+	Fits       bool            `json:"fits"`
+	Deadline   decimal         `json:"deadline_min"`
+	Finish     decimal         `json:"finish_min"`
+	Slack      decimal         `json:"slack_min"`
+	Overrun    decimal         `json:"overrun_min"`
+	LowerBound decimal         `json:"lower_bound_min"`
+	Groups     []groupPlanJSON `json:"groups"`
+	Conflicts  []conflictJSON  `json:"conflicts,omitempty"`
+	Risk       *riskJSON       `json:"risk,omitempty"`
+}
+
+type groupPlanJSON struct {
+	ID     string         `json:"id"`
+	Finish decimal        `json:"finish_min"`
+	Steps  []stepPlanJSON `json:"steps"`
+}
+
+type stepPlanJSON struct {
+	Dish        string     `json:"dish"`
+	Step        string     `json:"step"`
+	Start       decimal    `json:"start_min"`
+	WorkEnd     decimal    `json:"work_end_min"`
+	End         decimal    `json:"end_min"`
+	Cooks       int        `json:"cooks"`
+	Units       []unitJSON `json:"units"`
+	LatestStart decimal    `json:"latest_start_min"`
+}
+
+type unitJSON struct {
+	Equipment string `json:"equipment"`
+	Unit      string `json:"unit"`
+}
+
+type conflictJSON struct {
+	Groups []string   `json:"groups"`
+	Rules  []ruleJSON `json:"rules"`
+	Says   string     `json:"says"`
+}
+
+type ruleJSON struct {
+	Path   string  `json:"path"`
+	Dish   string  `json:"dish"`
+	Step   string  `json:"step"`
+	After  string  `json:"after"`
+	MaxGap decimal `json:"max_gap"`
+}
+
+type riskJSON struct {
+	Runs      int             `json:"runs"`
+	AllOnTime decimal         `json:"all_on_time"`
+	Groups    []groupRiskJSON `json:"groups"`
+	Causes    []causeJSON     `json:"causes"`
+}
+
+type groupRiskJSON struct {
+	ID     string  `json:"id"`
+	OnTime decimal `json:"on_time"`
+	P50    decimal `json:"p50_min"`
+	P80    decimal `json:"p80_min"`
+	P95    decimal `json:"p95_min"`
+}
+
+type causeJSON struct {
+	Kind  string  `json:"kind"`
+	Dish  string  `json:"dish,omitempty"`
+	ID    string  `json:"id"`
+	Share decimal `json:"share"`
+}
+
+// maxCauses is how many causes a plan names, the most frequent first.
+const maxCauses = 8
+
+// WritePlan writes a plan as JSON.
+func WritePlan(to io.Writer, p *fit.Plan) error {
+	out := planJSON{
+		Format: PlanFormat, Version: Version, Fits: p.Fits,
+		Deadline: decimal(p.Deadline), Finish: decimal(p.Finish), Slack: decimal(p.Slack),
+		Overrun: decimal(p.Overrun), LowerBound: decimal(p.LowerBound), Groups: []groupPlanJSON{},
+	}
+	for _, g := range p.Groups {
+		gj := groupPlanJSON{ID: g.ID, Finish: decimal(g.Finish), Steps: []stepPlanJSON{}}
+		for _, s := range g.Steps {
+			sj := stepPlanJSON{
+				Dish: s.Dish, Step: s.Step, Start: decimal(s.Start), WorkEnd: decimal(s.WorkEnd), End: decimal(s.End),
+				Cooks: s.Cooks, Units: []unitJSON{}, LatestStart: decimal(s.LatestStart),
+			}
+			for _, u := range s.Units {
+				sj.Units = append(sj.Units, unitJSON(u))
+			}
+			gj.Steps = append(gj.Steps, sj)
+		}
+		out.Groups = append(out.Groups, gj)
+	}
+	for _, c := range p.Conflicts {
+		cj := conflictJSON{Groups: c.Groups, Says: c.Says}
+		for _, r := range c.Rules {
+			cj.Rules = append(cj.Rules, ruleJSON{r.Path, r.Dish, r.Step, r.After, decimal(r.MaxGap)})
+		}
+		out.Conflicts = append(out.Conflicts, cj)
+	}
+	if p.Risk.Runs > 0 {
+		out.Risk = riskOf(p.Risk)
+	}
+	return encode(to, out)
+}
+
+func riskOf(r fit.Risk) *riskJSON {
+	out := &riskJSON{Runs: r.Runs, AllOnTime: decimal(r.AllOnTime), Groups: []groupRiskJSON{}, Causes: []causeJSON{}}
+	for _, g := range r.Groups {
+		out.Groups = append(out.Groups, groupRiskJSON{g.ID, decimal(g.OnTime), decimal(g.P50), decimal(g.P80), decimal(g.P95)})
+	}
+	for _, c := range r.Causes[:min(len(r.Causes), maxCauses)] {
+		out.Causes = append(out.Causes, causeJSON{c.Kind, c.Dish, c.ID, decimal(c.Share)})
+	}
+	return out
+}
+
+func encode(to io.Writer, v any) error {
+	e := json.NewEncoder(to)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", "  ")
+	return e.Encode(v)
+}
+
+type lessonJSON struct {
+	Format  string      `json:"format"`
+	Version int         `json:"version"`
+	Title   string      `json:"title,omitempty"`
+	Period  periodJSON  `json:"period"`
+	Phases  []phaseJSON `json:"phases"`
+	Room    roomJSON    `json:"room"`
+	Groups  []groupJSON `json:"groups"`
+	Dishes  []dishJSON  `json:"dishes"`
+}
+
+type periodJSON struct {
+	Date  string `json:"date,omitempty"`
+	Start string `json:"start"`
+	End   string `json:"end"`
+}
+
+type phaseJSON struct {
+	Name     string  `json:"name"`
+	Minutes  number  `json:"minutes"`
+	At       string  `json:"at,omitempty"`
+	AtMinute *number `json:"at_minute,omitempty"`
+}
+
+type roomJSON struct {
+	Adults    int             `json:"adults"`
+	Equipment []equipmentJSON `json:"equipment"`
+}
+
+type equipmentJSON struct {
+	ID          string         `json:"id"`
+	Per         string         `json:"per"`
+	Units       []unitSizeJSON `json:"units"`
+	Temperature bool           `json:"temperature,omitempty"`
+	OnAt        number         `json:"on_at_minute"`
+	Preheat     number         `json:"preheat_minutes"`
+	Reheat      number         `json:"reheat_minutes"`
+}
+
+type unitSizeJSON struct {
+	Name   string `json:"name"`
+	Places int    `json:"places"`
+}
+
+type groupJSON struct {
+	ID     string   `json:"id"`
+	Name   string   `json:"name,omitempty"`
+	Cooks  int      `json:"cooks"`
+	Pace   number   `json:"pace"`
+	Dishes []string `json:"dishes,omitempty"`
+}
+
+type dishJSON struct {
+	ID          string           `json:"id"`
+	Title       string           `json:"title,omitempty"`
+	Ingredients []ingredientJSON `json:"ingredients,omitempty"`
+	Steps       []stepJSON       `json:"steps"`
+}
+
+type ingredientJSON struct {
+	Name    string  `json:"name"`
+	Amount  *number `json:"amount,omitempty"`
+	Unit    string  `json:"unit,omitempty"`
+	Note    string  `json:"note,omitempty"`
+	Scales  string  `json:"scales,omitempty"`
+	PartOf  string  `json:"part_of,omitempty"`
+	Brought bool    `json:"brought,omitempty"`
+}
+
+type stepJSON struct {
+	ID            string      `json:"id"`
+	Title         string      `json:"title,omitempty"`
+	Kind          string      `json:"kind"`
+	Work          number      `json:"work_minutes"`
+	Wait          number      `json:"wait_minutes"`
+	Cooks         int         `json:"cooks"`
+	Shareable     bool        `json:"shareable,omitempty"`
+	After         []afterJSON `json:"after,omitempty"`
+	Uses          []useJSON   `json:"uses,omitempty"`
+	Adult         string      `json:"adult,omitempty"`
+	KeepShut      bool        `json:"keep_shut,omitempty"`
+	Spread        *float64    `json:"spread,omitempty"`
+	Pieces        int         `json:"pieces,omitempty"`
+	PiecesPerLoad int         `json:"pieces_per_load,omitempty"`
+	Load          *number     `json:"load_minutes,omitempty"`
+	Hold          *holdJSON   `json:"hold,omitempty"`
+}
+
+type afterJSON struct {
+	Dish   string  `json:"dish,omitempty"`
+	Step   string  `json:"step"`
+	MinGap number  `json:"min_gap"`
+	MaxGap *number `json:"max_gap,omitempty"`
+}
+
+type useJSON struct {
+	Equipment   string  `json:"equipment"`
+	Places      int     `json:"places"`
+	Temperature *number `json:"temperature_c,omitempty"`
+	During      string  `json:"during"`
+}
+
+type holdJSON struct {
+	Where      string `json:"where"`
+	MaxMinutes number `json:"max_minutes"`
+}
+
+// WriteLesson writes a lesson file. Minutes are written with up to ten
+// decimals; a lesson that was read from a file reads back the same.
+func WriteLesson(to io.Writer, l fit.Lesson) error {
+	out := lessonJSON{
+		Format: Format, Version: Version, Title: l.Title,
+		Period: periodJSON{l.Date, l.Start.String(), l.End.String()},
+		Phases: []phaseJSON{}, Room: roomJSON{Adults: l.Adults, Equipment: []equipmentJSON{}},
+	}
+	for _, p := range l.Phases {
+		pj := phaseJSON{Name: p.Name, Minutes: number(p.Minutes)}
+		switch p.Place {
+		case fit.AtMinute:
+			pj.AtMinute = maybe(&p.Minute)
+		case fit.AtEnd:
+			pj.At = "end"
+		case fit.AtStart:
+			pj.At = "start"
+		}
+		out.Phases = append(out.Phases, pj)
+	}
+	for _, e := range l.Equipment {
+		ej := equipmentJSON{
+			ID: e.ID, Per: "room", Temperature: e.Temperature,
+			OnAt: number(e.OnAt), Preheat: number(e.Preheat), Reheat: number(e.Reheat),
+		}
+		if e.PerStation {
+			ej.Per = "station"
+		}
+		for _, u := range e.Units {
+			ej.Units = append(ej.Units, unitSizeJSON(u))
+		}
+		out.Room.Equipment = append(out.Room.Equipment, ej)
+	}
+	for _, g := range l.Groups {
+		out.Groups = append(out.Groups, groupJSON{g.ID, g.Name, g.Cooks, number(g.Pace), g.Dishes})
+	}
+	for _, d := range l.Dishes {
+		dj := dishJSON{ID: d.ID, Title: d.Title}
+		for _, i := range d.Ingredients {
+			dj.Ingredients = append(dj.Ingredients, ingredientJSON{i.Name, maybe(i.Amount), i.Unit, i.Note, i.Scales, i.PartOf, i.Brought})
+		}
+		for _, s := range d.Steps {
+			dj.Steps = append(dj.Steps, writeStep(s))
+		}
+		out.Dishes = append(out.Dishes, dj)
+	}
+	return encode(to, out)
+}
+
+func writeStep(s fit.Step) stepJSON {
+	sj := stepJSON{
+		ID: s.ID, Title: s.Title, Kind: string(s.Kind), Work: number(s.Work), Wait: number(s.Wait),
+		Cooks: s.Cooks, Shareable: s.Shareable, KeepShut: s.KeepShut, Spread: s.Spread,
+		Pieces: s.Pieces, PiecesPerLoad: s.PerLoad,
+	}
+	if s.Adult != fit.NoAdult {
+		sj.Adult = string(s.Adult)
+	}
+	if s.PerLoad > 0 {
+		sj.Load = maybe(&s.Load)
+	}
+	for _, a := range s.After {
+		sj.After = append(sj.After, afterJSON{a.Dish, a.Step, number(a.MinGap), maybe(a.MaxGap)})
+	}
+	for _, u := range s.Uses {
+		sj.Uses = append(sj.Uses, useJSON{u.Equipment, u.Places, maybe(u.Temperature), string(u.During)})
+	}
+	if s.Hold != nil {
+		sj.Hold = &holdJSON{s.Hold.Where, number(s.Hold.MaxMinutes)}
+	}
+	return sj
+}
+
+// Minute prints a minute of the lesson as the clock shows it: hh:mm.
+func Minute(l fit.Lesson, minute float64) string {
+	c := l.Start + fit.Clock(int(minute+1e-6))
+	return fmt.Sprint(c)
+}
