@@ -55,7 +55,6 @@ var Stock = []Ingredient{
 	{ID: "chives", Name: "chives, snipped", Density: dense("0.2"), Role: Other},
 	{ID: "chopped-tomatoes", Name: "chopped tomatoes, tinned", Density: dense("1.02"), Pours: true, Role: Other},
 	{ID: "coriander-leaf", Name: "coriander leaf", Density: dense("0.1"), Role: Other},
-	{ID: "creme-fraiche", Name: "crème fraîche", Density: dense("1"), Pours: true, Role: Other, Allergens: []string{"milk"}},
 	{ID: "cumin-ground", Name: "ground cumin", Density: dense("0.43"), Role: Other},
 	{ID: "egg-medium", Name: "medium egg", Role: Structure, Allergens: []string{"eggs"}, Mass: exact.Int(50)},
 	{ID: "garam-masala", Name: "garam masala", Density: dense("0.43"), Role: Other},

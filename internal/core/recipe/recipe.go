@@ -50,7 +50,8 @@ type Ingredient struct {
 	Pantry string // id in the pantry
 	Note   string
 	Law    Law
-	Part   string // the part of the dish it belongs to
+	Part   string      // the part of the dish it belongs to
+	Role   pantry.Role // what it does here, where that is not what the pantry says
 }
 
 // A Step of the recipe: a step of the planner, and what to tell learners.

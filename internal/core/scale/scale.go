@@ -57,11 +57,19 @@ func (s Scaled) Best() *measure.Instruction {
 	return best
 }
 
-// Measurable reports whether the best instruction is within the tolerance of
-// the ingredient.
+// Tolerance is the share by which the amount may be off.
+func (s Scaled) Tolerance() float64 {
+	if s.Line.Role != "" {
+		return s.Line.Role.Tolerance()
+	}
+	return s.Stock.Role.Tolerance()
+}
+
+// Measurable reports whether the best instruction is within the tolerance.
+// What is added to taste needs no exact measure.
 func (s Scaled) Measurable() bool {
 	best := s.Best()
-	return best != nil && best.Error() <= s.Stock.Role.Tolerance()+1e-9
+	return s.Line.Law == recipe.Taste || best != nil && best.Error() <= s.Tolerance()+1e-9
 }
 
 // Amounts scales every ingredient of the recipe to so many pieces, measured

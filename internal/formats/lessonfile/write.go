@@ -2,7 +2,6 @@ package lessonfile
 
 import (
 	"encoding/json"
-	"fmt"
 	"io"
 	"strconv"
 
@@ -338,10 +337,4 @@ func writeStep(s fit.Step) stepJSON {
 		sj.Hold = &holdJSON{s.Hold.Where, number(s.Hold.MaxMinutes)}
 	}
 	return sj
-}
-
-// Minute prints a minute of the lesson as the clock shows it: hh:mm.
-func Minute(l fit.Lesson, minute float64) string {
-	c := l.Start + fit.Clock(int(minute+1e-6))
-	return fmt.Sprint(c)
 }

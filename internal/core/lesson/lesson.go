@@ -1,0 +1,254 @@
+// Package lesson puts a dish, a class, a room and a period together: who
+// works at which bench, what the planner is asked, what is measured out, and
+// the verdicts that a teacher reads first.
+package lesson
+
+import (
+	"fmt"
+	"slices"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/scale"
+)
+
+// A Room is what a class finds when it comes in.
+type Room struct {
+	Name        string
+	Benches     int
+	PerBench    int // groups that can work at one bench
+	Learners    int // the most for whom the room is safe
+	Adults      int // who are there to do and watch steps
+	Equipment   []fit.Equipment
+	Instruments measure.Instruments
+}
+
+// A Class is a teaching group.
+type Class struct {
+	Name     string
+	Learners int
+	Pace     exact.Number // 1 is as the recipe says
+}
+
+// A Lesson is one practical lesson as the teacher has set it up.
+type Lesson struct {
+	Date       string // yyyy-mm-dd
+	Start, End fit.Clock
+	Phases     []fit.Phase
+	Recipe     recipe.Recipe
+	Class      Class
+	Room       Room
+	GroupSize  int // 1 is everyone alone
+	Each       int // pieces for each learner
+	Demo       int // pieces that the teacher makes in the demonstration
+	Spare      int // sets of a bench kept for mishaps
+}
+
+// A Bench is one group at its place.
+type Bench struct {
+	ID, Name string
+	Number   int // of the bench in the room
+	Cooks    int
+	Pieces   int
+}
+
+// maxes of what a form can ask for; far above any real lesson.
+const (
+	maxGroup = 8
+	maxEach  = 100
+	maxSpare = 10
+)
+
+// Check returns fit.Problems with the name of the form's field as path, or
+// nil where the lesson can be planned.
+func (l Lesson) Check() error {
+	var problems fit.Problems
+	add := func(path, format string, args ...any) {
+		problems = append(problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+	}
+	within := func(path, what string, n, least, most int) bool {
+		if n < least || n > most {
+			add(path, "%s: %d is not between %d and %d.", what, n, least, most)
+			return false
+		}
+		return true
+	}
+	sized := within("group_size", "Learners in a group", l.GroupSize, 1, maxGroup)
+	within("each", fmt.Sprintf("%s for each learner", capital(l.Recipe.Pieces)), l.Each, 1, maxEach)
+	within("demo", "Demonstration", l.Demo, 0, maxEach)
+	within("spare", "Spare sets", l.Spare, 0, maxSpare)
+	switch n := l.Class.Learners; {
+	case n < 1:
+		add("class", "%s has no learners. Choose another class, or add learners to this one.", l.Class.Name)
+	case n > l.Room.Learners:
+		add("class", "%d learners don't fit: the %s has %d benches and is safe for %d. Split the class or take another room.",
+			n, l.Room.Name, l.Room.Benches, l.Room.Learners)
+	case sized:
+		if groups, places := len(l.sizes()), l.Room.Benches*l.Room.PerBench; groups > places {
+			add("group_size", "%d groups need %d places to work, and the %s has %d (%d benches of %d). Make the groups larger.",
+				groups, groups, l.Room.Name, places, l.Room.Benches, l.Room.PerBench)
+		}
+	}
+	if len(problems) == 0 {
+		if err, ok := l.Fit().Check().(fit.Problems); ok {
+			problems = err
+		}
+	}
+	if problems == nil {
+		return nil
+	}
+	return problems
+}
+
+func (l Lesson) sizes() []int {
+	return scale.Groups(l.Class.Learners, l.GroupSize, l.Room.Benches)
+}
+
+// Benches returns the groups at their benches. Where there are more groups
+// than benches, two share a bench.
+func (l Lesson) Benches() []Bench {
+	sizes := l.sizes()
+	perBench := l.perBench()
+	out := make([]Bench, len(sizes))
+	for i, n := range sizes {
+		b := Bench{ID: fmt.Sprintf("g%d", i+1), Number: i/perBench + 1, Cooks: n, Pieces: n * l.Each}
+		b.Name = fmt.Sprintf("Bench %d", b.Number)
+		if perBench > 1 {
+			b.Name += string(rune('a' + i%perBench))
+		}
+		out[i] = b
+	}
+	return out
+}
+
+// perBench returns how many groups share a bench.
+func (l Lesson) perBench() int {
+	return max(1, (len(l.sizes())+l.Room.Benches-1)/l.Room.Benches)
+}
+
+// Fit returns the lesson as the planner takes it. Groups that share a bench
+// share its rings.
+func (l Lesson) Fit() fit.Lesson {
+	f := fit.Lesson{
+		Title: l.Recipe.Title + " with " + l.Class.Name, Date: l.Date, Start: l.Start, End: l.End,
+		Phases: l.Phases, Adults: l.Room.Adults,
+	}
+	share := l.perBench()
+	for _, e := range l.Room.Equipment {
+		if e.PerStation {
+			e.Units = e.Units[:max(1, len(e.Units)/share)]
+		}
+		f.Equipment = append(f.Equipment, e)
+	}
+	dishes := map[int]string{}
+	for _, b := range l.Benches() {
+		id, ok := dishes[b.Pieces]
+		if !ok {
+			dish := l.Recipe.Dish(b.Pieces)
+			if len(dishes) > 0 { // groups of another size make more or fewer
+				dish.ID = fmt.Sprintf("%s-%d", dish.ID, b.Pieces)
+			}
+			id = dish.ID
+			dishes[b.Pieces] = id
+			f.Dishes = append(f.Dishes, dish)
+		}
+		f.Groups = append(f.Groups, fit.Group{
+			ID: b.ID, Name: b.Name, Cooks: b.Cooks, Pace: l.Class.Pace, Dishes: []string{id},
+		})
+	}
+	return f
+}
+
+// Sizes returns the different numbers of pieces that benches make, the most
+// frequent first.
+func (l Lesson) Sizes() []int {
+	count := map[int]int{}
+	var sizes []int
+	for _, b := range l.Benches() {
+		if count[b.Pieces] == 0 {
+			sizes = append(sizes, b.Pieces)
+		}
+		count[b.Pieces]++
+	}
+	slices.SortStableFunc(sizes, func(a, b int) int { return count[b] - count[a] })
+	return sizes
+}
+
+// Needs returns what the class uses, with the demonstration and the spares;
+// a spare is a set for the most frequent size of bench.
+func (l Lesson) Needs() []scale.Need {
+	var benches []int
+	for _, b := range l.Benches() {
+		benches = append(benches, b.Pieces)
+	}
+	var extra []int
+	if l.Demo > 0 {
+		extra = append(extra, l.Demo)
+	}
+	for range l.Spare {
+		extra = append(extra, l.Sizes()[0])
+	}
+	return scale.Class(l.Recipe, benches, extra)
+}
+
+// Grouping says how the learners work: "24 learners in 12 pairs at 12
+// benches".
+func (l Lesson) Grouping() string {
+	sizes := l.sizes()
+	least, most := slices.Min(sizes), slices.Max(sizes)
+	s := plural(l.Class.Learners, "learner", "learners")
+	switch {
+	case most == 1 && len(sizes) == 1:
+		return s + " alone"
+	case most == 1:
+		return s + ", each alone"
+	case least == most:
+		return fmt.Sprintf("%s in %s", s, plural(len(sizes), groupWord(most, 1), groupWord(most, 2)))
+	default:
+		more := 0
+		for _, n := range sizes {
+			if n == most {
+				more++
+			}
+		}
+		rest := len(sizes) - more
+		return fmt.Sprintf("%s in %s and %s", s,
+			plural(rest, groupWord(least, 1), groupWord(least, 2)), plural(more, groupWord(most, 1), groupWord(most, 2)))
+	}
+}
+
+func groupWord(size, count int) string {
+	word := map[int]string{1: "learner alone", 2: "pair", 3: "three", 4: "four", 5: "five"}[size]
+	switch {
+	case word == "":
+		word = fmt.Sprintf("group of %d", size)
+		if count > 1 {
+			word = fmt.Sprintf("groups of %d", size)
+		}
+	case count > 1 && size == 1:
+		word = "learners alone"
+	case count > 1:
+		word += "s"
+	}
+	return word
+}
+
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	r := []rune(s)
+	if 'a' <= r[0] && r[0] <= 'z' {
+		r[0] -= 'a' - 'A'
+	}
+	return string(r)
+}

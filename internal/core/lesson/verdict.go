@@ -1,0 +1,230 @@
+package lesson
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/scale"
+)
+
+// Light says how good a verdict is.
+type Light string
+
+// A verdict is good, worth a look, or a reason to stop.
+const (
+	Good Light = "good"
+	Look Light = "look"
+	Stop Light = "stop"
+)
+
+// A Verdict answers one of the questions about a lesson in a short sentence
+// with its figures. About names the side of the lesson that shows why.
+type Verdict struct {
+	About string // "time", "chance", "queue", "amounts" or "benches"
+	Light Light
+	Head  string // the figure and its word: "4 min left"
+	Says  string // the reason
+}
+
+// A Queue is a thing that benches wait for.
+type Queue struct {
+	For     string  // id of the equipment, or "adults"
+	Benches int     // how many wait
+	Longest float64 // minutes
+	From    float64 // minute at which the first begins to wait
+}
+
+// Queues returns what benches wait for, the longest wait first. Waits of
+// under half a minute are not worth a word.
+func Queues(p *fit.Plan) []Queue {
+	const worthAWord = 0.5
+	byThing := map[string]*Queue{}
+	for _, g := range p.Groups {
+		waiting := map[string]bool{}
+		for _, s := range g.Steps {
+			h := s.Held
+			if h.Minutes < worthAWord || h.For == "phase" || h.For == "cooks" {
+				continue
+			}
+			q := byThing[h.For]
+			if q == nil {
+				q = &Queue{For: h.For, From: math.Inf(1)}
+				byThing[h.For] = q
+			}
+			q.Longest = max(q.Longest, h.Minutes)
+			q.From = min(q.From, h.Until-h.Minutes)
+			if !waiting[h.For] {
+				waiting[h.For] = true
+				q.Benches++
+			}
+		}
+	}
+	var out []Queue
+	for _, q := range byThing {
+		out = append(out, *q)
+	}
+	slices.SortFunc(out, func(a, b Queue) int {
+		if a.Longest != b.Longest {
+			if a.Longest > b.Longest {
+				return -1
+			}
+			return 1
+		}
+		return strings.Compare(a.For, b.For)
+	})
+	return out
+}
+
+// Verdicts judges the plan and the amounts of the lesson.
+func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, amounts []scale.Scaled) []Verdict {
+	out := []Verdict{l.time(f, p)}
+	if len(p.Groups) > 0 {
+		out = append(out, chance(p), l.queue(f, p))
+	}
+	return append(out, measurable(amounts), l.benches())
+}
+
+// Minutes prints minutes as a teacher says them: whole ones where there are
+// many, halves where it is close.
+func Minutes(m float64) string {
+	if m < 10 {
+		m = math.Round(m*2) / 2
+		if m != math.Trunc(m) {
+			if m < 1 {
+				return "½ min"
+			}
+			return fmt.Sprintf("%d½ min", int(m))
+		}
+		return fmt.Sprintf("%d min", int(m))
+	}
+	return fmt.Sprintf("%d min", int(math.Round(m)))
+}
+
+func (l Lesson) time(f fit.Lesson, p *fit.Plan) Verdict {
+	v := Verdict{About: "time", Light: Good}
+	if p.Conflicts != nil {
+		v.Light, v.Head, v.Says = Stop, "can't be planned", p.Conflicts[0].Says+"."
+		return v
+	}
+	ends := fmt.Sprintf("The last bench is done at %s; %s begins at %s.", f.At(p.Finish), deadlineName(f), f.At(p.Deadline))
+	switch {
+	case !p.Fits:
+		v.Light, v.Head = Stop, Minutes(max(p.Overrun, 0.5))+" missing"
+		v.Says = ends + " " + l.heldUp(f, p)
+	case p.Slack < 3:
+		v.Light, v.Head, v.Says = Look, Minutes(p.Slack)+" left", ends+" That is tight."
+	default:
+		v.Head, v.Says = Minutes(p.Slack)+" left", ends
+	}
+	return v
+}
+
+// deadlineName is what the benches must be done for.
+func deadlineName(f fit.Lesson) string {
+	for _, s := range f.Spans() {
+		if s.Place == fit.AtEnd {
+			return strings.ToLower(s.Name[:1]) + s.Name[1:]
+		}
+	}
+	return "the bell"
+}
+
+// heldUp says what makes the lesson too long: a queue, or the steps of one
+// bench even if nobody else were there.
+func (l Lesson) heldUp(f fit.Lesson, p *fit.Plan) string {
+	const least = 1 // minutes of queue that count as a reason
+	if q := Queues(p); len(q) > 0 && q[0].Longest >= least {
+		return fmt.Sprintf("%s up to %s for %s.", waits(q[0].Benches), Minutes(q[0].Longest), thing(q[0].For))
+	}
+	g := slices.MaxFunc(p.Groups, func(a, b fit.GroupPlan) int {
+		if a.Finish < b.Finish {
+			return -1
+		}
+		return 1
+	})
+	opening := 0.0
+	for _, s := range f.Spans() {
+		if s.Place == fit.AtStart {
+			opening = max(opening, s.To)
+		}
+	}
+	return fmt.Sprintf("Nobody queues: one bench alone takes %s, and the phases leave %s.",
+		Minutes(g.Finish-opening), Minutes(p.Deadline-opening))
+}
+
+func waits(benches int) string {
+	if benches == 1 {
+		return "1 bench waits"
+	}
+	return fmt.Sprintf("%d benches wait", benches)
+}
+
+// thing names what is waited for.
+func thing(id string) string {
+	switch id {
+	case "adults":
+		return "an adult"
+	case "oven":
+		return "an oven"
+	default:
+		return "a " + id
+	}
+}
+
+func chance(p *fit.Plan) Verdict {
+	share := int(math.Round(100 * p.Risk.AllOnTime))
+	v := Verdict{About: "chance", Light: Good, Head: fmt.Sprintf("%d in 100", share),
+		Says: "such lessons end on time for every bench, when steps take as unevenly long as they do."}
+	switch {
+	case share < 50:
+		v.Light = Stop
+	case share < 80:
+		v.Light = Look
+	}
+	return v
+}
+
+func (l Lesson) queue(f fit.Lesson, p *fit.Plan) Verdict {
+	q := Queues(p)
+	if len(q) == 0 {
+		return Verdict{About: "queue", Light: Good, Head: "No queue", Says: "No bench waits for an oven, a ring or an adult."}
+	}
+	v := Verdict{About: "queue", Light: Look, Head: waits(q[0].Benches),
+		Says: fmt.Sprintf("up to %s for %s, from %s.", Minutes(q[0].Longest), thing(q[0].For), f.At(q[0].From))}
+	return v
+}
+
+func measurable(amounts []scale.Scaled) Verdict {
+	var bad []string
+	for _, a := range amounts {
+		if !a.Measurable() {
+			bad = append(bad, a.Stock.Name)
+		}
+	}
+	v := Verdict{About: "amounts", Light: Good, Head: fmt.Sprintf("%d of %d", len(amounts)-len(bad), len(amounts)),
+		Says: "amounts can be measured well enough with what is in this room."}
+	if len(bad) > 0 {
+		v.Light = Look
+		v.Says = fmt.Sprintf("amounts can be measured well enough. Not so: %s.", strings.Join(bad, ", "))
+	}
+	return v
+}
+
+func (l Lesson) benches() Verdict {
+	benches := l.Benches()
+	used := benches[len(benches)-1].Number
+	return Verdict{About: "benches", Light: Good, Head: plural(len(benches), "group", "groups"),
+		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), used, l.Room.Benches)}
+}
+
+// Best returns the instruction to follow for an amount: the nearest one, as
+// words for the bench.
+func Best(s scale.Scaled) string {
+	if i := s.Best(); i != nil {
+		return i.Says
+	}
+	return s.Exact.String()
+}
