@@ -79,12 +79,10 @@ func Classes() []lesson.Class {
 	}
 }
 
-// Phases are the whole-class blocks of an ordinary lesson.
-func Phases(demonstration, taste int64) []fit.Phase {
-	return []fit.Phase{
-		{Name: "Hands, hair, aprons", Minutes: exact.Int(5), Place: fit.AtStart},
-		{Name: "Demonstration", Minutes: exact.Int(demonstration), Place: fit.AtStart},
-		{Name: "Clear down", Minutes: exact.Int(7), Place: fit.AtEnd},
-		{Name: "Taste and review", Minutes: exact.Int(taste), Place: fit.AtEnd},
-	}
+// phases are the usual ones with a demonstration and a tasting of their own
+// length, in minutes.
+func phases(demonstration, taste int64) []fit.Phase {
+	p := lesson.UsualPhases()
+	p[1].Minutes, p[3].Minutes = exact.Int(demonstration), exact.Int(taste)
+	return p
 }

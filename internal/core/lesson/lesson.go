@@ -46,6 +46,17 @@ type Lesson struct {
 	Spare      int // sets of a bench kept for mishaps
 }
 
+// UsualPhases are the whole-class blocks that a new lesson begins with. The
+// minutes are typical; each lesson sets its own.
+func UsualPhases() []fit.Phase {
+	return []fit.Phase{
+		{Name: "Hands, hair, aprons", Minutes: exact.Int(5), Place: fit.AtStart},
+		{Name: "Demonstration", Minutes: exact.Int(8), Place: fit.AtStart},
+		{Name: "Clear down", Minutes: exact.Int(7), Place: fit.AtEnd},
+		{Name: "Taste and review", Minutes: exact.Int(5), Place: fit.AtEnd},
+	}
+}
+
 // A Bench is one group at its place.
 type Bench struct {
 	ID, Name string

@@ -30,6 +30,14 @@ func Spoon(fraction exact.Number, of Unit) Unit {
 	return Unit{Mixed(fraction) + " " + of.Symbol, Volume, of.base.Mul(fraction)}
 }
 
+// PartOf reports whether the spoon is named as a part of a tea- or tablespoon.
+func (u Unit) PartOf(whole Unit) bool {
+	return u.Symbol == whole.Symbol || strings.HasSuffix(u.Symbol, " "+whole.Symbol)
+}
+
+// In returns how many of another unit of the same dimension u is.
+func (u Unit) In(other Unit) exact.Number { return u.base.Div(other.base) }
+
 // SpoonSet is a usual set: 1 and ½ tbsp, 1, ½ and ¼ tsp.
 var SpoonSet = []Unit{
 	Tablespoon,
@@ -41,12 +49,12 @@ var SpoonSet = []Unit{
 
 // An Instruction says how to measure an amount and how far off that can be.
 type Instruction struct {
-	Says     string       // "2½ tbsp", "113 g", "1½"
-	Measured Quantity     // what it comes to
-	Rounding float64      // share by which it differs from the exact amount, signed
-	Reading  float64      // share by which the instrument itself can be off
-	Actions  int          // loads of the instrument
-	By       Dimension    // Mass on a scale, Volume by spoon or jug, Count by hand
+	Says     string    // "2½ tbsp", "113 g", "1½"
+	Measured Quantity  // what it comes to
+	Rounding float64   // share by which it differs from the exact amount, signed
+	Reading  float64   // share by which the instrument itself can be off
+	Actions  int       // loads of the instrument
+	By       Dimension // Mass on a scale, Volume by spoon or jug, Count by hand
 }
 
 // Error is the share by which the amount can be off in all.
@@ -201,8 +209,8 @@ func saySpoons(sizes []Unit, counts []int64) string {
 	for _, whole := range []Unit{Tablespoon, Teaspoon} {
 		sum := exact.Number{}
 		for i, s := range sizes {
-			if s.Symbol == whole.Symbol || strings.HasSuffix(s.Symbol, " "+whole.Symbol) {
-				sum = sum.Add(s.base.Div(whole.base).Mul(exact.Int(counts[i])))
+			if s.PartOf(whole) {
+				sum = sum.Add(s.In(whole).Mul(exact.Int(counts[i])))
 			}
 		}
 		if sum.Sign() > 0 {

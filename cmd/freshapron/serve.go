@@ -1,0 +1,159 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/caarlos0/env/v11"
+	"github.com/spf13/cobra"
+
+	"freshapron/internal/app"
+	"freshapron/internal/demo"
+	"freshapron/internal/store"
+	"freshapron/internal/web"
+	"freshapron/internal/web/ui"
+)
+
+// config comes from the environment; every setting has a default that works.
+type config struct {
+	DatabaseURL string     `env:"DATABASE_URL"`
+	Address     string     `env:"FRESH_APRON_ADDR"`
+	Port        int        `env:"PORT" envDefault:"8080"`
+	LogLevel    slog.Level `env:"FRESH_APRON_LOG" envDefault:"info"`
+	// Now stops the clock at an RFC 3339 time, for tests and pictures.
+	Now string `env:"FRESH_APRON_NOW"`
+}
+
+func (c config) address() string {
+	if c.Address != "" {
+		return c.Address
+	}
+	return fmt.Sprintf("127.0.0.1:%d", c.Port)
+}
+
+func (c config) clock() (app.Clock, error) {
+	if c.Now == "" {
+		return time.Now, nil
+	}
+	at, err := time.Parse(time.RFC3339, c.Now)
+	if err != nil {
+		return nil, fmt.Errorf("FRESH_APRON_NOW: %w", err)
+	}
+	return func() time.Time { return at }, nil
+}
+
+func serveCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the application with the demonstration school",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			ctx, stop := signal.NotifyContext(c.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			return serve(ctx)
+		},
+	}
+}
+
+func migrateCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "migrate",
+		Short: "Bring the database's schema up to date",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			cfg, err := env.ParseAs[config]()
+			if err != nil {
+				return err
+			}
+			s, err := open(c.Context(), cfg)
+			if err != nil {
+				return err
+			}
+			return s.Close()
+		},
+	}
+}
+
+// open connects to the database and brings its schema up to date.
+func open(ctx context.Context, cfg config) (*store.Store, error) {
+	if cfg.DatabaseURL == "" {
+		return nil, errors.New("DATABASE_URL is not set: run ./start, which brings its own PostgreSQL, or name one")
+	}
+	s, err := store.Open(cfg.DatabaseURL)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.Migrate(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("migrate: %w", err), s.Close())
+	}
+	return s, nil
+}
+
+// drain is how long requests may take to finish when the server stops.
+const drain = 10 * time.Second
+
+func serve(ctx context.Context) error {
+	cfg, err := env.ParseAs[config]()
+	if err != nil {
+		return err
+	}
+	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: cfg.LogLevel})))
+	clock, err := cfg.clock()
+	if err != nil {
+		return err
+	}
+	assets, err := ui.Built()
+	if err != nil {
+		return err
+	}
+	listener, err := net.Listen("tcp", cfg.address())
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return fmt.Errorf("another program already serves on %s: stop it, or set PORT to a free port", cfg.address())
+	}
+	if err != nil {
+		return err
+	}
+	defer listener.Close()
+	s, err := open(ctx, cfg)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	school, err := demo.Open(ctx, s, func(loc *time.Location) time.Time {
+		now := clock().In(loc)
+		return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
+	})
+	if err != nil {
+		return err
+	}
+	a, err := app.New(school, clock)
+	if err != nil {
+		return err
+	}
+	server := &http.Server{
+		Handler:           web.Handler(a, assets, s.Ping),
+		ReadHeaderTimeout: 10 * time.Second,
+		ReadTimeout:       time.Minute,
+		WriteTimeout:      time.Minute,
+		IdleTimeout:       2 * time.Minute,
+	}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(listener) }()
+	fmt.Printf("Fresh Apron serves %s on http://%s\n", school.Name, listener.Addr())
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), drain)
+		defer cancel()
+		return server.Shutdown(ending)
+	}
+}

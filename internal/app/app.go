@@ -1,0 +1,211 @@
+// Package app is what a user does, as functions: each loads from the store,
+// asks the core, and saves.
+package app
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"fmt"
+	"strconv"
+	"time"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/scale"
+	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/store"
+)
+
+// A Clock tells the time; tests and screenshots stop it.
+type Clock func() time.Time
+
+// An App works for one school.
+type App struct {
+	School *store.School
+	Now    Clock
+
+	// Plans by the hash of the lesson file that they plan. A plan is a
+	// function of the file, so every copy of the program finds the same.
+	plans *lru.Cache[[sha256.Size]byte, *fit.Plan]
+}
+
+// cachedPlans is how many plans are kept: a term of a busy school, at about
+// 100 kB each.
+const cachedPlans = 300
+
+// New returns the application for a school.
+func New(school *store.School, now Clock) (*App, error) {
+	plans, err := lru.New[[sha256.Size]byte, *fit.Plan](cachedPlans)
+	return &App{School: school, Now: now, plans: plans}, err
+}
+
+// Today returns the school's local date, as midnight UTC.
+func (a *App) Today() time.Time {
+	now := a.Now().In(a.School.Location)
+	return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
+}
+
+// A View is a lesson with everything that is computed of it.
+type View struct {
+	store.Lesson
+	Core     lesson.Lesson
+	Fit      fit.Lesson
+	Plan     *fit.Plan
+	Sizes    []Size
+	Needs    []scale.Need
+	Verdicts []lesson.Verdict
+}
+
+// A Size is what the benches that make the same number of pieces measure out.
+type Size struct {
+	Pieces  int
+	Benches int
+	Amounts []scale.Scaled
+}
+
+// view computes what there is to see of a lesson; the error is a
+// fit.Problems where the lesson can't be planned.
+func (a *App) view(l store.Lesson) (*View, error) {
+	v := &View{Lesson: l, Core: l.Plan()}
+	if err := v.Core.Check(); err != nil {
+		return nil, err
+	}
+	v.Fit = v.Core.Fit()
+	plan, err := a.plan(v.Fit)
+	if err != nil {
+		return nil, err
+	}
+	v.Plan = plan
+	count := map[int]int{}
+	for _, b := range v.Core.Benches() {
+		count[b.Pieces]++
+	}
+	for _, pieces := range v.Core.Sizes() {
+		v.Sizes = append(v.Sizes, Size{pieces, count[pieces], scale.Amounts(l.Dish.Recipe, pieces, l.Room.Instruments)})
+	}
+	v.Needs = v.Core.Needs()
+	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, v.Sizes[0].Amounts)
+	return v, nil
+}
+
+func (a *App) plan(l fit.Lesson) (*fit.Plan, error) {
+	var file bytes.Buffer
+	if err := lessonfile.WriteLesson(&file, l); err != nil {
+		return nil, err
+	}
+	key := sha256.Sum256(file.Bytes())
+	if p, ok := a.plans.Get(key); ok {
+		return p, nil
+	}
+	p, err := fit.Solve(l, fit.Options{})
+	if err == nil {
+		a.plans.Add(key, p)
+	}
+	return p, err
+}
+
+// Lesson returns a lesson as it stands.
+func (a *App) Lesson(ctx context.Context, id int64) (*View, error) {
+	l, err := a.School.Lesson(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return a.view(l)
+}
+
+// LessonsFrom returns the views of the lessons of so many days from a date.
+func (a *App) LessonsFrom(ctx context.Context, first time.Time, days int) ([]*View, error) {
+	lessons, err := a.School.LessonsBetween(ctx, first, first.AddDate(0, 0, days-1))
+	if err != nil {
+		return nil, err
+	}
+	out := make([]*View, len(lessons))
+	for i, l := range lessons {
+		if out[i], err = a.view(l); err != nil {
+			return nil, fmt.Errorf("lesson %d: %w", l.ID, err)
+		}
+	}
+	return out, nil
+}
+
+// Choices are what a teacher can choose from when planning.
+type Choices struct {
+	Dishes  []store.Dish
+	Classes []store.Class
+	Rooms   []store.Room
+	Periods []store.Period
+}
+
+// Choices loads them.
+func (a *App) Choices(ctx context.Context) (Choices, error) {
+	var c Choices
+	var err error
+	if c.Dishes, err = a.School.Dishes(ctx); err != nil {
+		return c, err
+	}
+	if c.Classes, err = a.School.Classes(ctx); err != nil {
+		return c, err
+	}
+	if c.Rooms, err = a.School.Rooms(ctx); err != nil {
+		return c, err
+	}
+	c.Periods, err = a.School.Periods(ctx)
+	return c, err
+}
+
+// A Request is a lesson as a form asks for it, in the words that were typed.
+type Request struct {
+	Dish, Class, Room, Period string
+	Date                      string
+	GroupSize                 string
+	Each, Demo, Spare         string
+	Phases                    []PhaseRequest
+}
+
+// A PhaseRequest is one row of the phases.
+type PhaseRequest struct {
+	Name, Minutes string
+	Place         string // start, end or minute
+	Minute        string
+}
+
+// New plans a lesson for the first time and saves it. The form is the UUID
+// of the empty form.
+func (a *App) New(ctx context.Context, r Request, form string) (int64, error) {
+	l, err := a.read(ctx, r, store.Lesson{Setup: store.Setup{Phases: lesson.UsualPhases()}})
+	if err != nil {
+		return 0, err
+	}
+	l.Each, l.Demo, l.Spare = l.Dish.Each, l.Dish.Yield, 1
+	if err := l.Plan().Check(); err != nil {
+		return 0, err
+	}
+	return a.School.CreateLesson(ctx, l, form)
+}
+
+// Change plans a lesson anew and saves it where it can be planned. It returns
+// store.ErrChanged where the version is not the newest.
+func (a *App) Change(ctx context.Context, id int64, version string, r Request) (*View, error) {
+	l, err := a.School.Lesson(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if version != strconv.Itoa(l.Version) {
+		return nil, store.ErrChanged
+	}
+	if l, err = a.read(ctx, r, l); err != nil {
+		return nil, err
+	}
+	v, err := a.view(l)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.School.ChangeLesson(ctx, l); err != nil {
+		return nil, err
+	}
+	v.Version++
+	return v, nil
+}

@@ -1,0 +1,97 @@
+package demo
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/store"
+)
+
+// Open returns the demonstration school, laid in where it is not there yet,
+// its lessons moved so that today is a school day.
+func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.Time) (*store.School, error) {
+	school, err := s.SchoolByName(ctx, School)
+	if errors.Is(err, store.ErrNotFound) {
+		if school, err = s.CreateSchool(ctx, School, TimeZone); err == nil {
+			err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) })
+		}
+	}
+	if err != nil {
+		return nil, fmt.Errorf("demonstration school: %w", err)
+	}
+	return school, school.MoveDemo(ctx, today(school.Location))
+}
+
+// A planned lesson of the demonstration: days from today, and the places in
+// the lists of classes, dishes and periods.
+type planned struct {
+	day, class, dish, period int
+	group                    int
+	phases                   []fit.Phase
+}
+
+func lessons() []planned {
+	return []planned{
+		{day: 0, class: 0, dish: 0, period: 1, group: 2, phases: phases(8, 5)},
+		{day: 0, class: 1, dish: 1, period: 3, group: 2, phases: phases(6, 3)},
+		{day: 1, class: 1, dish: 2, period: 2, group: 2, phases: phases(8, 5)},
+		{day: 2, class: 0, dish: 1, period: 1, group: 2, phases: phases(8, 5)},
+		{day: 3, class: 1, dish: 0, period: 4, group: 1, phases: phases(8, 5)},
+		{day: 4, class: 0, dish: 2, period: 6, group: 4, phases: phases(10, 10)},
+	}
+}
+
+// lay writes the school's things into an empty school.
+func lay(ctx context.Context, s *store.School, today time.Time) error {
+	room := store.Room{Room: FoodRoom()}
+	var err error
+	if room.ID, err = s.CreateRoom(ctx, room.Room); err != nil {
+		return err
+	}
+	var classes []store.Class
+	for _, c := range Classes() {
+		id, err := s.CreateClass(ctx, c)
+		if err != nil {
+			return err
+		}
+		classes = append(classes, store.Class{ID: id, Class: c})
+	}
+	var periods []store.Period
+	for _, p := range Periods() {
+		period := store.Period{Name: p.Name, Start: p.Start, End: p.End}
+		if period.ID, err = s.CreatePeriod(ctx, period); err != nil {
+			return err
+		}
+		periods = append(periods, period)
+	}
+	var dishes []store.Dish
+	for _, d := range Dishes() {
+		if err := d.Check(); err != nil {
+			return fmt.Errorf("%s: %w", d.Title, err)
+		}
+		id, err := s.CreateDish(ctx, d)
+		if err != nil {
+			return err
+		}
+		dishes = append(dishes, store.Dish{ID: id, Recipe: d})
+	}
+	for _, p := range lessons() {
+		dish := dishes[p.dish]
+		l := store.Lesson{
+			Date: today.AddDate(0, 0, p.day), Dish: dish, Class: classes[p.class], Room: room, Period: periods[p.period],
+			Setup: store.Setup{Phases: p.phases, GroupSize: p.group, Each: dish.Each, Demo: dish.Yield, Spare: 1},
+		}
+		if err := l.Plan().Check(); err != nil {
+			return fmt.Errorf("%s: %w", dish.Title, err)
+		}
+		if _, err := s.CreateLesson(ctx, l, uuid.NewString()); err != nil {
+			return err
+		}
+	}
+	return nil
+}

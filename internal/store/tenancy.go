@@ -1,0 +1,61 @@
+package store
+
+import (
+	"errors"
+	"fmt"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// tenantKey is the setting of a session that names its school.
+const tenantKey = "freshapron:school"
+
+// errNoSchool is a fault of the program: rows that belong to a school were
+// asked for without saying which.
+var errNoSchool = errors.New("no school given")
+
+// tenancy is the one place that keeps schools apart. It holds every read,
+// change and removal of rows with a school_id to the school of the session,
+// and writes that school into every new row.
+type tenancy struct{}
+
+// Name of the plugin.
+func (tenancy) Name() string { return "freshapron:tenancy" }
+
+// Initialize hooks the plugin in before each kind of statement.
+func (tenancy) Initialize(db *gorm.DB) error {
+	return errors.Join(
+		db.Callback().Query().Before("gorm:query").Register("tenancy:query", restrict),
+		db.Callback().Update().Before("gorm:update").Register("tenancy:update", restrict),
+		db.Callback().Delete().Before("gorm:delete").Register("tenancy:delete", restrict),
+		db.Callback().Row().Before("gorm:row").Register("tenancy:row", restrict),
+		db.Callback().Create().Before("gorm:create").Register("tenancy:create", stamp),
+	)
+}
+
+func restrict(db *gorm.DB) {
+	if db.Statement.Schema == nil || db.Statement.Schema.LookUpField("school_id") == nil {
+		return
+	}
+	id, ok := db.Get(tenantKey)
+	if !ok {
+		_ = db.AddError(fmt.Errorf("%s: %w", db.Statement.Table, errNoSchool))
+		return
+	}
+	db.Statement.AddClause(clause.Where{Exprs: []clause.Expression{
+		clause.Eq{Column: clause.Column{Table: clause.CurrentTable, Name: "school_id"}, Value: id},
+	}})
+}
+
+func stamp(db *gorm.DB) {
+	if db.Statement.Schema == nil || db.Statement.Schema.LookUpField("school_id") == nil {
+		return
+	}
+	id, ok := db.Get(tenantKey)
+	if !ok {
+		_ = db.AddError(fmt.Errorf("%s: %w", db.Statement.Table, errNoSchool))
+		return
+	}
+	db.Statement.SetColumn("school_id", id, true)
+}

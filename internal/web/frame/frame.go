@@ -1,0 +1,118 @@
+// Package frame renders pages inside the frame that all places share, and
+// turns errors into pages with a way on.
+package frame
+
+import (
+	"bytes"
+	"embed"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"log/slog"
+	"net/http"
+
+	"github.com/go-chi/chi/v5/middleware"
+
+	"freshapron/internal/store"
+	"freshapron/internal/web/ui"
+)
+
+//go:embed templates/*.html
+var own embed.FS
+
+// A Frame knows what is on every page.
+type Frame struct {
+	Assets *ui.Assets
+	School string
+}
+
+// A Page is what a place shows: a title, the template that draws it and its
+// view model.
+type Page struct {
+	Title string
+	Place string // the place of the work that is marked in the head
+	Data  any
+}
+
+type model struct {
+	*Frame
+	Page
+}
+
+// Parse reads the templates of a place together with the frame.
+func Parse(place fs.FS) *template.Template {
+	t := template.Must(template.New("").ParseFS(own, "templates/*.html"))
+	return template.Must(t.ParseFS(place, "templates/*.html"))
+}
+
+// Render writes a page: the whole of it, or the part of the given name where
+// htmx asks for one.
+func (f *Frame) Render(w http.ResponseWriter, r *http.Request, status int, t *template.Template, part string, p Page) {
+	name := part + "-page"
+	if r.Header.Get("HX-Request") == "true" && r.Header.Get("HX-History-Restore-Request") != "true" {
+		name = part
+	}
+	var b bytes.Buffer
+	if err := t.ExecuteTemplate(&b, name, model{f, p}); err != nil {
+		slog.ErrorContext(r.Context(), "render", "template", name, "error", err, "request", middleware.GetReqID(r.Context()))
+		http.Error(w, "The page could not be drawn.", http.StatusInternalServerError)
+		return
+	}
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	w.Header().Set("Cache-Control", "no-store")
+	w.Header().Add("Vary", "HX-Request")
+	w.WriteHeader(status)
+	_, _ = b.WriteTo(w)
+}
+
+// Trouble is the view model of an error page.
+type Trouble struct {
+	Head, Says string
+	Request    string
+}
+
+var errorPages = Parse(own)
+
+// NotFound answers for an address at which there is nothing.
+func (f *Frame) NotFound(w http.ResponseWriter, r *http.Request) {
+	f.trouble(w, r, http.StatusNotFound, Trouble{
+		Head: "There is nothing at this address",
+		Says: fmt.Sprintf("No page of %s has the address %s. It may have been mistyped, or the lesson was taken away.", f.School, r.URL.Path),
+	})
+}
+
+// Error answers for an error: not found, or a fault that is in the log.
+func (f *Frame) Error(w http.ResponseWriter, r *http.Request, err error) {
+	id := middleware.GetReqID(r.Context())
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		f.NotFound(w, r)
+	case errors.As(err, &tooLarge):
+		f.trouble(w, r, http.StatusRequestEntityTooLarge, Trouble{
+			Head: "That is too much for one form",
+			Says: "Nothing was saved. Go back, shorten what was typed and try again.",
+		})
+	default:
+		slog.ErrorContext(r.Context(), "request failed", "error", err, "request", id)
+		f.trouble(w, r, http.StatusServiceUnavailable, Trouble{
+			Head:    "This did not work",
+			Says:    "The database did not answer as it should. Nothing was changed. Go back and try again in a moment; what you typed is still there.",
+			Request: id,
+		})
+	}
+}
+
+// Panic answers for a fault of the program.
+func (f *Frame) Panic(w http.ResponseWriter, r *http.Request) {
+	f.trouble(w, r, http.StatusInternalServerError, Trouble{
+		Head:    "The program has made a mistake",
+		Says:    "Nothing was changed. Go back and try another way; the log has the details.",
+		Request: middleware.GetReqID(r.Context()),
+	})
+}
+
+func (f *Frame) trouble(w http.ResponseWriter, r *http.Request, status int, t Trouble) {
+	f.Render(w, r, status, errorPages, "trouble", Page{Title: t.Head, Data: t})
+}

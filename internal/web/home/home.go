@@ -1,0 +1,162 @@
+// Package home shows today's lessons and what each needs.
+package home
+
+import (
+	"embed"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/web/frame"
+)
+
+//go:embed templates/*.html
+var files embed.FS
+
+var templates = frame.Parse(files)
+
+// daysAhead is how far the list looks.
+const daysAhead = 7
+
+// Routes adds the pages of this place.
+func Routes(r chi.Router, a *app.App, f *frame.Frame) {
+	r.Get("/", func(w http.ResponseWriter, r *http.Request) {
+		views, err := a.LessonsFrom(r.Context(), a.Today(), daysAhead)
+		if err != nil {
+			f.Error(w, r, err)
+			return
+		}
+		f.Render(w, r, http.StatusOK, templates, "today", frame.Page{Title: "Today", Place: "today", Data: modelOf(a, views)})
+	})
+}
+
+type model struct {
+	Date  string
+	Count string
+	Today []entry
+	Later []day
+}
+
+type day struct {
+	Date    string
+	Entries []entry
+}
+
+type entry struct {
+	Href            string
+	Start, End      string
+	Period          string
+	Class, Dish     string
+	Grouping        string
+	Now             string // "on now", "in 12 min", "over"
+	Light           string
+	Figure, Meaning string
+	Chance          string
+	Needs           []need
+}
+
+type need struct{ Head, Says string }
+
+func modelOf(a *app.App, views []*app.View) model {
+	today := a.Today()
+	m := model{Date: today.Format("Monday 2 January")}
+	for _, v := range views {
+		e := entryOf(a, v)
+		if v.Date.Equal(today) {
+			m.Today = append(m.Today, e)
+			continue
+		}
+		date := v.Date.Format("Monday 2 January")
+		if n := len(m.Later); n == 0 || m.Later[n-1].Date != date {
+			m.Later = append(m.Later, day{Date: date})
+		}
+		last := &m.Later[len(m.Later)-1]
+		last.Entries = append(last.Entries, e)
+	}
+	switch len(m.Today) {
+	case 0:
+		m.Count = "No practical lesson today"
+	case 1:
+		m.Count = "1 practical lesson"
+	default:
+		m.Count = fmt.Sprintf("%d practical lessons", len(m.Today))
+	}
+	return m
+}
+
+func entryOf(a *app.App, v *app.View) entry {
+	e := entry{
+		Href:  fmt.Sprintf("/lessons/%d", v.ID),
+		Start: v.Period.Start.String(), End: v.Period.End.String(), Period: v.Period.Name,
+		Class: v.Class.Name, Dish: v.Dish.Title, Grouping: v.Core.Grouping(), Now: when(a, v),
+		Light: string(v.Verdicts[0].Light), Figure: v.Verdicts[0].Head, Meaning: v.Verdicts[0].Says,
+	}
+	for _, verdict := range v.Verdicts {
+		if verdict.About == "chance" {
+			e.Chance = verdict.Head + " end on time"
+		}
+	}
+	e.Needs = needs(v)
+	return e
+}
+
+// when tells how a lesson of today stands to the clock.
+func when(a *app.App, v *app.View) string {
+	now := a.Now().In(a.School.Location)
+	if !v.Date.Equal(a.Today()) {
+		return ""
+	}
+	minute := now.Hour()*60 + now.Minute()
+	switch start, end := int(v.Period.Start), int(v.Period.End); {
+	case minute >= end:
+		return "over"
+	case minute >= start:
+		return fmt.Sprintf("on now, %d min to the bell", end-minute)
+	case start-minute <= 90:
+		return fmt.Sprintf("in %d min", start-minute)
+	}
+	return ""
+}
+
+// needs lists what has to be there: sets, ovens, and the largest amounts.
+func needs(v *app.View) []need {
+	out := []need{{v.Core.Sets(), "to lay out"}}
+	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
+		word := "ovens"
+		if len(o.Units) == 1 {
+			word = "oven"
+		}
+		out = append(out, need{
+			fmt.Sprintf("%d %s at %s °C", len(o.Units), word, o.Celsius.Decimal(0)),
+			fmt.Sprintf("on at %s, trays in by %s", v.Fit.At(o.On), v.Fit.At(o.LastTray)),
+		})
+	}
+	type amount struct {
+		size float64
+		text string
+	}
+	var amounts []amount
+	for i, n := range v.Needs {
+		s := v.Sizes[0].Amounts[i]
+		size := n.Total.Base().Float()
+		if n.Total.Unit.Dimension == measure.Count {
+			size *= s.Stock.Mass.Float()
+		}
+		amounts = append(amounts, amount{size, n.Total.String() + " " + s.Stock.Name})
+	}
+	slices.SortStableFunc(amounts, func(a, b amount) int { return int(b.size - a.size) })
+	const most = 4
+	var texts []string
+	for _, a := range amounts[:min(most, len(amounts))] {
+		texts = append(texts, a.text)
+	}
+	head, rest := texts[0], texts[1:]
+	return append(out, need{head, strings.Join(rest, ", ")})
+}
+

@@ -1,0 +1,335 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/scale"
+	"freshapron/internal/web/timeline"
+)
+
+// A page is the view model of a lesson.
+type page struct {
+	ID       int64
+	Version  int
+	Dish     string
+	Why      string
+	Class    string
+	When     string
+	Room     string
+	Light    string
+	Figure   string
+	Meaning  string
+	Bell     string
+	Verdicts []verdict
+
+	Settings settings
+
+	Tables   []table
+	ClassFor string
+
+	TimeSays string
+	Picture  *timeline.Picture
+	Lines    []line
+}
+
+type verdict struct {
+	Light, Word string
+	Head, Says  string
+	Href        string
+}
+
+// wordFor a light, so that the colour does not speak alone.
+var wordFor = map[lesson.Light]string{lesson.Good: "good", lesson.Look: "look here", lesson.Stop: "stop"}
+
+var placeOf = map[string]string{"time": "#timing", "chance": "#timing", "queue": "#timing", "amounts": "#amounts", "benches": "#settings"}
+
+// A settings is the form beside the lesson.
+type settings struct {
+	choiceFields
+	Each, Demo, Spare field
+	Phases            []phaseRow
+	PhasesProblem     string
+	Problem           string
+	Changed           []string // what somebody else's version says
+	IsChanged         bool
+	Failed            bool // what is typed is not what the plan shows
+}
+
+type phaseRow struct {
+	Index                        int
+	Name, Minutes, Place, Minute field
+	New                          bool
+}
+
+func pageOf(v *app.View, c app.Choices, t trial) page {
+	p := page{
+		ID: v.ID, Version: v.Version, Dish: v.Dish.Title, Why: v.Dish.Why, Class: v.Class.Name,
+		When:   fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Name, v.Period.Start, v.Period.End),
+		Room:   v.Room.Name,
+		Bell:   v.Period.End.String(),
+		Light:  string(v.Verdicts[0].Light),
+		Figure: v.Verdicts[0].Head, Meaning: meaning(v.Plan),
+		Settings: settingsOf(v, c, t),
+		TimeSays: v.Verdicts[0].Says,
+		Picture:  timeline.Draw(v.Fit, v.Plan),
+		Lines:    linesOf(v),
+	}
+	for _, judged := range v.Verdicts {
+		p.Verdicts = append(p.Verdicts, verdict{
+			Light: string(judged.Light), Word: wordFor[judged.Light], Head: judged.Head, Says: judged.Says, Href: placeOf[judged.About],
+		})
+	}
+	p.Tables, p.ClassFor = tablesOf(v)
+	return p
+}
+
+func meaning(p *fit.Plan) string {
+	switch {
+	case p.Conflicts != nil:
+		return "the recipe’s rules contradict each other"
+	case !p.Fits:
+		return "before everything is done"
+	}
+	return "after everything is done"
+}
+
+func settingsOf(v *app.View, c app.Choices, t trial) settings {
+	r, problems := t.request, t.problems
+	s := settings{
+		choiceFields: choicesOf(c, r, problems),
+		Each:         text("each", capital(v.Dish.Pieces)+" for each learner", r.Each, problems),
+		Demo:         text("demo", capital(v.Dish.Pieces)+" in the demonstration", r.Demo, problems),
+		Spare:        text("spare", "Spare sets", r.Spare, problems),
+		Failed:       problems != nil || t.changed,
+		IsChanged:    t.changed,
+	}
+	shown := []string{"dish", "class", "room", "period", "group_size", "date", "each", "demo", "spare", "phases"}
+	rows := append(r.Phases[:len(r.Phases):len(r.Phases)], app.PhaseRequest{Place: "start"})
+	for i, row := range rows {
+		path := fmt.Sprintf("phases[%d]", i)
+		last := i == len(rows)-1
+		s.Phases = append(s.Phases, phaseRowOf(i, path, row, last, problems))
+		shown = append(shown, path+".name", path+".minutes", path+".at_minute", path+".place")
+	}
+	s.PhasesProblem = find(problems, "phases")
+	s.Problem = rest(problems, shown)
+	if t.changed {
+		s.Changed = differences(app.RequestOf(v.Lesson), r, s)
+	}
+	return s
+}
+
+func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems fit.Problems) phaseRow {
+	name := fmt.Sprintf("phases[%d]", i)
+	label := "Phase " + fmt.Sprint(i+1)
+	if last {
+		label = "New phase"
+	}
+	f := func(key, what, value, at string) field {
+		return field{Name: name + "." + key, ID: fmt.Sprintf("phase-%d-%s", i, key), Label: label + ": " + what, Value: value, Problem: find(problems, path+at)}
+	}
+	place := f("place", "when", row.Place, ".place")
+	for _, o := range []option{{Value: "start", Label: "from the door"}, {Value: "minute", Label: "at minute"}, {Value: "end", Label: "up to the bell"}} {
+		o.Chosen = o.Value == row.Place
+		place.Options = append(place.Options, o)
+	}
+	return phaseRow{
+		Index: i, New: last, Place: place,
+		Name: f("name", "name", row.Name, ".name"), Minutes: f("minutes", "minutes", row.Minutes, ".minutes"),
+		Minute: f("minute", "starts at minute", row.Minute, ".at_minute"),
+	}
+}
+
+// differences tells, field by field, what the saved lesson says where the
+// form says otherwise.
+func differences(saved, typed app.Request, s settings) []string {
+	var out []string
+	label := func(f field, value string) string {
+		for _, o := range f.Options {
+			if o.Value == value {
+				return o.Label
+			}
+		}
+		return value
+	}
+	for _, d := range []struct {
+		field        field
+		saved, typed string
+	}{
+		{s.Dish, saved.Dish, typed.Dish},
+		{s.Class, saved.Class, typed.Class},
+		{s.Room, saved.Room, typed.Room},
+		{s.Period, saved.Period, typed.Period},
+		{s.Date, saved.Date, typed.Date},
+		{s.GroupSize, saved.GroupSize, typed.GroupSize},
+		{s.Each, saved.Each, typed.Each},
+		{s.Demo, saved.Demo, typed.Demo},
+		{s.Spare, saved.Spare, typed.Spare},
+	} {
+		if d.saved != d.typed {
+			out = append(out, fmt.Sprintf("%s is now “%s”, you have “%s”", d.field.Label, label(d.field, d.saved), label(d.field, d.typed)))
+		}
+	}
+	if fmt.Sprint(saved.Phases) != fmt.Sprint(typed.Phases) {
+		out = append(out, "The phases differ: "+phasesInWords(saved.Phases))
+	}
+	return out
+}
+
+func phasesInWords(rows []app.PhaseRequest) string {
+	var parts []string
+	for _, p := range rows {
+		parts = append(parts, fmt.Sprintf("%s %s min", p.Name, p.Minutes))
+	}
+	return "they are now " + strings.Join(parts, ", ")
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+// A table is the amounts for benches that make the same number of pieces.
+type table struct {
+	Head  string
+	Count string
+	Class bool // the first table has the class beside it
+	Parts []part
+}
+
+type part struct {
+	Name string
+	Rows []row
+}
+
+type row struct {
+	Name, Note     string
+	Exact          string
+	Weight, Volume measured
+	Best           string
+	Says           string
+	Warning        string
+	Benches, Total string
+}
+
+// A measured amount with how far off it can be. Best marks the nearest of
+// the ways to measure.
+type measured struct {
+	Says, Off string
+	Best      bool
+}
+
+func tablesOf(v *app.View) ([]table, string) {
+	var out []table
+	for i, size := range v.Sizes {
+		t := table{Head: "One bench: " + v.Dish.Count(size.Pieces), Class: i == 0}
+		if len(v.Sizes) > 1 {
+			t.Count = fmt.Sprintf("%d of the %d benches", size.Benches, len(v.Core.Benches()))
+		}
+		for _, name := range v.Dish.Parts() {
+			p := part{Name: name}
+			for k, a := range size.Amounts {
+				if a.Line.Part == name {
+					p.Rows = append(p.Rows, rowOf(a, v.Needs[k]))
+				}
+			}
+			t.Parts = append(t.Parts, p)
+		}
+		out = append(out, t)
+	}
+	return out, v.Core.Sets()
+}
+
+func rowOf(a scale.Scaled, n scale.Need) row {
+	best := a.Best()
+	r := row{
+		Name: a.Stock.Name, Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
+		Weight: measuredOf(a.ByWeight, best), Volume: measuredOf(a.ByVolume, best),
+		Best: lesson.Best(a), Benches: n.Benches.String(), Total: n.Total.String(),
+	}
+	if a.ByCount != nil {
+		r.Weight = measuredOf(a.ByCount, best)
+	}
+	if !a.Measurable() {
+		r.Warning = warning(a)
+	}
+	return r
+}
+
+func measuredOf(i, best *measure.Instruction) measured {
+	if i == nil {
+		return measured{}
+	}
+	m := measured{Says: i.Says, Best: i == best}
+	if percent := i.Error() * 100; percent >= 0.5 {
+		m.Off = fmt.Sprintf("± %d %%", int(math.Round(percent)))
+	}
+	return m
+}
+
+// warning says how far off an amount is that can't be measured well, and the
+// way out.
+func warning(a scale.Scaled) string {
+	limit := fmt.Sprintf("%.0f %%", a.Tolerance()*100)
+	if best := a.Best(); best != nil {
+		return fmt.Sprintf("At best ± %.0f %%, and %s is the limit: weigh it once for the whole class and share it out.", best.Error()*100, limit)
+	}
+	return "Nothing in this room measures so little: weigh it once for the whole class and share it out."
+}
+
+// A line of the running sheet, ready to show.
+type line struct {
+	Clock, Until, ToBell string
+	What, Who, Where     string
+	Latest               string
+	LookFor              string
+	Phase                bool
+}
+
+func linesOf(v *app.View) []line {
+	lookFor := map[string]string{}
+	for _, s := range v.Dish.Steps {
+		lookFor[s.ID] = s.LookFor
+	}
+	var out []line
+	for _, l := range fit.Running(v.Fit, v.Plan) {
+		m := line{
+			Clock: v.Fit.At(l.From), Until: v.Fit.At(l.To), ToBell: fmt.Sprint(v.Fit.ToBell(l.From)),
+			What: l.What, Who: l.Who, Where: units(l.Where), Phase: l.Phase, LookFor: lookFor[l.Step],
+		}
+		if !l.Phase {
+			m.Latest = v.Fit.At(l.Latest)
+		}
+		out = append(out, m)
+	}
+	return out
+}
+
+// units shortens "Oven 1, Oven 2, Oven 3" to "Oven 1, 2, 3".
+func units(names []string) string {
+	var b strings.Builder
+	kind := ""
+	for i, n := range names {
+		at := strings.LastIndex(n, " ")
+		if i > 0 {
+			b.WriteString(", ")
+		}
+		if at > 0 && n[:at] == kind {
+			b.WriteString(n[at+1:])
+			continue
+		}
+		if at > 0 {
+			kind = n[:at]
+		}
+		b.WriteString(n)
+	}
+	return b.String()
+}

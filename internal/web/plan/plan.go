@@ -1,0 +1,226 @@
+// Package plan is the place where a lesson is planned: its form, its page
+// with amounts and timing, and its print-out.
+package plan
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+	"github.com/go-playground/form/v4"
+	"github.com/google/uuid"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/store"
+	"freshapron/internal/web/frame"
+)
+
+//go:embed templates/*.html
+var files embed.FS
+
+var templates = frame.Parse(files)
+
+type place struct {
+	*app.App
+	*frame.Frame
+	decoder *form.Decoder
+}
+
+// Routes adds the pages of this place.
+func Routes(r chi.Router, a *app.App, f *frame.Frame) {
+	p := &place{a, f, form.NewDecoder()}
+	p.decoder.SetMaxArraySize(maxRows)
+	r.Get("/lessons/new", p.blank)
+	r.Post("/lessons", p.create)
+	r.Get("/lessons/{id}", p.show)
+	r.Post("/lessons/{id}", p.change)
+	r.Get("/lessons/{id}/print", p.print)
+	r.Get("/lessons/{id}/lesson.json", p.export)
+}
+
+// maxRows bounds the rows of a form's list.
+const maxRows = 60
+
+// posted is the lesson form as it comes in.
+type posted struct {
+	Form      string `form:"form"`
+	Version   string `form:"version"`
+	Dish      string `form:"dish"`
+	Class     string `form:"class"`
+	Room      string `form:"room"`
+	Period    string `form:"period"`
+	Date      string `form:"date"`
+	GroupSize string `form:"group_size"`
+	Each      string `form:"each"`
+	Demo      string `form:"demo"`
+	Spare     string `form:"spare"`
+	Remove    string `form:"remove"`
+	Phases    []struct {
+		Name    string `form:"name"`
+		Minutes string `form:"minutes"`
+		Place   string `form:"place"`
+		Minute  string `form:"minute"`
+	} `form:"phases"`
+}
+
+func (p posted) request() app.Request {
+	r := app.Request{
+		Dish: p.Dish, Class: p.Class, Room: p.Room, Period: p.Period, Date: p.Date,
+		GroupSize: p.GroupSize, Each: p.Each, Demo: p.Demo, Spare: p.Spare,
+	}
+	for i, ph := range p.Phases {
+		if strconv.Itoa(i) != p.Remove {
+			r.Phases = append(r.Phases, app.PhaseRequest(ph))
+		}
+	}
+	return r
+}
+
+func (p *place) read(r *http.Request) (posted, error) {
+	var in posted
+	if err := r.ParseForm(); err != nil {
+		return in, err
+	}
+	// What does not fit the form's shape is as good as missing.
+	_ = p.decoder.Decode(&in, r.PostForm)
+	return in, nil
+}
+
+// blank shows the form for a new lesson. Choices may come with the address.
+func (p *place) blank(w http.ResponseWriter, r *http.Request) {
+	q := r.URL.Query()
+	in := posted{
+		Form: uuid.NewString(), Date: p.Today().Format(time.DateOnly), GroupSize: "2",
+		Dish: q.Get("dish"), Class: q.Get("class"), Period: q.Get("period"),
+	}
+	for field, value := range map[*string]string{&in.Date: q.Get("date"), &in.GroupSize: q.Get("group_size")} {
+		if value != "" {
+			*field = value
+		}
+	}
+	p.form(w, r, http.StatusOK, in, nil)
+}
+
+func (p *place) form(w http.ResponseWriter, r *http.Request, status int, in posted, problems fit.Problems) {
+	choices, err := p.Choices(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	p.Render(w, r, status, templates, "new", frame.Page{Title: "Plan a lesson", Place: "plan", Data: formOf(choices, in, problems)})
+}
+
+// create plans a lesson and leads to its page.
+func (p *place) create(w http.ResponseWriter, r *http.Request) {
+	in, err := p.read(r)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	if uuid.Validate(in.Form) != nil {
+		in.Form = uuid.NewString()
+	}
+	id, err := p.New(r.Context(), in.request(), in.Form)
+	var problems fit.Problems
+	switch {
+	case errors.As(err, &problems):
+		p.form(w, r, http.StatusUnprocessableEntity, in, problems)
+	case err != nil:
+		p.Error(w, r, err)
+	default:
+		http.Redirect(w, r, fmt.Sprintf("/lessons/%d", id), http.StatusSeeOther)
+	}
+}
+
+// lesson loads the lesson of the address, or answers that there is none.
+func (p *place) lesson(w http.ResponseWriter, r *http.Request) (*app.View, bool) {
+	id, err := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64)
+	if err != nil {
+		p.NotFound(w, r)
+		return nil, false
+	}
+	v, err := p.Lesson(r.Context(), id)
+	if err != nil {
+		p.Error(w, r, err)
+		return nil, false
+	}
+	return v, true
+}
+
+func (p *place) show(w http.ResponseWriter, r *http.Request) {
+	if v, ok := p.lesson(w, r); ok {
+		p.page(w, r, http.StatusOK, v, trial{request: app.RequestOf(v.Lesson)})
+	}
+}
+
+// A trial is what stands in the form, which may not be what is saved.
+type trial struct {
+	request  app.Request
+	problems fit.Problems
+	changed  bool // somebody else has saved meanwhile
+}
+
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *app.View, t trial) {
+	choices, err := p.Choices(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	p.Render(w, r, status, templates, "lesson", frame.Page{
+		Title: v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: pageOf(v, choices, t),
+	})
+}
+
+// change saves the form's lesson where it can be planned; otherwise the page
+// keeps what was typed beside the plan that still stands.
+func (p *place) change(w http.ResponseWriter, r *http.Request) {
+	in, err := p.read(r)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	now, ok := p.lesson(w, r)
+	if !ok {
+		return
+	}
+	v, err := p.Change(r.Context(), now.ID, in.Version, in.request())
+	var problems fit.Problems
+	switch {
+	case errors.As(err, &problems):
+		p.page(w, r, http.StatusUnprocessableEntity, now, trial{request: in.request(), problems: problems})
+	case errors.Is(err, store.ErrChanged):
+		p.page(w, r, http.StatusConflict, now, trial{request: in.request(), changed: true})
+	case err != nil:
+		p.Error(w, r, err)
+	case r.Header.Get("HX-Request") == "true":
+		p.page(w, r, http.StatusOK, v, trial{request: app.RequestOf(v.Lesson)})
+	default:
+		http.Redirect(w, r, fmt.Sprintf("/lessons/%d", v.ID), http.StatusSeeOther)
+	}
+}
+
+func (p *place) print(w http.ResponseWriter, r *http.Request) {
+	if v, ok := p.lesson(w, r); ok {
+		p.Render(w, r, http.StatusOK, templates, "print", frame.Page{
+			Title: v.Dish.Title + ", " + v.Class.Name, Data: sheetOf(v),
+		})
+	}
+}
+
+// export sends the lesson as a lesson file.
+func (p *place) export(w http.ResponseWriter, r *http.Request) {
+	v, ok := p.lesson(w, r)
+	if !ok {
+		return
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Disposition", fmt.Sprintf(`attachment; filename="%s.lesson.json"`, strings.ToLower(v.Dish.Recipe.ID)))
+	_ = lessonfile.WriteLesson(w, v.Fit)
+}
