@@ -1,9 +1,11 @@
 package fit
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 )
 
@@ -20,17 +22,20 @@ func wholeMinute(minute float64) Clock {
 }
 
 // A Line is one entry of the running sheet: a phase, or a step with all who
-// begin it in the same minute.
+// begin it at about the same time.
 type Line struct {
 	Phase      bool
-	From, To   float64 // minutes from the door
+	From, To   float64 // minutes from the door: the first who begins, the last who ends
 	Latest     float64 // the last moment to begin, for the first who must
-	Who        string  // "everyone", "all 12", "Bench 3, Bench 4"
-	Groups     []string
-	Dish, Step string // ids, empty for a phase
+	Who        string  // "everyone", "all 12", "Bench 3, 4"
+	Dish, Step string  // ids, empty for a phase
 	What       string
-	Where      []string // units, each once
+	Where      string // units, each once
 }
+
+// sameTime is how many minutes apart groups may begin a step and still stand
+// on one line of the running sheet.
+const sameTime = 3
 
 // Running returns the running sheet of a plan, by time.
 func Running(l Lesson, p *Plan) []Line {
@@ -45,50 +50,93 @@ func Running(l Lesson, p *Plan) []Line {
 			names[g.ID] = g.ID
 		}
 	}
-	type key struct {
-		title, step string
-		minute      Clock
+	type entry struct {
+		StepPlan
+		who, title string
 	}
-	at := map[key]int{}
+	var entries []entry
 	for _, g := range p.Groups {
 		for _, s := range g.Steps {
-			k := key{l.title(s.Dish, s.Step), s.Step, wholeMinute(s.Start)}
-			i, ok := at[k]
-			if !ok {
-				i = len(lines)
-				at[k] = i
-				lines = append(lines, Line{From: s.Start, Latest: s.LatestStart, What: k.title, Dish: s.Dish, Step: s.Step})
-			}
-			line := &lines[i]
-			line.From, line.Latest, line.To = min(line.From, s.Start), min(line.Latest, s.LatestStart), max(line.To, s.End)
-			line.Groups = append(line.Groups, names[g.ID])
-			for _, u := range s.Units {
-				if !slices.Contains(line.Where, u.Unit) {
-					line.Where = append(line.Where, u.Unit)
-				}
+			entries = append(entries, entry{s, names[g.ID], l.title(s.Dish, s.Step)})
+		}
+	}
+	slices.SortStableFunc(entries, func(a, b entry) int { return cmp.Compare(a.Start, b.Start) })
+	type key struct{ title, step string }
+	open := map[key]int{}
+	who, where := map[int][]string{}, map[int][]string{}
+	for _, e := range entries {
+		k := key{e.title, e.Step}
+		i, ok := open[k]
+		if !ok || e.Start > lines[i].From+sameTime {
+			i = len(lines)
+			open[k] = i
+			lines = append(lines, Line{From: e.Start, Latest: e.LatestStart, What: e.title, Dish: e.Dish, Step: e.Step})
+		}
+		line := &lines[i]
+		line.Latest, line.To = min(line.Latest, e.LatestStart), max(line.To, e.End)
+		who[i] = append(who[i], e.who)
+		for _, u := range e.Units {
+			if !slices.Contains(where[i], u.Unit) {
+				where[i] = append(where[i], u.Unit)
 			}
 		}
 	}
 	for i := range lines {
-		line := &lines[i]
-		switch n := len(line.Groups); {
-		case line.Phase:
-		case n == len(p.Groups) && n > 1:
-			line.Who = fmt.Sprintf("all %d", n)
-		default:
-			line.Who = strings.Join(line.Groups, ", ")
+		if lines[i].Phase {
+			continue
+		}
+		lines[i].Who, lines[i].Where = NameList(who[i]), NameList(where[i])
+		if n := len(who[i]); n == len(p.Groups) && n > 1 {
+			lines[i].Who = fmt.Sprintf("all %d", n)
 		}
 	}
-	slices.SortStableFunc(lines, func(a, b Line) int {
-		switch {
-		case a.From < b.From:
-			return -1
-		case a.From > b.From:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(lines, func(a, b Line) int { return cmp.Compare(a.From, b.From) })
 	return lines
+}
+
+// NameList prints names in order, those that differ only in a number at the
+// end together: "Bench 1–4, 7, Oven 2".
+func NameList(names []string) string {
+	type numbered struct {
+		name   string
+		number int
+	}
+	list := make([]numbered, len(names))
+	for i, n := range names {
+		list[i] = numbered{n, -1}
+		if at := strings.LastIndexByte(n, ' '); at > 0 {
+			if v, err := strconv.Atoi(n[at+1:]); err == nil && v >= 0 {
+				list[i] = numbered{n[:at], v}
+			}
+		}
+	}
+	slices.SortStableFunc(list, func(a, b numbered) int {
+		return cmp.Or(cmp.Compare(a.name, b.name), cmp.Compare(a.number, b.number))
+	})
+	var out strings.Builder
+	for i := 0; i < len(list); i++ {
+		n := list[i]
+		if i > 0 {
+			out.WriteString(", ")
+		}
+		if n.number < 0 {
+			out.WriteString(n.name)
+			continue
+		}
+		if i == 0 || list[i-1].name != n.name || list[i-1].number < 0 {
+			out.WriteString(n.name + " ")
+		}
+		out.WriteString(strconv.Itoa(n.number))
+		last := i
+		for last+1 < len(list) && list[last+1] == (numbered{n.name, list[last].number + 1}) {
+			last++
+		}
+		if last > i+1 {
+			out.WriteString("–" + strconv.Itoa(list[last].number))
+			i = last
+		}
+	}
+	return out.String()
 }
 
 // title returns the title of a step, or its id where it has none.

@@ -11,6 +11,7 @@ type schedule struct {
 	cookT  [][]held     // for each group, work parts that keep cooks
 	stays  [][]stay     // for each unit, what is in it
 	trial  []assignment // scratch of assign
+	only   []int        // where set, the unit that assign must take for each use, by its place in use.units
 }
 
 // A job is where a task has been placed.
@@ -190,7 +191,11 @@ func (s *schedule) assignFrom(n, t, work, i int, next *int) bool {
 	st := s.stayOf(n, u, t, work)
 	best, bestScore := -1, 0
 	tryRest := i+1 < len(task.uses)
-	for _, unit := range u.units {
+	units := u.units
+	if s.only != nil {
+		units = units[s.only[i] : s.only[i]+1]
+	}
+	for _, unit := range units {
 		later, ok := s.admits(unit, &st)
 		if !ok {
 			*next = min(*next, t+later-st.enter)

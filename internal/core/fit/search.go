@@ -152,10 +152,12 @@ func (s *schedule) insert(n, hands, release int) *lateness {
 // insertTemplate places a whole group as its template has it, at the earliest
 // moment at which every task finds room: at the latest, after everyone else.
 func (s *schedule) insertTemplate(tasks []int, t template) {
+	defer func() { s.only = nil }()
 	for offset := 0; ; {
 		moved := 0
 		for i, n := range tasks {
 			at := offset + t.starts[i]
+			s.only = t.units[i]
 			start := s.earliest(n, t.cooks[i], at)
 			if start != at {
 				moved = start - at
@@ -177,13 +179,8 @@ func (s *schedule) insertTemplate(tasks []int, t template) {
 
 func (s *schedule) cost() cost {
 	var c cost
-	for _, tasks := range s.byGroup {
-		finish := 0
-		for _, n := range tasks {
-			if s.jobs[n].placed {
-				finish = max(finish, s.jobs[n].end())
-			}
-		}
+	for g := range s.byGroup {
+		finish := s.groupFinish(g)
 		c.finish = max(c.finish, finish)
 		c.sum += finish
 	}
@@ -191,37 +188,42 @@ func (s *schedule) cost() cost {
 }
 
 // search builds schedules until the allowance of placements is used up, and
-// returns the best. First come the rules of thumb, then small changes to the
-// best genome so far, kept when they do no harm. It stops early when the
-// finish has reached the bound: no plan can be better in what counts first,
-// and the sum is then only polished for a quarter of the allowance.
+// returns the best. First come the rules of thumb, then small changes to a
+// genome, kept when they do no harm, so that the search can wander where all
+// is alike; the plan itself changes only for a better one. Once the finish
+// has reached the bound no plan can be better in what counts first, and the
+// sum is then only polished for a quarter of the allowance.
 func search(p *problem, templates []template, bound, allowance int, seed uint64) *schedule {
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
-	var bestGenome genome
-	var bestCost cost
+	var here genome
+	var hereCost, bestCost cost
 	spent := 0
 	for i, g := range thumbRules(p) {
 		trial.build(g, templates, &spent)
 		if c := trial.cost(); i == 0 || c.less(bestCost) {
 			best, trial = trial, best
-			bestGenome, bestCost = g, c
+			here, hereCost, bestCost = g, c, c
 		}
 	}
 	stop := allowance
 	for spent < stop {
-		g := bestGenome.clone()
+		g := here.clone()
 		g.vary(p, rng)
 		trial.build(g, templates, &spent)
-		if c := trial.cost(); !bestCost.less(c) {
+		c := trial.cost()
+		if !hereCost.less(c) {
+			here, hereCost = g, c
+		}
+		if c.less(bestCost) {
 			best, trial = trial, best
-			bestGenome, bestCost = g, c
+			bestCost = c
 		}
 		if bestCost.finish <= bound {
 			stop = min(stop, allowance/4)
 		}
 	}
-	return best
+	return best.tidy()
 }
 
 // thumbRules returns the genomes that are tried first: the task with the

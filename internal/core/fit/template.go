@@ -6,8 +6,9 @@ import "slices"
 // time it wants. It exists for groups with greatest gaps: without them steps
 // can always run one after the other.
 type template struct {
-	starts, cooks []int  // in the order of problem.byGroup
-	clash         []rule // where there is no such plan: the rules that exclude each other
+	starts, cooks []int   // in the order of problem.byGroup
+	units         [][]int // for each task and use, by its place in use.units
+	clash         []rule  // where there is no such plan: the rules that exclude each other
 }
 
 func (t template) impossible() bool { return t.clash != nil }
@@ -107,8 +108,8 @@ func (l *lone) solve() (template, bool) {
 		for _, n := range l.tasks {
 			c.units = append(c.units, make([]int, len(l.problem.tasks[n].uses)))
 		}
-		if starts, ok := l.branch(c, l.rules(c)); ok {
-			return template{starts: starts, cooks: hands}, true
+		if starts, units, ok := l.branch(c, l.rules(c)); ok {
+			return template{starts: starts, cooks: hands, units: units}, true
 		}
 	}
 	return template{}, false
@@ -170,34 +171,34 @@ func (l *lone) rules(c choice) []arc {
 	return arcs
 }
 
-// branch returns starts that keep all arcs and overload nothing.
-func (l *lone) branch(c choice, arcs []arc) ([]int, bool) {
+// branch returns starts and units that keep all arcs and overload nothing.
+func (l *lone) branch(c choice, arcs []arc) (starts []int, units [][]int, ok bool) {
 	l.nodes++
 	if l.nodes > loneNodes {
-		return nil, false
+		return nil, nil, false
 	}
-	starts, ok := l.leastStarts(c, arcs)
+	starts, ok = l.leastStarts(c, arcs)
 	if !ok {
-		return nil, false
+		return nil, nil, false
 	}
 	ways, moves := l.overload(c, starts)
 	if ways == nil && moves == nil {
-		return starts, true
+		return starts, c.units, true
 	}
 	for _, w := range ways {
-		if s, ok := l.branch(c, append(slices.Clip(arcs), w)); ok {
-			return s, true
+		if starts, units, ok := l.branch(c, append(slices.Clip(arcs), w)); ok {
+			return starts, units, true
 		}
 	}
 	for _, m := range moves {
-		units := slices.Clone(c.units)
-		units[m.task] = slices.Clone(units[m.task])
-		units[m.task][m.use] = m.to
-		if s, ok := l.branch(choice{c.cooks, units}, arcs); ok {
-			return s, true
+		other := slices.Clone(c.units)
+		other[m.task] = slices.Clone(other[m.task])
+		other[m.task][m.use] = m.to
+		if starts, units, ok := l.branch(choice{c.cooks, other}, arcs); ok {
+			return starts, units, true
 		}
 	}
-	return nil, false
+	return nil, nil, false
 }
 
 // leastStarts relaxes the arcs until nothing moves; a start that still moves
@@ -326,6 +327,9 @@ func quarrel(claims []claim, reheat int, starts []int) []arc {
 	for _, a := range claims {
 		for _, b := range claims {
 			if a.task == b.task {
+				if a.temp != b.temp {
+					return []arc{} // one of the two must go elsewhere
+				}
 				continue
 			}
 			sa, sb := starts[a.task], starts[b.task]

@@ -103,33 +103,54 @@ func Minutes(m float64) string {
 	return fmt.Sprintf("%d min", int(math.Round(m)))
 }
 
+// Left is the largest figure on a lesson: the minutes that are left over after
+// everything is done, or missing.
+func Left(p *fit.Plan) string {
+	switch {
+	case p.Conflicts != nil:
+		return "can’t be planned"
+	case !p.Fits:
+		return Minutes(max(p.Overrun, 0.5)) + " missing"
+	default:
+		return Minutes(p.Slack) + " left"
+	}
+}
+
+// tight is how many minutes left are worth a look.
+const tight = 3
+
 func (l Lesson) time(f fit.Lesson, p *fit.Plan) Verdict {
 	v := Verdict{About: "time", Light: Good}
 	if p.Conflicts != nil {
-		v.Light, v.Head, v.Says = Stop, "can't be planned", p.Conflicts[0].Says+"."
+		v.Light, v.Head, v.Says = Stop, "No plan", p.Conflicts[0].Says+"."
 		return v
 	}
-	ends := fmt.Sprintf("The last bench is done at %s; %s begins at %s.", f.At(p.Finish), deadlineName(f), f.At(p.Deadline))
+	v.Head = "Done by " + f.At(p.Finish)
+	v.Says = fmt.Sprintf("%s begins at %s.", capital(deadlineName(f)), f.At(p.Deadline))
+	if deadlineName(f) == bell {
+		v.Says = fmt.Sprintf("The bell is at %s.", l.End)
+	}
 	switch {
 	case !p.Fits:
-		v.Light, v.Head = Stop, Minutes(max(p.Overrun, 0.5))+" missing"
-		v.Says = ends + " " + l.heldUp(f, p)
-	case p.Slack < 3:
-		v.Light, v.Head, v.Says = Look, Minutes(p.Slack)+" left", ends+" That is tight."
-	default:
-		v.Head, v.Says = Minutes(p.Slack)+" left", ends
+		v.Light = Stop
+		v.Says += " " + l.heldUp(f, p)
+	case p.Slack < tight:
+		v.Light = Look
+		v.Says += " That is tight."
 	}
 	return v
 }
+
+const bell = "the bell"
 
 // deadlineName is what the benches must be done for.
 func deadlineName(f fit.Lesson) string {
 	for _, s := range f.Spans() {
 		if s.Place == fit.AtEnd {
-			return strings.ToLower(s.Name[:1]) + s.Name[1:]
+			return s.Name
 		}
 	}
-	return "the bell"
+	return bell
 }
 
 // heldUp says what makes the lesson too long: a queue, or the steps of one
@@ -218,13 +239,4 @@ func (l Lesson) benches() Verdict {
 	used := benches[len(benches)-1].Number
 	return Verdict{About: "benches", Light: Good, Head: plural(len(benches), "group", "groups"),
 		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), used, l.Room.Benches)}
-}
-
-// Best returns the instruction to follow for an amount: the nearest one, as
-// words for the bench.
-func Best(s scale.Scaled) string {
-	if i := s.Best(); i != nil {
-		return i.Says
-	}
-	return s.Exact.String()
 }

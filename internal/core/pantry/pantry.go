@@ -32,6 +32,8 @@ func (r Role) Tolerance() float64 {
 type Ingredient struct {
 	ID        string
 	Name      string
+	Plural    string          // of what is counted
+	Tap       bool            // comes out of the wall: nobody buys or lays it out
 	Density   measure.Density // g/ml as a spoon is filled, level; zero where volume makes no sense
 	Pours     bool            // measured in a jug
 	Role      Role
@@ -56,15 +58,15 @@ var Stock = []Ingredient{
 	{ID: "chopped-tomatoes", Name: "chopped tomatoes, tinned", Density: dense("1.02"), Pours: true, Role: Other},
 	{ID: "coriander-leaf", Name: "coriander leaf", Density: dense("0.1"), Role: Other},
 	{ID: "cumin-ground", Name: "ground cumin", Density: dense("0.43"), Role: Other},
-	{ID: "egg-medium", Name: "medium egg", Role: Structure, Allergens: []string{"eggs"}, Mass: exact.Int(50)},
+	{ID: "egg-medium", Name: "medium egg", Plural: "medium eggs", Role: Structure, Allergens: []string{"eggs"}, Mass: exact.Int(50)},
 	{ID: "garam-masala", Name: "garam masala", Density: dense("0.43"), Role: Other},
-	{ID: "garlic", Name: "clove of garlic", Role: Other, Mass: exact.Int(4)},
+	{ID: "garlic", Name: "clove of garlic", Plural: "cloves of garlic", Role: Other, Mass: exact.Int(4)},
 	{ID: "ginger-root", Name: "root ginger, grated", Density: dense("0.95"), Role: Other},
-	{ID: "leek", Name: "leek", Role: Other, Mass: exact.Int(150)},
+	{ID: "leek", Name: "leek", Plural: "leeks", Role: Other, Mass: exact.Int(150)},
 	{ID: "lemon-juice", Name: "lemon juice", Density: dense("1.03"), Pours: true, Role: Other},
 	{ID: "milk", Name: "semi-skimmed milk", Density: dense("1.03"), Pours: true, Role: Structure, Allergens: []string{"milk"}},
 	{ID: "mustard-powder", Name: "mustard powder", Density: dense("0.42"), Role: Other, Allergens: []string{"mustard"}},
-	{ID: "onion", Name: "onion", Role: Other, Mass: exact.Int(150)},
+	{ID: "onion", Name: "onion", Plural: "onions", Role: Other, Mass: exact.Int(150)},
 	{ID: "parsley", Name: "parsley, chopped", Density: dense("0.25"), Role: Other},
 	{ID: "pepper", Name: "black pepper", Density: dense("0.47"), Role: Other},
 	{ID: "plain-flour", Name: "plain flour", Density: dense("0.53"), Role: Structure, Allergens: []string{"cereals containing gluten (wheat)"}},
@@ -73,7 +75,7 @@ var Stock = []Ingredient{
 	{ID: "self-raising-flour", Name: "self-raising flour", Density: dense("0.53"), Role: Structure, Allergens: []string{"cereals containing gluten (wheat)"}},
 	{ID: "sunflower-oil", Name: "sunflower oil", Density: dense("0.92"), Pours: true, Role: Other},
 	{ID: "turmeric", Name: "ground turmeric", Density: dense("0.6"), Role: Other},
-	{ID: "water", Name: "water", Density: dense("1"), Pours: true, Role: Structure},
+	{ID: "water", Name: "water", Tap: true, Density: dense("1"), Pours: true, Role: Structure},
 	{ID: "yoghurt", Name: "plain yoghurt", Density: dense("1.04"), Pours: true, Role: Structure, Allergens: []string{"milk"}},
 }
 
@@ -83,6 +85,14 @@ func init() {
 			Stock[i].Source = Typical
 		}
 	}
+}
+
+// Of returns the name as it follows an amount: 1 leek, 14 leeks, 2 kg flour.
+func (i Ingredient) Of(q measure.Quantity) string {
+	if i.Plural != "" && q.Unit.Dimension == measure.Count && q.Amount.Cmp(exact.Int(1)) > 0 {
+		return q.String() + " " + i.Plural
+	}
+	return q.String() + " " + i.Name
 }
 
 // Find returns the ingredient with the given id.

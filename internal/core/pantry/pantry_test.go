@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 )
 
@@ -22,6 +23,7 @@ func TestStock(t *testing.T) {
 		seen[i.ID] = true
 		assert.NotEmpty(t, i.Name)
 		assert.NotEmpty(t, i.Source, i.ID)
+		assert.Equal(t, i.Mass.Sign() > 0, i.Plural != "", "%s: what is counted has a plural", i.ID)
 		assert.Contains(t, []pantry.Role{pantry.Agent, pantry.Structure, pantry.Other}, i.Role, i.ID)
 		assert.True(t, i.Density.Known() != (i.Mass.Sign() > 0), "%s is either spooned or counted", i.ID)
 		if i.Density.Known() {
@@ -31,6 +33,10 @@ func TestStock(t *testing.T) {
 			assert.InDelta(t, 1, i.Density.Float(), 0.1, "%s flows like water", i.ID)
 		}
 	}
+	leek, _ := pantry.Find("leek")
+	assert.Equal(t, "1 leek", leek.Of(measure.Q("1", measure.Each)))
+	assert.Equal(t, "14 leeks", leek.Of(measure.Q("14", measure.Each)))
+	assert.Equal(t, "½ leek", leek.Of(measure.Q("1/2", measure.Each)))
 	_, ok := pantry.Find("plutonium")
 	assert.False(t, ok)
 }

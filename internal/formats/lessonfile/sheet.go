@@ -44,7 +44,7 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan) error {
 			latest = l.At(line.Latest)
 		}
 		fmt.Fprintf(w, "%s\t%d\t%s\t%s\t%s\t%s\t%s\n", l.At(line.From), l.ToBell(line.From), line.Who, line.What,
-			l.At(line.To), strings.Join(line.Where, ", "), latest)
+			l.At(line.To), line.Where, latest)
 	}
 	if err := w.Flush(); err != nil {
 		return err

@@ -49,16 +49,16 @@ type day struct {
 }
 
 type entry struct {
-	Href            string
-	Start, End      string
-	Period          string
-	Class, Dish     string
-	Grouping        string
-	Now             string // "on now", "in 12 min", "over"
-	Light           string
-	Figure, Meaning string
-	Chance          string
-	Needs           []need
+	Href        string
+	Start, End  string
+	Period      string
+	Class, Dish string
+	Grouping    string
+	Now         string // "on now", "in 12 min", "over"
+	Light       string
+	Figure      string
+	Chance      string
+	Needs       []need
 }
 
 type need struct{ Head, Says string }
@@ -95,7 +95,7 @@ func entryOf(a *app.App, v *app.View) entry {
 		Href:  fmt.Sprintf("/lessons/%d", v.ID),
 		Start: v.Period.Start.String(), End: v.Period.End.String(), Period: v.Period.Name,
 		Class: v.Class.Name, Dish: v.Dish.Title, Grouping: v.Core.Grouping(), Now: when(a, v),
-		Light: string(v.Verdicts[0].Light), Figure: v.Verdicts[0].Head, Meaning: v.Verdicts[0].Says,
+		Light: string(v.Verdicts[0].Light), Figure: lesson.Left(v.Plan),
 	}
 	for _, verdict := range v.Verdicts {
 		if verdict.About == "chance" {
@@ -144,11 +144,14 @@ func needs(v *app.View) []need {
 	var amounts []amount
 	for i, n := range v.Needs {
 		s := v.Sizes[0].Amounts[i]
+		if s.Stock.Tap {
+			continue
+		}
 		size := n.Total.Base().Float()
 		if n.Total.Unit.Dimension == measure.Count {
 			size *= s.Stock.Mass.Float()
 		}
-		amounts = append(amounts, amount{size, n.Total.String() + " " + s.Stock.Name})
+		amounts = append(amounts, amount{size, s.Stock.Of(n.Total)})
 	}
 	slices.SortStableFunc(amounts, func(a, b amount) int { return int(b.size - a.size) })
 	const most = 4
@@ -159,4 +162,3 @@ func needs(v *app.View) []need {
 	head, rest := texts[0], texts[1:]
 	return append(out, need{head, strings.Join(rest, ", ")})
 }
-

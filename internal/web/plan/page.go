@@ -74,9 +74,9 @@ func pageOf(v *app.View, c app.Choices, t trial) page {
 		Room:   v.Room.Name,
 		Bell:   v.Period.End.String(),
 		Light:  string(v.Verdicts[0].Light),
-		Figure: v.Verdicts[0].Head, Meaning: meaning(v.Plan),
+		Figure: lesson.Left(v.Plan), Meaning: meaning(v.Plan),
 		Settings: settingsOf(v, c, t),
-		TimeSays: v.Verdicts[0].Says,
+		TimeSays: v.Verdicts[0].Head + ". " + v.Verdicts[0].Says,
 		Picture:  timeline.Draw(v.Fit, v.Plan),
 		Lines:    linesOf(v),
 	}
@@ -214,7 +214,6 @@ type row struct {
 	Name, Note     string
 	Exact          string
 	Weight, Volume measured
-	Best           string
 	Says           string
 	Warning        string
 	Benches, Total string
@@ -224,6 +223,7 @@ type row struct {
 // the ways to measure.
 type measured struct {
 	Says, Off string
+	About     string // "about " where even this is not near enough
 	Best      bool
 }
 
@@ -253,13 +253,14 @@ func rowOf(a scale.Scaled, n scale.Need) row {
 	r := row{
 		Name: a.Stock.Name, Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
 		Weight: measuredOf(a.ByWeight, best), Volume: measuredOf(a.ByVolume, best),
-		Best: lesson.Best(a), Benches: n.Benches.String(), Total: n.Total.String(),
+		Benches: n.Benches.String(), Total: n.Total.String(),
 	}
 	if a.ByCount != nil {
 		r.Weight = measuredOf(a.ByCount, best)
 	}
 	if !a.Measurable() {
 		r.Warning = warning(a)
+		r.Weight.About, r.Volume.About = "about ", "about "
 	}
 	return r
 }
@@ -303,7 +304,7 @@ func linesOf(v *app.View) []line {
 	for _, l := range fit.Running(v.Fit, v.Plan) {
 		m := line{
 			Clock: v.Fit.At(l.From), Until: v.Fit.At(l.To), ToBell: fmt.Sprint(v.Fit.ToBell(l.From)),
-			What: l.What, Who: l.Who, Where: units(l.Where), Phase: l.Phase, LookFor: lookFor[l.Step],
+			What: l.What, Who: l.Who, Where: l.Where, Phase: l.Phase, LookFor: lookFor[l.Step],
 		}
 		if !l.Phase {
 			m.Latest = v.Fit.At(l.Latest)
@@ -311,25 +312,4 @@ func linesOf(v *app.View) []line {
 		out = append(out, m)
 	}
 	return out
-}
-
-// units shortens "Oven 1, Oven 2, Oven 3" to "Oven 1, 2, 3".
-func units(names []string) string {
-	var b strings.Builder
-	kind := ""
-	for i, n := range names {
-		at := strings.LastIndex(n, " ")
-		if i > 0 {
-			b.WriteString(", ")
-		}
-		if at > 0 && n[:at] == kind {
-			b.WriteString(n[at+1:])
-			continue
-		}
-		if at > 0 {
-			kind = n[:at]
-		}
-		b.WriteString(n)
-	}
-	return b.String()
 }

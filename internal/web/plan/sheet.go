@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 )
 
@@ -12,7 +13,7 @@ type sheet struct {
 	School, Dish, Class, When, Room string
 	ID                              int64
 	Grouping, Sets                  string
-	Figure, Meaning, TimeSays       string
+	Figure, Meaning                 string
 	Bell                            string
 	Chance                          string
 	Tables                          []table
@@ -26,7 +27,7 @@ func sheetOf(v *app.View) sheet {
 		ID: v.ID, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name,
 		When:     fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January 2006"), v.Period.Name, v.Period.Start, v.Period.End),
 		Grouping: v.Core.Grouping(), Sets: v.Core.Sets(),
-		Figure: v.Verdicts[0].Head, Meaning: meaning(v.Plan), TimeSays: v.Verdicts[0].Says, Bell: v.Period.End.String(),
+		Figure: lesson.Left(v.Plan), Meaning: meaning(v.Plan), Bell: v.Period.End.String(),
 		Lines: linesOf(v), Allergens: v.Dish.Allergens(),
 	}
 	for _, judged := range v.Verdicts {
@@ -37,7 +38,7 @@ func sheetOf(v *app.View) sheet {
 	s.Tables, _ = tablesOf(v)
 	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
 		s.Ovens = append(s.Ovens, fmt.Sprintf("%s at %s °C, on at %s, first tray in by %s",
-			units(o.Units), o.Celsius.Decimal(0), v.Fit.At(o.On), v.Fit.At(o.LastTray)))
+			fit.NameList(o.Units), o.Celsius.Decimal(0), v.Fit.At(o.On), v.Fit.At(o.LastTray)))
 	}
 	return s
 }

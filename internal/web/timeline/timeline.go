@@ -15,7 +15,7 @@ import (
 const (
 	width     = 960
 	left      = 84  // where the door is
-	right     = 42  // beyond the last minute, for the bell's words
+	right     = 20  // beyond the last minute, for half of the bell's words
 	head      = 54  // phases' names and the clock
 	cookH     = 11  // a cook's lane
 	waitH     = 8   // the lane of what needs no hands
@@ -43,9 +43,9 @@ type Picture struct {
 
 // A Band is a whole-class phase.
 type Band struct {
-	X, Y, W, H   float64
-	Name         string
-	Lines        []Text
+	X, Y, W, H float64
+	Name       string
+	Lines      []Text
 }
 
 // A Text is a word or two at a place.
@@ -167,10 +167,11 @@ func (d *layout) ticks(bottom float64) {
 	for m := first; float64(m) <= d.last; m += tickEvery {
 		clock := d.lesson.Start + fit.Clock(m)
 		t := Tick{X: d.x(float64(m)), Y1: head - 3, Y2: bottom, Strong: int(clock)%15 == 0}
-		if t.Strong || d.last <= 80 {
+		toBell := int(d.lesson.End - clock)
+		if toBell != 0 && (t.Strong || d.last <= 80) {
 			t.Clock = Text{t.X, head - 6, clock.String()}
-			if left := int(d.lesson.End - clock); left > 0 {
-				t.ToBell = Text{t.X, bottom + 12, fmt.Sprint(left)}
+			if toBell > 0 {
+				t.ToBell = Text{t.X, bottom + 12, fmt.Sprint(toBell)}
 			}
 		}
 		d.pic.Ticks = append(d.pic.Ticks, t)
@@ -334,10 +335,15 @@ func (d *layout) bar(from, to, y, h float64, class, label, says string) {
 	d.pic.Bars = append(d.pic.Bars, b)
 }
 
-// fitting returns as many whole words as there is room for.
+// fitting returns as many whole words as there is room for, and does not end
+// in a word that only leads on to the next.
 func fitting(label string, letters int) string {
+	leadsOn := []string{"a", "an", "and", "at", "for", "from", "in", "into", "of", "on", "the", "then", "to", "with"}
 	words := strings.Fields(label)
 	for n := len(words); n > 0; n-- {
+		if n < len(words) && n > 1 && slices.Contains(leadsOn, words[n-1]) {
+			continue
+		}
 		if s := strings.TrimRight(strings.Join(words[:n], " "), ","); len([]rune(s)) <= letters {
 			return s
 		}
@@ -475,7 +481,7 @@ func (d *layout) inUse(e fit.Equipment) {
 	name := strings.ToUpper(e.ID[:1]) + e.ID[1:] + "s"
 	d.row(name, fmt.Sprintf("%d in all", total), useH)
 	d.pic.Curves = append(d.pic.Curves, Curve{
-		Path: path.String(), LabelX: round(d.x(when) + 4), LabelY: round(base - 4),
+		Path: path.String(), LabelX: round(d.x(changes[len(changes)-1].at) + 6), LabelY: round(base - 4),
 		Says: fmt.Sprintf("%d in use at %s", most, d.lesson.At(when)),
 	})
 	d.y += useH + rowGap
@@ -490,9 +496,13 @@ func (d *layout) spread(bottom *float64) {
 	count := make([]int, int(d.last)+1)
 	most := 0
 	for _, m := range f {
-		i := min(int(m), len(count)-1)
-		count[i]++
-		most = max(most, count[i])
+		if i := int(m); i < len(count) { // later than the picture goes
+			count[i]++
+			most = max(most, count[i])
+		}
+	}
+	if most == 0 {
+		return
 	}
 	base := d.y + spreadH
 	var path strings.Builder

@@ -1,4 +1,5 @@
 import "./app.css";
+import "./images/icon.svg";
 import "htmx.org";
 import "./behaviours/notice.js";
 import "./behaviours/print.js";

@@ -24,6 +24,7 @@ type Assets struct {
 	Script  string   // URL of the entry script
 	Styles  []string // URLs of its styles
 	Preload string   // URL of the font that every page needs
+	Icon    string   // URL of the icon of the window
 }
 
 // Built returns the assets that were built into the program.
@@ -37,6 +38,7 @@ func Built() (*Assets, error) {
 
 const (
 	entry = "internal/web/ui/app.js"
+	icon  = "internal/web/ui/images/icon.svg"
 	font  = "node_modules/@fontsource-variable/source-sans-3/files/source-sans-3-latin-wght-normal.woff2"
 )
 
@@ -56,7 +58,7 @@ func Load(files fs.FS) (*Assets, error) {
 	if err := json.Unmarshal(data, &manifest); err != nil {
 		return nil, fmt.Errorf("manifest of the assets: %w", err)
 	}
-	a := &Assets{files: files, Script: Path + manifest[entry].File, Preload: Path + manifest[font].File}
+	a := &Assets{files: files, Script: Path + manifest[entry].File, Preload: Path + manifest[font].File, Icon: Path + manifest[icon].File}
 	for _, css := range manifest[entry].CSS {
 		a.Styles = append(a.Styles, Path+css)
 	}
