@@ -39,3 +39,5 @@ require (
 )
 
 tool honnef.co/go/tools/cmd/staticcheck
+
+ignore ./node_modules

@@ -27,7 +27,19 @@ func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.T
 	return school, school.MoveDemo(ctx, today(school.Location))
 }
 
-// A planned lesson of the demonstration: days from today, and the places in
+// schoolDay returns the date so many school days after today. Today itself
+// always counts, so that a lesson is on.
+func schoolDay(today time.Time, days int) time.Time {
+	for days > 0 {
+		today = today.AddDate(0, 0, 1)
+		if wd := today.Weekday(); wd != time.Saturday && wd != time.Sunday {
+			days--
+		}
+	}
+	return today
+}
+
+// A planned lesson of the demonstration: school days from today, and the places in
 // the lists of classes, dishes and periods.
 type planned struct {
 	day, class, dish, period int
@@ -83,7 +95,7 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 	for _, p := range lessons() {
 		dish := dishes[p.dish]
 		l := store.Lesson{
-			Date: today.AddDate(0, 0, p.day), Dish: dish, Class: classes[p.class], Room: room, Period: periods[p.period],
+			Date: schoolDay(today, p.day), Dish: dish, Class: classes[p.class], Room: room, Period: periods[p.period],
 			Setup: store.Setup{Phases: p.phases, GroupSize: p.group, Each: dish.Each, Demo: dish.Yield, Spare: 1},
 		}
 		if err := l.Plan().Check(); err != nil {

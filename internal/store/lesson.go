@@ -2,10 +2,10 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
@@ -147,15 +147,14 @@ func (s *School) LessonsBetween(ctx context.Context, first, last time.Time) ([]L
 func (s *School) CreateLesson(ctx context.Context, l Lesson, form string) (int64, error) {
 	row := lessonRow{Version: 1, Form: form}
 	row.take(l)
-	err := s.db.WithContext(ctx).Omit("Dish", "Class", "Room", "Period").Create(&row).Error
-	if errors.Is(err, gorm.ErrDuplicatedKey) {
-		var first lessonRow
-		if err := s.db.WithContext(ctx).Where("form = ?", form).First(&first).Error; err != nil {
-			return 0, translate(err)
-		}
-		return first.ID, nil
+	once := clause.OnConflict{Columns: []clause.Column{{Name: "school_id"}, {Name: "form"}}, DoNothing: true}
+	result := s.db.WithContext(ctx).Clauses(once).Omit("Dish", "Class", "Room", "Period").Create(&row)
+	if result.Error != nil || result.RowsAffected > 0 {
+		return row.ID, result.Error
 	}
-	return row.ID, err
+	var first lessonRow
+	err := s.db.WithContext(ctx).Where("form = ?", form).First(&first).Error
+	return first.ID, translate(err)
 }
 
 // ChangeLesson writes a lesson over the version that it was read as. It

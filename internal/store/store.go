@@ -40,6 +40,7 @@ func Open(url string) (*Store, error) {
 	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
 		Logger: logger.NewSlogLogger(slog.Default(), logger.Config{
 			SlowThreshold: 200 * time.Millisecond, LogLevel: logger.Warn, IgnoreRecordNotFoundError: true,
+			ParameterizedQueries: true, // what people typed stays out of the log
 		}),
 		TranslateError: true,
 	})

@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -135,15 +136,7 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 			gp.Steps = append(gp.Steps, o.stepPlan(n, latest[n]))
 			gp.Finish = max(gp.Finish, minutes(s.jobs[n].end()))
 		}
-		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int {
-			switch {
-			case a.Start < b.Start:
-				return -1
-			case a.Start > b.Start:
-				return 1
-			}
-			return 0
-		})
+		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int { return cmp.Compare(a.Start, b.Start) })
 		plan.Groups = append(plan.Groups, gp)
 	}
 	plan.Risk = o.simulate(opt.Runs, opt.Seed)

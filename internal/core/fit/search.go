@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"math/rand/v2"
 	"slices"
 )
@@ -239,10 +240,7 @@ func thumbRules(p *problem) []genome {
 		slices.SortStableFunc(order, func(a, b int) int {
 			a1, a2 := key(a)
 			b1, b2 := key(b)
-			if a1 != b1 {
-				return a1 - b1
-			}
-			return a2 - b2
+			return cmp.Or(cmp.Compare(a1, b1), cmp.Compare(a2, b2))
 		})
 		ranks := make([]int, len(order))
 		for r, n := range order {

@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -209,15 +210,7 @@ func (o *order) risk(runs int, finishes [][]float64, last []float64, tally map[C
 		r.Causes = append(r.Causes, c)
 	}
 	slices.SortFunc(r.Causes, func(a, b Cause) int {
-		switch {
-		case a.Share > b.Share:
-			return -1
-		case a.Share < b.Share:
-			return 1
-		case a.Kind+a.Dish+a.ID < b.Kind+b.Dish+b.ID:
-			return -1
-		}
-		return 1
+		return cmp.Or(cmp.Compare(b.Share, a.Share), cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Dish, b.Dish), cmp.Compare(a.ID, b.ID))
 	})
 	return r
 }

@@ -1,6 +1,7 @@
 package lesson
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -66,15 +67,7 @@ func Queues(p *fit.Plan) []Queue {
 	for _, q := range byThing {
 		out = append(out, *q)
 	}
-	slices.SortFunc(out, func(a, b Queue) int {
-		if a.Longest != b.Longest {
-			if a.Longest > b.Longest {
-				return -1
-			}
-			return 1
-		}
-		return strings.Compare(a.For, b.For)
-	})
+	slices.SortFunc(out, func(a, b Queue) int { return cmp.Or(cmp.Compare(b.Longest, a.Longest), cmp.Compare(a.For, b.For)) })
 	return out
 }
 
@@ -160,12 +153,7 @@ func (l Lesson) heldUp(f fit.Lesson, p *fit.Plan) string {
 	if q := Queues(p); len(q) > 0 && q[0].Longest >= least {
 		return fmt.Sprintf("%s up to %s for %s.", waits(q[0].Benches), Minutes(q[0].Longest), thing(q[0].For))
 	}
-	g := slices.MaxFunc(p.Groups, func(a, b fit.GroupPlan) int {
-		if a.Finish < b.Finish {
-			return -1
-		}
-		return 1
-	})
+	g := slices.MaxFunc(p.Groups, func(a, b fit.GroupPlan) int { return cmp.Compare(a.Finish, b.Finish) })
 	opening := 0.0
 	for _, s := range f.Spans() {
 		if s.Place == fit.AtStart {

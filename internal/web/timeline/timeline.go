@@ -3,6 +3,7 @@
 package timeline
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -17,7 +18,7 @@ const (
 	left      = 84  // where the door is
 	right     = 20  // beyond the last minute, for half of the bell's words
 	head      = 54  // phases' names and the clock
-	cookH     = 11  // a cook's lane
+	cookH     = 12  // a cook's lane
 	waitH     = 8   // the lane of what needs no hands
 	rowGap    = 6   // between benches
 	shelfH    = 10  // a shelf of an oven
@@ -38,7 +39,8 @@ type Picture struct {
 	Curves        []Curve
 	Spread        *Curve
 	Bell          Line
-	Foot          Text // what the lower axis counts
+	LastTray      *Line // the first of the last moments, on the axis
+	Foot          Text  // what the lower axis counts
 }
 
 // A Band is a whole-class phase.
@@ -83,6 +85,7 @@ type Bar struct {
 type Mark struct {
 	X, Y1, Y2 float64
 	Flag      string // SVG path of its flag
+	Clock     string
 	Says      string
 }
 
@@ -94,10 +97,11 @@ type Curve struct {
 	LabelY float64
 }
 
-// A Line is upright and strong: the bell.
+// A Line is upright: the bell, or a last moment.
 type Line struct {
 	X, Y1, Y2 float64
-	Label     string
+	Label     Text
+	Flag      string // SVG path of its flag
 }
 
 type layout struct {
@@ -119,7 +123,8 @@ func Draw(l fit.Lesson, p *fit.Plan) *Picture {
 	d.pic.Foot = Text{left - 8, bottom + 12, "min to the bell"}
 	d.bands(bottom)
 	d.ticks(bottom)
-	d.pic.Bell = Line{X: d.x(bell), Y1: 4, Y2: bottom + 4, Label: l.End.String()}
+	d.pic.Bell = Line{X: d.x(bell), Y1: 4, Y2: bottom + 4, Label: Text{d.x(bell), bottom + 12, l.End.String()}}
+	d.lastTray(bottom)
 	d.pic.Height = bottom + 26
 	return d.pic
 }
@@ -127,6 +132,19 @@ func Draw(l fit.Lesson, p *fit.Plan) *Picture {
 func (d *layout) x(minute float64) float64 {
 	return round(left + (width-left-right)*minute/d.last)
 }
+
+// lastTray marks on the axis the moment by which the first tray must be in.
+func (d *layout) lastTray(bottom float64) {
+	const y = 34 // above the clock, below the phases' names
+	if len(d.pic.Marks) == 0 {
+		return
+	}
+	first := slices.MinFunc(d.pic.Marks, func(a, b Mark) int { return cmp.Compare(a.X, b.X) })
+	d.pic.LastTray = &Line{X: first.X, Y1: y - 10, Y2: bottom, Label: Text{first.X - 9, y - 3.5, "first tray in by " + first.Clock}, Flag: flag(first.X, y-7)}
+}
+
+// flag is the path of a small flag whose pole stands at x.
+func flag(x, y float64) string { return fmt.Sprintf("M%g %gl-6 -3v6z", x, y) }
 
 func round(v float64) float64 { return math.Round(v*10) / 10 }
 
@@ -316,7 +334,7 @@ func (d *layout) wait(g fit.Group, s fit.StepPlan, y float64) {
 		x := d.x(in)
 		d.pic.Marks = append(d.pic.Marks, Mark{
 			X: x, Y1: round(y - 3), Y2: round(y + waitH),
-			Flag: fmt.Sprintf("M%g %gl-6 -3v6z", x, round(y)),
+			Flag: flag(x, round(y)), Clock: d.lesson.At(in),
 			Says: fmt.Sprintf("%s: tray in by %s", g.Name, d.lesson.At(in)),
 		})
 	}
@@ -397,7 +415,7 @@ func (d *layout) trays(e fit.Equipment) map[string][]tray {
 		}
 	}
 	for _, list := range out {
-		slices.SortStableFunc(list, func(a, b tray) int { return int(math.Round((a.from - b.from) * 60)) })
+		slices.SortStableFunc(list, func(a, b tray) int { return cmp.Compare(a.from, b.from) })
 	}
 	return out
 }
@@ -456,15 +474,7 @@ func (d *layout) inUse(e fit.Equipment) {
 	if len(changes) == 0 {
 		return
 	}
-	slices.SortFunc(changes, func(a, b change) int {
-		if a.at != b.at {
-			if a.at < b.at {
-				return -1
-			}
-			return 1
-		}
-		return a.by - b.by
-	})
+	slices.SortFunc(changes, func(a, b change) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(a.by, b.by)) })
 	base := d.y + useH - 2
 	height := func(n int) float64 { return round(base - (useH-6)*float64(n)/float64(total)) }
 	var path strings.Builder
