@@ -1,0 +1,73 @@
+package main
+
+import (
+	"bytes"
+	"errors"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const example = "../../docs/formats/tartlets.lesson.json"
+
+// fitFile runs the command and returns what it prints and its exit status.
+func fitFile(t *testing.T, text, file string, asJSON bool) (out, complaint string, status int) {
+	t.Helper()
+	var o, e bytes.Buffer
+	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, 200*time.Millisecond)
+	var code exit
+	if errors.As(err, &code) {
+		status = int(code)
+	} else {
+		require.NoError(t, err)
+	}
+	return o.String(), e.String(), status
+}
+
+func TestFitReadsAFileAndStandardInput(t *testing.T) {
+	text, err := os.ReadFile(example)
+	require.NoError(t, err)
+	fromFile, complaint, status := fitFile(t, "", example, true)
+	assert.Zero(t, status)
+	assert.Empty(t, complaint)
+	fromInput, _, _ := fitFile(t, string(text), "-", true)
+	assert.Equal(t, fromFile, fromInput, "the same file, the same plan")
+	sheet, _, status := fitFile(t, "", example, false)
+	assert.Zero(t, status)
+	assert.Contains(t, sheet, "Fits: ")
+	assert.Contains(t, sheet, "Rub the fat into the flour")
+}
+
+func TestFitExitStatuses(t *testing.T) {
+	text, err := os.ReadFile(example)
+	require.NoError(t, err)
+
+	late := strings.Replace(string(text), `"end": "11:10"`, `"end": "10:55"`, 1)
+	out, _, status := fitFile(t, late, "-", true)
+	assert.Zero(t, status, "a plan that does not fit is still a plan")
+	assert.Contains(t, out, `"fits": false`)
+
+	bad := strings.Replace(string(text), `"step": "rub"`, `"step": "rubb"`, 1)
+	out, complaint, status := fitFile(t, bad, "-", true)
+	assert.Equal(t, exitUnusable, status)
+	assert.Empty(t, out)
+	assert.Equal(t, "dishes[0].steps[2].after[0].step: no step \"rubb\" in this dish; did you mean \"rub\"?\n", complaint)
+
+	_, complaint, status = fitFile(t, "", filepath.Join(t.TempDir(), "none.json"), true)
+	assert.Equal(t, exitUnusable, status)
+	assert.Contains(t, complaint, "none.json")
+
+	clash := strings.NewReplacer(
+		`"spread": 0.3,
+          "after": [{ "step": "weigh" }]`, `"after": [{ "step": "weigh", "max_gap": 0 }]`,
+		`"cooks": 1,
+          "after": [{ "step": "weigh" }]`, `"after": [{ "step": "weigh", "max_gap": 0 }]`).Replace(string(text))
+	out, _, status = fitFile(t, clash, "-", true)
+	assert.Equal(t, exitConflict, status)
+	assert.Contains(t, out, `"conflicts"`)
+}

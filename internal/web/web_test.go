@@ -1,0 +1,334 @@
+package web_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/PuerkitoBio/goquery"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/app"
+	"freshapron/internal/demo"
+	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/store/storetest"
+	"freshapron/internal/web"
+	"freshapron/internal/web/ui"
+)
+
+// nine is a Thursday at nine, in the demonstration's first period.
+var nine = time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
+
+type site struct {
+	*httptest.Server
+	t    *testing.T
+	down bool // the database does not answer
+}
+
+func serve(t *testing.T) *site {
+	t.Helper()
+	s := storetest.Open(t)
+	school, err := demo.Open(context.Background(), s, func(*time.Location) time.Time { return nine.Truncate(24 * time.Hour) })
+	require.NoError(t, err)
+	a, err := app.New(school, func() time.Time { return nine })
+	require.NoError(t, err)
+	assets, err := ui.Load(fstest.MapFS{
+		".vite/manifest.json": {Data: []byte(`{"internal/web/ui/app.js": {"file": "app-1a2b.js", "css": ["app-3c4d.css"]}}`)},
+		"app-1a2b.js":         {Data: []byte("export {};")},
+	})
+	require.NoError(t, err)
+	site := &site{t: t}
+	site.Server = httptest.NewServer(web.Handler(a, assets, func(ctx context.Context) error {
+		if site.down {
+			return errors.New("down")
+		}
+		return s.Ping(ctx)
+	}))
+	t.Cleanup(site.Close)
+	return site
+}
+
+// do sends a request and follows no redirect.
+func (s *site) do(method, path string, form url.Values, header ...string) *http.Response {
+	s.t.Helper()
+	var body io.Reader
+	if form != nil {
+		body = strings.NewReader(form.Encode())
+	}
+	r, err := http.NewRequest(method, s.URL+path, body)
+	require.NoError(s.t, err)
+	if form != nil {
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	}
+	for i := 0; i < len(header); i += 2 {
+		r.Header.Set(header[i], header[i+1])
+	}
+	resp, err := (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Do(r)
+	require.NoError(s.t, err)
+	s.t.Cleanup(func() { _ = resp.Body.Close() })
+	return resp
+}
+
+func (s *site) page(method, path string, form url.Values, status int, header ...string) *goquery.Document {
+	s.t.Helper()
+	resp := s.do(method, path, form, header...)
+	require.Equal(s.t, status, resp.StatusCode, "%s %s", method, path)
+	doc, err := goquery.NewDocumentFromReader(resp.Body)
+	require.NoError(s.t, err)
+	return doc
+}
+
+// text returns the words of what is found, spaces folded.
+func text(doc *goquery.Document, selector string) string {
+	return strings.Join(strings.Fields(doc.Find(selector).Text()), " ")
+}
+
+// filled returns the lesson form as the page shows it.
+func filled(doc *goquery.Document) url.Values {
+	form := url.Values{}
+	doc.Find("#settings-form input, #settings-form select").Each(func(_ int, s *goquery.Selection) {
+		name, _ := s.Attr("name")
+		value, _ := s.Attr("value")
+		if goquery.NodeName(s) == "select" {
+			value, _ = s.Find("option[selected]").Attr("value")
+		}
+		form.Add(name, value)
+	})
+	return form
+}
+
+func newLesson(doc *goquery.Document, changes map[string]string) url.Values {
+	option := func(name, label string) string {
+		v := ""
+		doc.Find("[name=" + name + "]").Each(func(_ int, s *goquery.Selection) {
+			s.Find("option").Each(func(_ int, o *goquery.Selection) {
+				if strings.HasPrefix(o.Text(), label) {
+					v, _ = o.Attr("value")
+				}
+			})
+			if strings.HasPrefix(strings.TrimSpace(s.Parent().Text()), label) && goquery.NodeName(s) == "input" {
+				v, _ = s.Attr("value")
+			}
+		})
+		return v
+	}
+	form := url.Values{}
+	form.Set("form", doc.Find("input[name=form]").AttrOr("value", ""))
+	form.Set("dish", option("dish", "Leek tartlets"))
+	form.Set("class", option("class", "8 Hazel"))
+	form.Set("room", option("room", "Food Room"))
+	form.Set("period", option("period", "Period 3"))
+	form.Set("date", "2026-11-26")
+	form.Set("group_size", "2")
+	for k, v := range changes {
+		form.Set(k, v)
+	}
+	return form
+}
+
+func TestHomeShowsTodayAndWhatItNeeds(t *testing.T) {
+	doc := serve(t).page("GET", "/", nil, 200)
+	assert.Equal(t, "Thursday 26 November", text(doc, "h1"))
+	assert.Equal(t, 2, doc.Find(".day").First().Find(".entry").Length())
+	first := doc.Find(".entry").First()
+	assert.Equal(t, "Herb scones", first.Find(".entry-title").Text())
+	// 26 learners with four scones each are 104, a demonstration of 8 and a
+	// spare set of 8: 120/8 · 225 g of flour, 120/8 · 50 g of butter.
+	needs := strings.Join(strings.Fields(first.Find(".needs").Text()), " ")
+	assert.Contains(t, needs, "3.38 kg self-raising flour")
+	assert.Contains(t, needs, "750 g butter")
+	assert.Contains(t, needs, "6 ovens at 220 °C")
+	assert.Contains(t, first.Find(".now").Text(), "in 65 min")
+}
+
+func TestFromTheFormToThePlan(t *testing.T) {
+	s := serve(t)
+	form := newLesson(s.page("GET", "/lessons/new", nil, 200), nil)
+	resp := s.do("POST", "/lessons", form)
+	require.Equal(t, 303, resp.StatusCode)
+	path := resp.Header.Get("Location")
+	again := s.do("POST", "/lessons", form)
+	assert.Equal(t, path, again.Header.Get("Location"), "posted twice, made once")
+
+	doc := s.page("GET", path, nil, 200)
+	assert.Equal(t, "Leek tartlets", text(doc, "h1"))
+	// Pairs: 5/1.8 + 5 + 1.5 + 5 + 7 + 2.5 + 0.5 + 16 + 2 min = 42:17 of work
+	// and waits in a row, and the phases leave 40.
+	assert.Equal(t, "2½ min missing", text(doc, "#figure"))
+	assert.Contains(t, text(doc, ".verdict"), "one bench alone takes 42 min, and the phases leave 40 min")
+	assert.Equal(t, 5, doc.Find(".verdict").Length())
+	row := doc.Find(".amounts tbody tr").Eq(1)
+	assert.Equal(t, "plain flour plus a little for the board 150 g 150 g – 1.8 kg2.1 kg", strings.Join(strings.Fields(row.Text()), " "))
+
+	change := filled(doc)
+	change.Set("phases[1].minutes", "5")
+	resp = s.do("POST", path, change)
+	require.Equal(t, 303, resp.StatusCode)
+	doc = s.page("GET", path, nil, 200)
+	assert.Equal(t, "½ min left", text(doc, "#figure"), "three minutes less of demonstration")
+
+	part := s.page("POST", path, filled(doc), 200, "HX-Request", "true")
+	assert.Equal(t, 0, part.Find("nav").Length(), "htmx gets the lesson alone")
+	assert.Equal(t, 1, part.Find("#lesson").Length())
+}
+
+func TestWhatWasTypedStays(t *testing.T) {
+	s := serve(t)
+	doc := s.page("GET", "/lessons/1", nil, 200)
+	for _, c := range []struct {
+		field, value, where, says string
+	}{
+		{"phases[1].minutes", "80", ".phases .problem", "The phases at the start and the end take 97 minutes, and the period has only 65."},
+		{"phases[1].minutes", "soon", "#phase-1-minutes-problem", "Minutes of “Demonstration”: “soon” is not a number of minutes."},
+		{"phases[1].minutes", "-5", "#phase-1-minutes-problem", "Minutes of “Demonstration”: minutes can’t be less than 0."},
+		{"each", "lots", "#each-problem", "For each learner: “lots” is not a whole number."},
+		{"each", "0", "#each-problem", "Scones for each learner: 0 is not between 1 and 100."},
+		{"group_size", "1", "#group_size-problem", "26 groups need 26 places to work, and the Food Room has 24 (12 benches of 2). Make the groups larger."},
+		{"date", "tomorrow", "#date-problem", "“tomorrow” is not a date such as 2026-11-26."},
+		{"period", "999", "#period-problem", "Choose a period."},
+		{"class", "", "#class-problem", "Choose a class."},
+	} {
+		form := filled(doc)
+		form.Set(c.field, c.value)
+		bad := s.page("POST", "/lessons/1", form, 422)
+		assert.Equal(t, c.says, text(bad, c.where))
+		if c.field != "period" && c.field != "class" {
+			assert.Equal(t, c.value, filled(bad).Get(c.field), "kept in the form")
+		}
+		assert.Equal(t, "Hands, hair, aprons", filled(bad).Get("phases[0].name"))
+		assert.Contains(t, text(bad, ".settings .problem"), "Not saved.")
+	}
+	after := s.page("GET", "/lessons/1", nil, 200)
+	assert.Equal(t, filled(doc), filled(after), "nothing was saved")
+}
+
+func TestNewLessonFaults(t *testing.T) {
+	s := serve(t)
+	blank := s.page("GET", "/lessons/new", nil, 200)
+	doc := s.page("POST", "/lessons", url.Values{"date": {"2026-13-01"}}, 422)
+	assert.Equal(t, "Choose a dish.", text(doc, "#dish-problem"))
+	assert.Equal(t, "Choose a class.", text(doc, "#class-problem"))
+	assert.Equal(t, "“2026-13-01” is not a date such as 2026-11-26.", text(doc, "#date-problem"))
+	assert.Equal(t, "2026-13-01", doc.Find("#date").AttrOr("value", ""))
+
+	doc = s.page("POST", "/lessons", newLesson(blank, map[string]string{"group_size": "1", "class": "1"}), 422)
+	assert.Contains(t, text(doc, "#group_size-problem"), "26 groups need 26 places")
+	assert.Equal(t, 1, doc.Find("#group_size-1[checked]").Length())
+
+	doc = s.page("POST", "/lessons", newLesson(blank, map[string]string{"class": `"><script>alert(1)</script>`, "date": "<b>"}), 422)
+	assert.Equal(t, 0, doc.Find("main script, main date b").Length(), "shown, not run")
+}
+
+func TestTwoWindows(t *testing.T) {
+	s := serve(t)
+	first := filled(s.page("GET", "/lessons/1", nil, 200))
+	second := filled(s.page("GET", "/lessons/1", nil, 200))
+	first.Set("group_size", "4")
+	require.Equal(t, 303, s.do("POST", "/lessons/1", first).StatusCode)
+	second.Set("spare", "2")
+	doc := s.page("POST", "/lessons/1", second, 409)
+	says := text(doc, ".settings .problem")
+	assert.Contains(t, says, "Somebody else changed this lesson meanwhile.")
+	assert.Contains(t, says, "Learners work is now “In fours”, you have “In pairs”.")
+	assert.Contains(t, says, "Spare sets is now “1”, you have “2”.")
+	assert.Equal(t, "2", filled(doc).Get("spare"), "mine is kept")
+	require.Equal(t, 303, s.do("POST", "/lessons/1", filled(doc)).StatusCode, "and can be saved over theirs")
+	now := filled(s.page("GET", "/lessons/1", nil, 200))
+	assert.Equal(t, "2", now.Get("group_size"))
+	assert.Equal(t, "2", now.Get("spare"))
+}
+
+func TestPhasesComeAndGo(t *testing.T) {
+	s := serve(t)
+	form := filled(s.page("GET", "/lessons/1", nil, 200))
+	form.Set("phases[4].name", "Stop and look")
+	form.Set("phases[4].minutes", "2,5")
+	form.Set("phases[4].place", "minute")
+	form.Set("phases[4].minute", "30")
+	require.Equal(t, 303, s.do("POST", "/lessons/1", form).StatusCode)
+	form = filled(s.page("GET", "/lessons/1", nil, 200))
+	assert.Equal(t, "2.5", form.Get("phases[4].minutes"))
+	form.Set("remove", "4")
+	require.Equal(t, 303, s.do("POST", "/lessons/1", form).StatusCode)
+	form = filled(s.page("GET", "/lessons/1", nil, 200))
+	assert.Equal(t, "", form.Get("phases[4].name"))
+	form.Set("phases[3].minute", "99999")
+	form.Set("phases[3].place", "minute")
+	doc := s.page("POST", "/lessons/1", form, 422)
+	assert.Contains(t, text(doc, "#phase-3-minute-problem"), "Is 99999, which is more than a day")
+}
+
+func TestUnknownAddresses(t *testing.T) {
+	s := serve(t)
+	for _, path := range []string{"/lessons/99999", "/lessons/abc", "/lessons/99999999999999999999", "/lessons/1/prnt", "/wp-admin", "/lessons/99999/print", "/lessons/99999/lesson.json"} {
+		doc := s.page("GET", path, nil, 404)
+		assert.Equal(t, "There is nothing at this address", text(doc, "h1"), path)
+		assert.NotZero(t, doc.Find("main a[href='/']").Length(), "a way on")
+	}
+	s.page("POST", "/lessons/99999", url.Values{}, 404)
+	s.page("DELETE", "/lessons/1", nil, 404)
+}
+
+func TestHeadersKeepOthersOut(t *testing.T) {
+	s := serve(t)
+	resp := s.do("GET", "/", nil, "Accept-Encoding", "gzip")
+	csp := resp.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "default-src 'self'")
+	assert.NotContains(t, csp, "unsafe")
+	assert.Equal(t, "nosniff", resp.Header.Get("X-Content-Type-Options"))
+	assert.Equal(t, "gzip", resp.Header.Get("Content-Encoding"))
+
+	form := filled(s.page("GET", "/lessons/1", nil, 200))
+	assert.Equal(t, 403, s.do("POST", "/lessons/1", form, "Sec-Fetch-Site", "cross-site").StatusCode)
+	assert.Equal(t, 403, s.do("POST", "/lessons/1", form, "Origin", "https://elsewhere.example").StatusCode)
+	assert.Equal(t, 303, s.do("POST", "/lessons/1", form, "Sec-Fetch-Site", "same-origin").StatusCode)
+
+	asset := s.do("GET", "/assets/app-1a2b.js", nil)
+	assert.Equal(t, 200, asset.StatusCode)
+	assert.Contains(t, asset.Header.Get("Cache-Control"), "immutable")
+	gone := s.do("GET", "/assets/app-0000.js", nil)
+	assert.Equal(t, 404, gone.StatusCode)
+	assert.NotContains(t, gone.Header.Get("Cache-Control"), "immutable", "what is missing may come")
+	assert.Equal(t, 413, s.do("POST", "/lessons/1", url.Values{"x": {strings.Repeat("y", 2<<20)}}).StatusCode)
+}
+
+func TestHealth(t *testing.T) {
+	s := serve(t)
+	resp := s.do("GET", "/healthz", nil)
+	assert.Equal(t, 200, resp.StatusCode)
+	s.down = true
+	resp = s.do("GET", "/healthz", nil)
+	body, _ := io.ReadAll(resp.Body)
+	assert.Equal(t, 503, resp.StatusCode)
+	assert.JSONEq(t, `{"status": "unavailable", "database": "does not answer"}`, string(body))
+}
+
+func TestPrintAndLessonFile(t *testing.T) {
+	s := serve(t)
+	doc := s.page("GET", "/lessons/1/print", nil, 200)
+	assert.Equal(t, 0, doc.Find("nav").Length())
+	assert.Contains(t, text(doc, ".sheet-foot"), "Contains: cereals containing gluten (wheat), milk.")
+	assert.Contains(t, text(doc, ".ovens"), "Oven 1–6 at 220 °C, on at 10:05")
+	resp := s.do("GET", "/lessons/1/lesson.json", nil)
+	lesson, err := lessonfile.Read(resp.Body)
+	require.NoError(t, err)
+	assert.Len(t, lesson.Groups, 12)
+}
+
+func TestEveryLessonOfTheDemonstrationOpens(t *testing.T) {
+	s := serve(t)
+	for id := 1; id <= 6; id++ {
+		doc := s.page("GET", fmt.Sprintf("/lessons/%d", id), nil, 200)
+		assert.NotZero(t, doc.Find("svg.timeline .bar").Length())
+		assert.Empty(t, doc.Find("[style], [onclick], script:not([src])").Nodes, "the policy forbids them")
+	}
+}
