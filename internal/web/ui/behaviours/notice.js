@@ -8,8 +8,12 @@ function say(text) {
   notice.hidden = text === "";
 }
 
-document.addEventListener("htmx:sendError", () => say("Not saved: the server can’t be reached. What you typed is still here."));
+document.addEventListener("htmx:sendError", () =>
+  say("Not saved: the server can’t be reached. What you typed is still here."),
+);
 document.addEventListener("htmx:responseError", (event) =>
-  say(`Not saved: the server answered with an error (${event.detail.xhr.status}). What you typed is still here.`),
+  say(
+    `Not saved: the server answered with an error (${event.detail.xhr.status}). What you typed is still here.`,
+  ),
 );
 document.addEventListener("htmx:afterSwap", () => say(""));

@@ -1,0 +1,64 @@
+import AxeBuilder from "@axe-core/playwright";
+import { test as base, expect } from "@playwright/test";
+import { HtmlValidate, FileSystemConfigLoader } from "html-validate";
+
+const validator = new HtmlValidate(new FileSystemConfigLoader());
+
+// Every test fails on an error in the browser's console: a refused script, a
+// missing file, a fault in our own modules.
+export const test = base.extend({
+  page: async ({ page }, use) => {
+    const errors = [];
+    page.on("console", (message) => {
+      const expected = /status of (4\d\d|503)/.test(message.text());
+      if (message.type() === "error" && !expected) errors.push(message.text());
+    });
+    page.on("pageerror", (error) => errors.push(String(error)));
+    await use(page);
+    expect(errors, "errors in the browser's console").toEqual([]);
+  },
+});
+
+export { expect };
+
+// wellMade checks what the server sends as HTML, and what the browser shows
+// against WCAG 2.2 AA.
+export async function wellMade(page) {
+  const response = await page.request.get(page.url(), { failOnStatusCode: false });
+  const report = await validator.validateString(await response.text(), { extends: [] });
+  const faults = report.results.flatMap((r) => r.messages.map((m) => `${m.line}: ${m.ruleId}: ${m.message}`));
+  expect(faults, `HTML of ${page.url()}`).toEqual([]);
+  const axe = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"])
+    .analyze();
+  expect(
+    axe.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(", ")}`),
+    `accessibility of ${page.url()}`,
+  ).toEqual([]);
+}
+
+// plan fills in the form for a new lesson and sends it.
+export async function plan(page, { dish, klass, period, work = "In pairs" }) {
+  await page.goto("/lessons/new");
+  await page.getByRole("radio", { name: dish }).check();
+  await page.getByLabel("Class", { exact: true }).selectOption({ label: klass });
+  await page.getByLabel("Period", { exact: true }).selectOption({ label: period });
+  await page.getByRole("radio", { name: work }).check();
+  await page.getByRole("button", { name: "See whether it fits" }).click();
+  await expect(page.locator("#figure")).toBeVisible();
+}
+
+// replanned waits until htmx has put the new plan in place.
+export async function replanned(page, act) {
+  const answer = page.waitForResponse((r) => r.request().method() === "POST");
+  await act();
+  const response = await answer;
+  await response.finished();
+  return response.status();
+}
+
+export const tartlets = {
+  dish: /Leek tartlets/,
+  klass: "8 Hazel, 24 learners",
+  period: "Period 3, 11:30–12:35",
+};

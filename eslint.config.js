@@ -1,0 +1,15 @@
+import js from "@eslint/js";
+import globals from "globals";
+
+export default [
+  { ignores: ["internal/web/ui/dist/", "data/", "bin/", "test-results/"] },
+  js.configs.recommended,
+  {
+    files: ["internal/web/ui/**/*.js"],
+    languageOptions: { globals: globals.browser },
+  },
+  {
+    files: ["*.js", "e2e/**/*.js", "scripts/**/*.js"],
+    languageOptions: { globals: { ...globals.node, document: "readonly" } },
+  },
+];
