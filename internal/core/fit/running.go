@@ -94,24 +94,27 @@ func Running(l Lesson, p *Plan) []Line {
 	return lines
 }
 
-// NameList prints names in order, those that differ only in a number at the
-// end together: "Bench 1–4, 7, Oven 2".
+// NameList prints names in order, those that differ only in the number at the
+// end together: "Bench 1–4, 7, Oven 2", "Bench 1a, 1b".
 func NameList(names []string) string {
 	type numbered struct {
-		name   string
-		number int
+		name, letter string
+		number       int // −1 where there is none
 	}
 	list := make([]numbered, len(names))
 	for i, n := range names {
-		list[i] = numbered{n, -1}
-		if at := strings.LastIndexByte(n, ' '); at > 0 {
-			if v, err := strconv.Atoi(n[at+1:]); err == nil && v >= 0 {
-				list[i] = numbered{n[:at], v}
-			}
+		list[i] = numbered{name: n, number: -1}
+		at := strings.LastIndexByte(n, ' ')
+		if at <= 0 {
+			continue
+		}
+		digits := strings.TrimRight(n[at+1:], "abcdefghijklmnopqrstuvwxyz")
+		if v, err := strconv.Atoi(digits); err == nil && v >= 0 {
+			list[i] = numbered{n[:at], n[at+1+len(digits):], v}
 		}
 	}
 	slices.SortStableFunc(list, func(a, b numbered) int {
-		return cmp.Or(cmp.Compare(a.name, b.name), cmp.Compare(a.number, b.number))
+		return cmp.Or(cmp.Compare(a.name, b.name), cmp.Compare(a.number, b.number), cmp.Compare(a.letter, b.letter))
 	})
 	var out strings.Builder
 	for i := 0; i < len(list); i++ {
@@ -126,9 +129,9 @@ func NameList(names []string) string {
 		if i == 0 || list[i-1].name != n.name || list[i-1].number < 0 {
 			out.WriteString(n.name + " ")
 		}
-		out.WriteString(strconv.Itoa(n.number))
+		out.WriteString(strconv.Itoa(n.number) + n.letter)
 		last := i
-		for last+1 < len(list) && list[last+1] == (numbered{n.name, list[last].number + 1}) {
+		for n.letter == "" && last+1 < len(list) && list[last+1] == (numbered{n.name, "", list[last].number + 1}) {
 			last++
 		}
 		if last > i+1 {
