@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"context"
 	"crypto/sha256"
+	"errors"
 	"fmt"
 	"strconv"
 	"time"
@@ -48,9 +49,11 @@ func (a *App) Today() time.Time {
 	return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
 }
 
-// A View is a lesson with everything that is computed of it.
+// A View is a lesson with everything that is computed of it. Where the lesson
+// can't be planned, Problems say why and the rest is empty.
 type View struct {
 	store.Lesson
+	Problems fit.Problems
 	Core     lesson.Lesson
 	Fit      fit.Lesson
 	Plan     *fit.Plan
@@ -66,12 +69,11 @@ type Size struct {
 	Amounts []scale.Scaled
 }
 
-// view computes what there is to see of a lesson; the error is a
-// fit.Problems where the lesson can't be planned.
+// view computes what there is to see of a lesson.
 func (a *App) view(l store.Lesson) (*View, error) {
 	v := &View{Lesson: l, Core: l.Plan()}
-	if err := v.Core.Check(); err != nil {
-		return nil, err
+	if err := v.Core.Check(); errors.As(err, &v.Problems) {
+		return v, nil
 	}
 	v.Fit = v.Core.Fit()
 	plan, err := a.plan(v.Fit)
@@ -83,11 +85,14 @@ func (a *App) view(l store.Lesson) (*View, error) {
 	for _, b := range v.Core.Benches() {
 		count[b.Pieces]++
 	}
+	var amounts [][]scale.Scaled
 	for _, pieces := range v.Core.Sizes() {
-		v.Sizes = append(v.Sizes, Size{pieces, count[pieces], scale.Amounts(l.Dish.Recipe, pieces, l.Room.Instruments)})
+		a := scale.Amounts(l.Dish.Recipe, pieces, l.Room.Instruments)
+		v.Sizes = append(v.Sizes, Size{pieces, count[pieces], a})
+		amounts = append(amounts, a)
 	}
 	v.Needs = v.Core.Needs()
-	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, v.Sizes[0].Amounts)
+	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, amounts...)
 	return v, nil
 }
 
@@ -202,6 +207,9 @@ func (a *App) Change(ctx context.Context, id int64, version string, r Request) (
 	v, err := a.view(l)
 	if err != nil {
 		return nil, err
+	}
+	if v.Problems != nil {
+		return nil, v.Problems
 	}
 	if err := a.School.ChangeLesson(ctx, l); err != nil {
 		return nil, err

@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"io"
@@ -20,6 +21,7 @@ import (
 	"freshapron/internal/app"
 	"freshapron/internal/demo"
 	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/store"
 	"freshapron/internal/store/storetest"
 	"freshapron/internal/web"
 	"freshapron/internal/web/ui"
@@ -31,12 +33,17 @@ var nine = time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
 type site struct {
 	*httptest.Server
 	t    *testing.T
+	url  string // of the database
 	down bool // the database does not answer
 }
 
 func serve(t *testing.T) *site {
 	t.Helper()
-	s := storetest.Open(t)
+	url := storetest.URL(t)
+	s, err := store.Open(url)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	require.NoError(t, s.Migrate(context.Background()))
 	school, err := demo.Open(context.Background(), s, func(*time.Location) time.Time { return nine.Truncate(24 * time.Hour) })
 	require.NoError(t, err)
 	a, err := app.New(school, func() time.Time { return nine })
@@ -46,7 +53,7 @@ func serve(t *testing.T) *site {
 		"app-1a2b.js":         {Data: []byte("export {};")},
 	})
 	require.NoError(t, err)
-	site := &site{t: t}
+	site := &site{t: t, url: url}
 	site.Server = httptest.NewServer(web.Handler(a, assets, func(ctx context.Context) error {
 		if site.down {
 			return errors.New("down")
@@ -55,6 +62,16 @@ func serve(t *testing.T) *site {
 	}))
 	t.Cleanup(site.Close)
 	return site
+}
+
+// learners changes the size of a class behind the application's back.
+func (s *site) learners(t *testing.T, class string, n int) {
+	t.Helper()
+	db, err := sql.Open("pgx", s.url)
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.Exec("UPDATE classes SET learners = $1 WHERE name = $2", n, class)
+	require.NoError(t, err)
 }
 
 // do sends a request and follows no redirect.
@@ -267,6 +284,25 @@ func TestPhasesComeAndGo(t *testing.T) {
 	assert.Contains(t, text(doc, "#phase-3-minute-problem"), "Is 99999, which is more than a day")
 }
 
+// A lesson that was in order and no longer is, because its class has changed,
+// says so and leaves the others alone.
+func TestALessonThatCanNoLongerBePlanned(t *testing.T) {
+	s := serve(t)
+	s.learners(t, "8 Hazel", 40)
+	doc := s.page("GET", "/", nil, 200)
+	assert.Equal(t, 2, doc.Find(".day").First().Find(".entry").Length())
+	assert.Contains(t, text(doc, ".entry"), "40 learners don't fit: the Food Room has 12 benches and is safe for 36.")
+	doc = s.page("GET", "/lessons/2", nil, 200)
+	assert.Equal(t, "can’t be planned", text(doc, "#figure"))
+	assert.Contains(t, text(doc, "#class-problem"), "Split the class or take another room.")
+	assert.Equal(t, 303, s.do("GET", "/lessons/2/print", nil).StatusCode)
+	form := filled(doc)
+	form.Set("class", "1")
+	assert.Equal(t, 303, s.do("POST", "/lessons/2", form).StatusCode)
+	s.learners(t, "8 Hazel", 0)
+	assert.Contains(t, text(s.page("GET", "/", nil, 200), ".entry"), "8 Hazel has no learners.")
+}
+
 func TestUnknownAddresses(t *testing.T) {
 	s := serve(t)
 	for _, path := range []string{"/lessons/99999", "/lessons/abc", "/lessons/99999999999999999999", "/lessons/1/prnt", "/wp-admin", "/lessons/99999/print", "/lessons/99999/lesson.json"} {
@@ -315,7 +351,7 @@ func TestHealth(t *testing.T) {
 func TestPrintAndLessonFile(t *testing.T) {
 	s := serve(t)
 	doc := s.page("GET", "/lessons/1/print", nil, 200)
-	assert.Equal(t, 0, doc.Find("nav").Length())
+	assert.Equal(t, 0, doc.Find("header.frame").Length())
 	assert.Contains(t, text(doc, ".sheet-foot"), "Contains: cereals containing gluten (wheat), milk.")
 	assert.Contains(t, text(doc, ".ovens"), "Oven 1–6 at 220 °C, on at 10:05")
 	resp := s.do("GET", "/lessons/1/lesson.json", nil)

@@ -144,6 +144,8 @@ func TestGroupsOfTwoSizes(t *testing.T) {
 	assert.Equal(t, "6", f.Dishes[0].Steps[1].Work.String())
 	assert.Equal(t, "4", f.Dishes[1].Steps[1].Work.String())
 	needs := l.Needs()
+	_, _, v := plan(t, l)
+	assert.Equal(t, "1 of 2", v[3].Head, "each amount counts once, whatever the sizes")
 	// 6 + 3·4 bars at the benches, 8 in the demonstration, 4 spare: 30/8 · 200 g.
 	assert.Equal(t, "450 g", needs[0].Benches.String())
 	assert.Equal(t, "750 g", needs[0].Total.String())

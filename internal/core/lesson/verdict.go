@@ -71,8 +71,9 @@ func Queues(p *fit.Plan) []Queue {
 	return out
 }
 
-// Verdicts judges the plan and the amounts of the lesson.
-func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, amounts []scale.Scaled) []Verdict {
+// Verdicts judges the plan and the amounts of the lesson: those of each size
+// of bench.
+func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, amounts ...[]scale.Scaled) []Verdict {
 	out := []Verdict{l.time(f, p)}
 	if len(p.Groups) > 0 {
 		out = append(out, chance(p), l.queue(f, p))
@@ -96,12 +97,15 @@ func Minutes(m float64) string {
 	return fmt.Sprintf("%d min", int(math.Round(m)))
 }
 
+// NoPlan stands in the place of the largest figure where there is no plan.
+const NoPlan = "can’t be planned"
+
 // Left is the largest figure on a lesson: the minutes that are left over after
 // everything is done, or missing.
 func Left(p *fit.Plan) string {
 	switch {
 	case p.Conflicts != nil:
-		return "can’t be planned"
+		return NoPlan
 	case !p.Fits:
 		return Minutes(max(p.Overrun, 0.5)) + " missing"
 	default:
@@ -206,14 +210,15 @@ func (l Lesson) queue(f fit.Lesson, p *fit.Plan) Verdict {
 	return v
 }
 
-func measurable(amounts []scale.Scaled) Verdict {
+func measurable(sizes [][]scale.Scaled) Verdict {
 	var bad []string
-	for _, a := range amounts {
-		if !a.Measurable() {
+	for i, a := range sizes[0] {
+		if slices.ContainsFunc(sizes, func(size []scale.Scaled) bool { return !size[i].Measurable() }) {
 			bad = append(bad, a.Stock.Name)
 		}
 	}
-	v := Verdict{About: "amounts", Light: Good, Head: fmt.Sprintf("%d of %d", len(amounts)-len(bad), len(amounts)),
+	count := len(sizes[0])
+	v := Verdict{About: "amounts", Light: Good, Head: fmt.Sprintf("%d of %d", count-len(bad), count),
 		Says: "amounts can be measured well enough with what is in this room."}
 	if len(bad) > 0 {
 		v.Light = Look

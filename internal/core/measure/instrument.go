@@ -75,6 +75,21 @@ type Amount struct {
 	Pours   bool // a liquid, which a jug measures
 }
 
+// Bulk returns the quantity as it is bought and fetched rather than measured
+// out: many spoons of one thing in millilitres if it pours, or else in grams.
+func (a Amount) Bulk() Quantity {
+	fewSpoons := Quantity{exact.Int(4), Tablespoon}
+	spoons := a.Unit.PartOf(Teaspoon) || a.Unit.PartOf(Tablespoon)
+	switch {
+	case !spoons || a.Base().Cmp(fewSpoons.Base()) <= 0:
+		return a.Quantity
+	case a.Pours || !a.Density.Known():
+		return Quantity{a.Base(), Millilitre}
+	default:
+		return a.Density.ToMass(a.Quantity)
+	}
+}
+
 // maxSpoons is how many loads of a spoon learners can count on.
 const maxSpoons = 6
 

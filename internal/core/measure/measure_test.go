@@ -71,6 +71,18 @@ func TestNoInstruction(t *testing.T) {
 	assert.False(t, ok, "no density, no volume")
 }
 
+func TestBulk(t *testing.T) {
+	for want, a := range map[string]measure.Amount{
+		"4 tbsp": {Quantity: measure.Q("4", measure.Tablespoon), Density: dense("0.2")},
+		"45 g":   {Quantity: measure.Q("15", measure.Tablespoon), Density: dense("0.2")},
+		"225 ml": {Quantity: measure.Q("15", measure.Tablespoon), Density: dense("1.03"), Pours: true},
+		"70 ml":  {Quantity: measure.Q("14", measure.Teaspoon)},
+		"900 g":  {Quantity: measure.Q("900", measure.Gram), Density: dense("0.5")},
+	} {
+		assert.Equal(t, want, a.Bulk().String())
+	}
+}
+
 func TestPrinting(t *testing.T) {
 	for want, q := range map[string]measure.Quantity{
 		"112.5 g":  measure.Q("112.5", measure.Gram),

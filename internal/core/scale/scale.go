@@ -148,5 +148,14 @@ func Class(r recipe.Recipe, benches []int, extra []int) []Need {
 	for _, p := range extra {
 		add(p, false)
 	}
+	for i, line := range r.Ingredients {
+		stock, _ := pantry.Find(line.Pantry)
+		needs[i].Benches = bulk(needs[i].Benches, stock)
+		needs[i].Total = bulk(needs[i].Total, stock)
+	}
 	return needs
+}
+
+func bulk(q measure.Quantity, stock pantry.Ingredient) measure.Quantity {
+	return measure.Amount{Quantity: q, Density: stock.Density, Pours: stock.Pours}.Bulk()
 }

@@ -61,7 +61,7 @@ type entry struct {
 	Needs       []need
 }
 
-type need struct{ Head, Says string }
+type need struct{ Icon, Head, Says string }
 
 func modelOf(a *app.App, views []*app.View) model {
 	today := a.Today()
@@ -94,9 +94,14 @@ func entryOf(a *app.App, v *app.View) entry {
 	e := entry{
 		Href:  fmt.Sprintf("/lessons/%d", v.ID),
 		Start: v.Period.Start.String(), End: v.Period.End.String(), Period: v.Period.Name,
-		Class: v.Class.Name, Dish: v.Dish.Title, Grouping: v.Core.Grouping(), Now: when(a, v),
-		Light: string(v.Verdicts[0].Light), Figure: lesson.Left(v.Plan),
+		Class: v.Class.Name, Dish: v.Dish.Title, Now: when(a, v),
 	}
+	if v.Problems != nil {
+		e.Light, e.Figure = string(lesson.Stop), lesson.NoPlan
+		e.Needs = []need{{Icon: "bench", Head: "Look at it", Says: v.Problems[0].Says}}
+		return e
+	}
+	e.Grouping, e.Light, e.Figure = v.Core.Grouping(), string(v.Verdicts[0].Light), lesson.Left(v.Plan)
 	for _, verdict := range v.Verdicts {
 		if verdict.About == "chance" {
 			e.Chance = verdict.Head + " end on time"
@@ -126,13 +131,14 @@ func when(a *app.App, v *app.View) string {
 
 // needs lists what has to be there: sets, ovens, and the largest amounts.
 func needs(v *app.View) []need {
-	out := []need{{v.Core.Sets(), "to lay out"}}
+	out := []need{{"bench", v.Core.Sets(), "to lay out"}}
 	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
 		word := "ovens"
 		if len(o.Units) == 1 {
 			word = "oven"
 		}
 		out = append(out, need{
+			"oven",
 			fmt.Sprintf("%d %s at %s °C", len(o.Units), word, o.Celsius.Decimal(0)),
 			fmt.Sprintf("on at %s, trays in by %s", v.Fit.At(o.On), v.Fit.At(o.LastTray)),
 		})
@@ -160,5 +166,5 @@ func needs(v *app.View) []need {
 		texts = append(texts, a.text)
 	}
 	head, rest := texts[0], texts[1:]
-	return append(out, need{head, strings.Join(rest, ", ")})
+	return append(out, need{"scale", head, strings.Join(rest, ", ")})
 }

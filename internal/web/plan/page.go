@@ -30,6 +30,7 @@ type page struct {
 
 	Settings settings
 
+	Planned  bool // what follows is there
 	Tables   []table
 	ClassFor string
 
@@ -39,6 +40,7 @@ type page struct {
 }
 
 type verdict struct {
+	Icon        string
 	Light, Word string
 	Head, Says  string
 	Href        string
@@ -48,6 +50,8 @@ type verdict struct {
 var wordFor = map[lesson.Light]string{lesson.Good: "good", lesson.Look: "look here", lesson.Stop: "stop"}
 
 var placeOf = map[string]string{"time": "#timing", "chance": "#timing", "queue": "#timing", "amounts": "#amounts", "benches": "#settings"}
+
+var iconOf = map[string]string{"time": "bell", "chance": "spread", "queue": "oven", "amounts": "scale", "benches": "bench"}
 
 // A settings is the form beside the lesson.
 type settings struct {
@@ -70,19 +74,27 @@ type phaseRow struct {
 func pageOf(v *app.View, c app.Choices, t trial) page {
 	p := page{
 		ID: v.ID, Version: v.Version, Dish: v.Dish.Title, Why: v.Dish.Why, Class: v.Class.Name,
-		When:   fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Name, v.Period.Start, v.Period.End),
-		Room:   v.Room.Name,
-		Bell:   v.Period.End.String(),
-		Light:  string(v.Verdicts[0].Light),
-		Figure: lesson.Left(v.Plan), Meaning: meaning(v.Plan),
-		Settings: settingsOf(v, c, t),
-		TimeSays: v.Verdicts[0].Head + ". " + v.Verdicts[0].Says,
-		Picture:  timeline.Draw(v.Fit, v.Plan),
-		Lines:    linesOf(v),
+		When: fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Name, v.Period.Start, v.Period.End),
+		Room: v.Room.Name,
+		Bell: v.Period.End.String(),
 	}
+	if v.Problems != nil {
+		if t.problems == nil {
+			t.problems = v.Problems
+		}
+		p.Light, p.Figure, p.Meaning = string(lesson.Stop), lesson.NoPlan, "as it stands"
+		p.Settings = settingsOf(v, c, t)
+		return p
+	}
+	p.Light, p.Figure, p.Meaning = string(v.Verdicts[0].Light), lesson.Left(v.Plan), meaning(v.Plan)
+	p.Settings = settingsOf(v, c, t)
+	p.Planned = true
+	p.TimeSays = v.Verdicts[0].Head + ". " + v.Verdicts[0].Says
+	p.Picture = timeline.Draw(v.Fit, v.Plan)
+	p.Lines = linesOf(v)
 	for _, judged := range v.Verdicts {
 		p.Verdicts = append(p.Verdicts, verdict{
-			Light: string(judged.Light), Word: wordFor[judged.Light], Head: judged.Head, Says: judged.Says, Href: placeOf[judged.About],
+			Icon: iconOf[judged.About], Light: string(judged.Light), Word: wordFor[judged.Light], Head: judged.Head, Says: judged.Says, Href: placeOf[judged.About],
 		})
 	}
 	p.Tables, p.ClassFor = tablesOf(v)

@@ -76,7 +76,8 @@ func (p posted) request() app.Request {
 		GroupSize: p.GroupSize, Each: p.Each, Demo: p.Demo, Spare: p.Spare,
 	}
 	for i, ph := range p.Phases {
-		if strconv.Itoa(i) != p.Remove {
+		blank := strings.TrimSpace(ph.Name+ph.Minutes) == "" && i == len(p.Phases)-1
+		if strconv.Itoa(i) != p.Remove && !blank {
 			r.Phases = append(r.Phases, app.PhaseRequest(ph))
 		}
 	}
@@ -206,8 +207,19 @@ func (p *place) change(w http.ResponseWriter, r *http.Request) {
 	}
 }
 
+// planned loads the lesson of the address for what needs a plan; where there
+// is none it leads to the page that says why.
+func (p *place) planned(w http.ResponseWriter, r *http.Request) (*app.View, bool) {
+	v, ok := p.lesson(w, r)
+	if ok && v.Problems != nil {
+		http.Redirect(w, r, fmt.Sprintf("/lessons/%d", v.ID), http.StatusSeeOther)
+		return nil, false
+	}
+	return v, ok
+}
+
 func (p *place) print(w http.ResponseWriter, r *http.Request) {
-	if v, ok := p.lesson(w, r); ok {
+	if v, ok := p.planned(w, r); ok {
 		p.Render(w, r, http.StatusOK, templates, "print", frame.Page{
 			Title: v.Dish.Title + ", " + v.Class.Name, Data: sheetOf(v),
 		})
@@ -216,7 +228,7 @@ func (p *place) print(w http.ResponseWriter, r *http.Request) {
 
 // export sends the lesson as a lesson file.
 func (p *place) export(w http.ResponseWriter, r *http.Request) {
-	v, ok := p.lesson(w, r)
+	v, ok := p.planned(w, r)
 	if !ok {
 		return
 	}

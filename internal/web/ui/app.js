@@ -4,3 +4,4 @@ import "htmx.org";
 import "./behaviours/notice.js";
 import "./behaviours/print.js";
 import "./behaviours/phase-minute.js";
+import "./behaviours/problem.js";
