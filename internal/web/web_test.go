@@ -34,7 +34,7 @@ type site struct {
 	*httptest.Server
 	t    *testing.T
 	url  string // of the database
-	down bool // the database does not answer
+	down bool   // the database does not answer
 }
 
 func serve(t *testing.T) *site {

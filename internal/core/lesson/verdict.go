@@ -205,8 +205,8 @@ func (l Lesson) queue(f fit.Lesson, p *fit.Plan) Verdict {
 	if len(q) == 0 {
 		return Verdict{About: "queue", Light: Good, Head: "No queue", Says: "No bench waits for an oven, a ring or an adult."}
 	}
-	v := Verdict{About: "queue", Light: Look, Head: waits(q[0].Benches),
-		Says: fmt.Sprintf("up to %s for %s, from %s.", Minutes(q[0].Longest), thing(q[0].For), f.At(q[0].From))}
+	v := Verdict{About: "queue", Light: Look, Head: fmt.Sprintf("%d in a queue", q[0].Benches),
+		Says: fmt.Sprintf("%s up to %s for %s, from %s.", waits(q[0].Benches), Minutes(q[0].Longest), thing(q[0].For), f.At(q[0].From))}
 	return v
 }
 

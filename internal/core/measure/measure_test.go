@@ -83,6 +83,11 @@ func TestBulk(t *testing.T) {
 	}
 }
 
+func TestPlus(t *testing.T) {
+	assert.Equal(t, "2⅓ tbsp", measure.Q("2", measure.Tablespoon).Plus(measure.Q("1", measure.Teaspoon)).String())
+	assert.Equal(t, "1.25 kg", measure.Q("250", measure.Gram).Plus(measure.Q("1", measure.Kilogram)).String())
+}
+
 func TestPrinting(t *testing.T) {
 	for want, q := range map[string]measure.Quantity{
 		"112.5 g":  measure.Q("112.5", measure.Gram),

@@ -77,6 +77,11 @@ func (q Quantity) Times(factor exact.Number) Quantity {
 	return Quantity{q.Amount.Mul(factor), q.Unit}
 }
 
+// Plus returns the sum in the unit of q. Both have the same dimension.
+func (q Quantity) Plus(o Quantity) Quantity {
+	return Quantity{q.Amount.Add(o.Base().Div(q.Unit.base)), q.Unit}
+}
+
 // A Density is grams for each millilitre; the zero value is unknown.
 type Density struct{ exact.Number }
 

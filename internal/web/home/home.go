@@ -2,6 +2,7 @@
 package home
 
 import (
+	"cmp"
 	"embed"
 	"fmt"
 	"net/http"
@@ -13,6 +14,7 @@ import (
 	"freshapron/internal/app"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/web/frame"
 )
 
@@ -144,26 +146,36 @@ func needs(v *app.View) []need {
 		})
 	}
 	type amount struct {
-		size float64
-		text string
+		size  float64
+		total measure.Quantity
+		stock pantry.Ingredient
 	}
 	var amounts []amount
 	for i, n := range v.Needs {
-		s := v.Sizes[0].Amounts[i]
-		if s.Stock.Tap {
+		stock := v.Sizes[0].Amounts[i].Stock
+		if stock.Tap {
 			continue
 		}
-		size := n.Total.Base().Float()
-		if n.Total.Unit.Dimension == measure.Count {
-			size *= s.Stock.Mass.Float()
+		// One ingredient can stand in several parts of the dish.
+		same := slices.IndexFunc(amounts, func(a amount) bool {
+			return a.stock.ID == stock.ID && a.total.Unit.Dimension == n.Total.Unit.Dimension
+		})
+		if same < 0 {
+			same = len(amounts)
+			amounts = append(amounts, amount{stock: stock, total: measure.Quantity{Unit: n.Total.Unit}})
 		}
-		amounts = append(amounts, amount{size, s.Stock.Of(n.Total)})
+		a := &amounts[same]
+		a.total = a.total.Plus(n.Total)
+		a.size = a.total.Base().Float()
+		if n.Total.Unit.Dimension == measure.Count {
+			a.size *= stock.Mass.Float()
+		}
 	}
-	slices.SortStableFunc(amounts, func(a, b amount) int { return int(b.size - a.size) })
+	slices.SortStableFunc(amounts, func(a, b amount) int { return cmp.Compare(b.size, a.size) })
 	const most = 4
 	var texts []string
 	for _, a := range amounts[:min(most, len(amounts))] {
-		texts = append(texts, a.text)
+		texts = append(texts, a.stock.Of(a.total))
 	}
 	head, rest := texts[0], texts[1:]
 	return append(out, need{"scale", head, strings.Join(rest, ", ")})
