@@ -32,12 +32,12 @@ var nine = time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
 
 type site struct {
 	*httptest.Server
-	t    *testing.T
+	t    testing.TB
 	url  string // of the database
 	down bool   // the database does not answer
 }
 
-func serve(t *testing.T) *site {
+func serve(t testing.TB) *site {
 	t.Helper()
 	url := storetest.URL(t)
 	s, err := store.Open(url)
@@ -366,5 +366,16 @@ func TestEveryLessonOfTheDemonstrationOpens(t *testing.T) {
 		doc := s.page("GET", fmt.Sprintf("/lessons/%d", id), nil, 200)
 		assert.NotZero(t, doc.Find("svg.timeline .bar").Length())
 		assert.Empty(t, doc.Find("[style], [onclick], script:not([src])").Nodes, "the policy forbids them")
+	}
+}
+
+func BenchmarkLessonPage(b *testing.B) {
+	s := serve(b)
+	for b.Loop() {
+		resp, err := http.Get(s.URL + "/lessons/1")
+		require.NoError(b, err)
+		_, err = io.Copy(io.Discard, resp.Body)
+		require.NoError(b, err)
+		_ = resp.Body.Close()
 	}
 }
