@@ -33,11 +33,15 @@ need_node() {
 	command -v node >/dev/null || missing+=(nodejs)
 	command -v npm >/dev/null || missing+=(npm)
 	[ ${#missing[@]} = 0 ] || install "${missing[@]}"
-	if [ ! -e node_modules/.lock ] || ! cmp -s package-lock.json node_modules/.lock; then
-		say "Installing the Node packages"
-		npm ci --no-audit --no-fund --loglevel=error >&2 || die "npm ci failed; see above."
-		cp package-lock.json node_modules/.lock
-	fi
+	# One at a time: ./start and ./test may run side by side.
+	(
+		flock 9
+		if ! cmp -s package-lock.json node_modules/.lock; then
+			say "Installing the Node packages"
+			npm ci --no-audit --no-fund --loglevel=error >&2 || die "npm ci failed; see above."
+			cp package-lock.json node_modules/.lock
+		fi
+	) 9<"$PWD" || exit 1
 }
 
 # build makes styles, scripts and the binary, each only where it is out of date.
