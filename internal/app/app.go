@@ -8,14 +8,18 @@ import (
 	"crypto/sha256"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
+	"sync/atomic"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/shelf"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 )
@@ -31,6 +35,10 @@ type App struct {
 	// Plans by the hash of the lesson file that they plan. A plan is a
 	// function of the file, so every copy of the program finds the same.
 	plans *lru.Cache[[sha256.Size]byte, *fit.Plan]
+	// Facts of dishes by version, and the pantry as it last was: both can be
+	// worked out anew by any copy of the program.
+	facts  *lru.Cache[factKey, *shelf.Facts]
+	larder atomic.Pointer[Larder]
 }
 
 // cachedPlans is how many plans are kept: a term of a busy school, at about
@@ -40,7 +48,11 @@ const cachedPlans = 300
 // New returns the application for a school.
 func New(school *store.School, now Clock) (*App, error) {
 	plans, err := lru.New[[sha256.Size]byte, *fit.Plan](cachedPlans)
-	return &App{School: school, Now: now, plans: plans}, err
+	if err != nil {
+		return nil, err
+	}
+	facts, err := lru.New[factKey, *shelf.Facts](cachedFacts)
+	return &App{School: school, Now: now, plans: plans, facts: facts}, err
 }
 
 // Today returns the school's local date, as midnight UTC.
@@ -53,6 +65,7 @@ func (a *App) Today() time.Time {
 // can't be planned, Problems say why and the rest is empty.
 type View struct {
 	store.Lesson
+	Larder   Larder
 	Problems fit.Problems
 	Core     lesson.Lesson
 	Fit      fit.Lesson
@@ -70,8 +83,8 @@ type Size struct {
 }
 
 // view computes what there is to see of a lesson.
-func (a *App) view(l store.Lesson) (*View, error) {
-	v := &View{Lesson: l, Core: l.Plan()}
+func (a *App) view(l store.Lesson, larder Larder) (*View, error) {
+	v := &View{Lesson: l, Core: l.Plan(larder.Pantry, larder.Tolerances()), Larder: larder}
 	if err := v.Core.Check(); errors.As(err, &v.Problems) {
 		return v, nil
 	}
@@ -87,7 +100,7 @@ func (a *App) view(l store.Lesson) (*View, error) {
 	}
 	var amounts [][]scale.Scaled
 	for _, pieces := range v.Core.Sizes() {
-		a := scale.Amounts(l.Dish.Recipe, pieces, l.Room.Instruments)
+		a := v.Core.Kitchen().Amounts(l.Dish.Recipe, pieces)
 		v.Sizes = append(v.Sizes, Size{pieces, count[pieces], a})
 		amounts = append(amounts, a)
 	}
@@ -118,7 +131,11 @@ func (a *App) Lesson(ctx context.Context, id int64) (*View, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.view(l)
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return a.view(l, larder)
 }
 
 // LessonsFrom returns the views of the lessons of so many days from a date.
@@ -127,9 +144,13 @@ func (a *App) LessonsFrom(ctx context.Context, first time.Time, days int) ([]*Vi
 	if err != nil {
 		return nil, err
 	}
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]*View, len(lessons))
 	for i, l := range lessons {
-		if out[i], err = a.view(l); err != nil {
+		if out[i], err = a.view(l, larder); err != nil {
 			return nil, fmt.Errorf("lesson %d: %w", l.ID, err)
 		}
 	}
@@ -138,7 +159,7 @@ func (a *App) LessonsFrom(ctx context.Context, first time.Time, days int) ([]*Vi
 
 // Choices are what a teacher can choose from when planning.
 type Choices struct {
-	Dishes  []store.Dish
+	Dishes  []Entry // that are ready
 	Classes []store.Class
 	Rooms   []store.Room
 	Periods []store.Period
@@ -147,8 +168,16 @@ type Choices struct {
 // Choices loads them.
 func (a *App) Choices(ctx context.Context) (Choices, error) {
 	var c Choices
-	var err error
-	if c.Dishes, err = a.School.Dishes(ctx); err != nil {
+	heads, err := a.School.Heads(ctx)
+	if err != nil {
+		return c, err
+	}
+	heads = slices.DeleteFunc(heads, func(h store.Head) bool { return h.Status != store.Ready })
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return c, err
+	}
+	if c.Dishes, err = a.entries(ctx, larder, heads); err != nil {
 		return c, err
 	}
 	if c.Classes, err = a.School.Classes(ctx); err != nil {
@@ -185,7 +214,7 @@ func (a *App) New(ctx context.Context, r Request, form string) (int64, error) {
 		return 0, err
 	}
 	l.Each, l.Demo, l.Spare = l.Dish.Each, l.Dish.Yield, 1
-	if err := l.Plan().Check(); err != nil {
+	if err := l.Plan(nil, pantry.Usual).Check(); err != nil {
 		return 0, err
 	}
 	return a.School.CreateLesson(ctx, l, form)
@@ -204,7 +233,11 @@ func (a *App) Change(ctx context.Context, id int64, version string, r Request) (
 	if l, err = a.read(ctx, r, l); err != nil {
 		return nil, err
 	}
-	v, err := a.view(l)
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v, err := a.view(l, larder)
 	if err != nil {
 		return nil, err
 	}

@@ -87,7 +87,13 @@ func (a *App) read(ctx context.Context, r Request, l store.Lesson) (store.Lesson
 		return l, err
 	}
 	var f form
-	l.Dish = choose(&f, "dish", "a dish", r.Dish, c.Dishes, func(d store.Dish) int64 { return d.ID })
+	if r.Dish != strconv.FormatInt(l.Dish.ID, 10) || l.Dish.ID == 0 { // a dish that has been set aside may stay
+		if head := choose(&f, "dish", "a dish", r.Dish, c.Dishes, func(e Entry) int64 { return e.ID }); head.ID != 0 {
+			if l.Dish, err = a.School.Dish(ctx, head.ID); err != nil {
+				return l, err
+			}
+		}
+	}
 	l.Class = choose(&f, "class", "a class", r.Class, c.Classes, func(c store.Class) int64 { return c.ID })
 	l.Period = choose(&f, "period", "a period", r.Period, c.Periods, func(p store.Period) int64 { return p.ID })
 	l.Room = choose(&f, "room", "a room", r.Room, c.Rooms, func(r store.Room) int64 { return r.ID })

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/store"
 )
 
@@ -40,21 +41,23 @@ func schoolDay(today time.Time, days int) time.Time {
 }
 
 // A planned lesson of the demonstration: school days from today, and the places in
-// the lists of classes, dishes and periods.
+// the lists of classes and periods.
 type planned struct {
-	day, class, dish, period int
-	group                    int
-	phases                   []fit.Phase
+	day, class int
+	dish       string
+	period     int
+	group      int
+	phases     []fit.Phase
 }
 
 func lessons() []planned {
 	return []planned{
-		{day: 0, class: 0, dish: 0, period: 1, group: 2, phases: phases(8, 5)},
-		{day: 0, class: 1, dish: 1, period: 3, group: 2, phases: phases(6, 3)},
-		{day: 1, class: 1, dish: 2, period: 2, group: 2, phases: phases(8, 5)},
-		{day: 2, class: 0, dish: 1, period: 1, group: 2, phases: phases(8, 5)},
-		{day: 3, class: 1, dish: 0, period: 4, group: 1, phases: phases(8, 5)},
-		{day: 4, class: 0, dish: 2, period: 6, group: 4, phases: phases(10, 10)},
+		{day: 0, class: 0, dish: "herb-scones", period: 1, group: 2, phases: phases(8, 5)},
+		{day: 0, class: 1, dish: "leek-tartlets", period: 3, group: 2, phases: phases(6, 3)},
+		{day: 1, class: 1, dish: "lentil-dal", period: 2, group: 2, phases: phases(8, 5)},
+		{day: 2, class: 0, dish: "leek-tartlets", period: 1, group: 2, phases: phases(8, 5)},
+		{day: 3, class: 1, dish: "herb-scones", period: 4, group: 1, phases: phases(8, 5)},
+		{day: 4, class: 0, dish: "lentil-dal", period: 6, group: 4, phases: phases(10, 10)},
 	}
 }
 
@@ -81,16 +84,21 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 		}
 		periods = append(periods, period)
 	}
-	var dishes []store.Dish
+	dishes := map[string]store.Dish{}
 	for _, d := range Dishes() {
-		if err := d.Check(); err != nil {
+		if err := d.Problems(); err != nil {
 			return fmt.Errorf("%s: %w", d.Title, err)
 		}
-		id, err := s.CreateDish(ctx, d)
+		id, err := s.CreateDish(ctx, d, store.Ready, 0, "")
 		if err != nil {
 			return err
 		}
-		dishes = append(dishes, store.Dish{ID: id, Recipe: d})
+		dishes[d.ID] = store.Dish{ID: id, Recipe: d}
+	}
+	for _, d := range Drafts() {
+		if _, err := s.CreateDish(ctx, d, store.Draft, 0, ""); err != nil {
+			return err
+		}
 	}
 	for _, p := range lessons() {
 		dish := dishes[p.dish]
@@ -98,7 +106,7 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 			Date: schoolDay(today, p.day), Dish: dish, Class: classes[p.class], Room: room, Period: periods[p.period],
 			Setup: store.Setup{Phases: p.phases, GroupSize: p.group, Each: dish.Each, Demo: dish.Yield, Spare: 1},
 		}
-		if err := l.Plan().Check(); err != nil {
+		if err := l.Plan(pantry.Stock(), pantry.Usual).Check(); err != nil {
 			return fmt.Errorf("%s: %w", dish.Title, err)
 		}
 		if _, err := s.CreateLesson(ctx, l, uuid.NewString()); err != nil {

@@ -2,212 +2,282 @@ package store
 
 import (
 	"context"
-	"fmt"
+	"time"
 
-	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
-	"freshapron/internal/core/measure"
-	"freshapron/internal/core/pantry"
+	"gorm.io/gorm/clause"
+
 	"freshapron/internal/core/recipe"
 )
 
-// A Dish is a recipe of the school with its identity.
+// Status of a dish on the shelf.
+type Status string
+
+// A dish is ready to be taught, a draft, or set aside.
+const (
+	Ready Status = "ready"
+	Draft Status = "draft"
+	Aside Status = "aside"
+)
+
+// A Head is what is known of a dish without reading its recipe.
+type Head struct {
+	ID      int64
+	Title   string
+	Status  Status
+	Version int
+	Family  int64 // the dish of which it is a version for another level; 0 is none
+	Updated time.Time
+}
+
+// A Dish is a recipe of the school.
 type Dish struct {
-	ID int64
+	ID      int64
+	Status  Status
+	Version int
+	Family  int64
+	Updated time.Time
 	recipe.Recipe
 }
 
 type dishRow struct {
-	ID       int64
-	SchoolID int64
-	Slug     string
-	Title    string
-	Recipe   recipeDoc `gorm:"serializer:json"`
+	ID        int64
+	SchoolID  int64
+	Slug      string
+	Title     string
+	Recipe    recipeDoc `gorm:"serializer:json"`
+	Status    Status
+	Family    *int64
+	Version   int
+	Form      *string
+	UpdatedAt time.Time
 }
 
 // TableName of the dishes.
 func (dishRow) TableName() string { return "dishes" }
 
-// A recipe is stored as one document: it is read and written as a whole, and
-// keeps its shape when it is versioned.
-type recipeDoc struct {
-	Why         string          `json:"why,omitempty"`
-	Yield       int             `json:"yield"`
-	Piece       string          `json:"piece"`
-	Pieces      string          `json:"pieces"`
-	Each        int             `json:"each"`
-	Ingredients []ingredientDoc `json:"ingredients"`
-	Steps       []stepDoc       `json:"steps"`
-	Equipment   []string        `json:"equipment,omitempty"`
-	Words       []wordDoc       `json:"words,omitempty"`
-	Questions   []questionDoc   `json:"questions,omitempty"`
-}
-
-type ingredientDoc struct {
-	Amount number `json:"amount"`
-	Unit   string `json:"unit,omitempty"`
-	Pantry string `json:"pantry"`
-	Note   string `json:"note,omitempty"`
-	Law    string `json:"law"`
-	Part   string `json:"part,omitempty"`
-	Role   string `json:"role,omitempty"`
-}
-
-type stepDoc struct {
-	ID        string     `json:"id"`
-	Title     string     `json:"title"`
-	Kind      string     `json:"kind"`
-	Work      number     `json:"work"`
-	WorkEach  number     `json:"work_each"`
-	Wait      number     `json:"wait"`
-	Cooks     int        `json:"cooks"`
-	Shareable bool       `json:"shareable,omitempty"`
-	After     []afterDoc `json:"after,omitempty"`
-	Uses      []useDoc   `json:"uses,omitempty"`
-	Adult     string     `json:"adult"`
-	KeepShut  bool       `json:"keep_shut,omitempty"`
-	Spread    *float64   `json:"spread,omitempty"`
-	Pieces    int        `json:"pieces,omitempty"`
-	PerLoad   int        `json:"per_load,omitempty"`
-	Load      number     `json:"load"`
-	Hold      *holdDoc   `json:"hold,omitempty"`
-	Text      string     `json:"text,omitempty"`
-	LookFor   string     `json:"look_for,omitempty"`
-	Mistake   string     `json:"mistake,omitempty"`
-	Hazard    string     `json:"hazard,omitempty"`
-}
-
-type afterDoc struct {
-	Dish   string  `json:"dish,omitempty"`
-	Step   string  `json:"step"`
-	MinGap number  `json:"min_gap"`
-	MaxGap *number `json:"max_gap,omitempty"`
-}
-
-type useDoc struct {
-	Equipment   string  `json:"equipment"`
-	Places      int     `json:"places"`
-	Temperature *number `json:"temperature_c,omitempty"`
-	During      string  `json:"during"`
-}
-
-type holdDoc struct {
-	Where      string `json:"where"`
-	MaxMinutes number `json:"max_minutes"`
-}
-
-type wordDoc struct {
-	Word    string `json:"word"`
-	Meaning string `json:"meaning"`
-}
-
-type questionDoc struct {
-	Ask    string `json:"ask"`
-	Answer string `json:"answer"`
-}
-
-// CreateDish adds a dish.
-func (s *School) CreateDish(ctx context.Context, r recipe.Recipe) (int64, error) {
-	row := dishRow{Slug: r.ID, Title: r.Title, Recipe: documentOf(r)}
-	err := s.db.WithContext(ctx).Create(&row).Error
-	return row.ID, err
-}
-
-// Dishes returns the dishes by title.
-func (s *School) Dishes(ctx context.Context) ([]Dish, error) {
-	var rows []dishRow
-	if err := s.db.WithContext(ctx).Order("title").Find(&rows).Error; err != nil {
-		return nil, err
+func (row dishRow) head() Head {
+	h := Head{ID: row.ID, Title: row.Title, Status: row.Status, Version: row.Version, Updated: row.UpdatedAt}
+	if row.Family != nil {
+		h.Family = *row.Family
 	}
-	out := make([]Dish, len(rows))
-	for i, row := range rows {
-		d, err := row.dish()
-		if err != nil {
+	return h
+}
+
+func (row dishRow) dish() (Dish, error) {
+	r, err := row.Recipe.recipe(row.Slug, row.Title)
+	h := row.head()
+	return Dish{h.ID, h.Status, h.Version, h.Family, h.Updated, r}, err
+}
+
+type versionRow struct {
+	ID       int64
+	SchoolID int64
+	DishID   int64
+	Version  int
+	Title    string
+	Recipe   recipeDoc `gorm:"serializer:json"`
+	SavedAt  time.Time
+}
+
+// TableName of the versions.
+func (versionRow) TableName() string { return "dish_versions" }
+
+// CreateDish adds a dish. Where it comes from a form, the form's UUID keeps
+// it from being made twice; otherwise that is empty. The slug is made unique.
+func (s *School) CreateDish(ctx context.Context, r recipe.Recipe, status Status, family int64, form string) (int64, error) {
+	row := dishRow{Title: r.Title, Recipe: documentOf(r), Status: status, Version: 1}
+	if family != 0 {
+		row.Family = &family
+	}
+	if form != "" {
+		row.Form = &form
+	}
+	var slugs []string
+	base := r.ID
+	if base == "" {
+		base = recipe.Slug(r.Title, nil)
+	}
+	if err := s.db.WithContext(ctx).Model(&dishRow{}).Where("slug LIKE ?", base+"%").Pluck("slug", &slugs).Error; err != nil {
+		return 0, err
+	}
+	taken := map[string]bool{}
+	for _, sl := range slugs {
+		taken[sl] = true
+	}
+	row.Slug = base
+	if taken[base] {
+		row.Slug = recipe.Slug(base, func(id string) bool { return taken[id] })
+	}
+	once := clause.OnConflict{Columns: []clause.Column{{Name: "school_id"}, {Name: "form"}}, DoNothing: true}
+	result := s.db.WithContext(ctx).Clauses(once).Create(&row)
+	if result.Error != nil || result.RowsAffected > 0 {
+		return row.ID, result.Error
+	}
+	var first dishRow
+	err := s.db.WithContext(ctx).Select("id").Where("form = ?", form).First(&first).Error
+	return first.ID, translate(err)
+}
+
+// ChangeDish writes a dish over the version that it was read as, and keeps
+// what it was. It returns ErrChanged where somebody else was quicker.
+func (s *School) ChangeDish(ctx context.Context, d Dish, now time.Time) error {
+	return s.InTransaction(ctx, func(in *School) error {
+		var was dishRow
+		if err := in.db.Clauses(clause.Locking{Strength: "UPDATE"}).First(&was, d.ID).Error; err != nil {
+			return translate(err)
+		}
+		if was.Version != d.Version {
+			return ErrChanged
+		}
+		kept := versionRow{DishID: was.ID, Version: was.Version, Title: was.Title, Recipe: was.Recipe, SavedAt: now}
+		if err := in.db.Create(&kept).Error; err != nil {
+			return err
+		}
+		row := dishRow{Title: d.Title, Recipe: documentOf(d.Recipe), Status: d.Status, Version: was.Version + 1}
+		return in.db.Model(&dishRow{}).Where("id = ?", was.ID).
+			Select("title", "recipe", "status", "version", "updated_at").Updates(&row).Error
+	})
+}
+
+// SetStatus sets a dish aside, or brings it back.
+func (s *School) SetStatus(ctx context.Context, id int64, status Status) error {
+	result := s.db.WithContext(ctx).Model(&dishRow{}).Where("id = ?", id).Update("status", status)
+	if result.Error == nil && result.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return result.Error
+}
+
+// Dish returns one dish.
+func (s *School) Dish(ctx context.Context, id int64) (Dish, error) {
+	var row dishRow
+	if err := s.db.WithContext(ctx).First(&row, id).Error; err != nil {
+		return Dish{}, translate(err)
+	}
+	return row.dish()
+}
+
+// Heads returns all dishes without their recipes, by title.
+func (s *School) Heads(ctx context.Context) ([]Head, error) {
+	var rows []dishRow
+	err := s.db.WithContext(ctx).Select("id", "title", "status", "version", "family", "updated_at").Order("title, id").Find(&rows).Error
+	return each(rows, dishRow.head), err
+}
+
+// DishesByID returns the dishes with the given ids.
+func (s *School) DishesByID(ctx context.Context, ids []int64) ([]Dish, error) {
+	var rows []dishRow
+	const batch = 500
+	var out []Dish
+	for len(ids) > 0 {
+		n := min(batch, len(ids))
+		rows = rows[:0]
+		if err := s.db.WithContext(ctx).Where("id IN ?", ids[:n]).Find(&rows).Error; err != nil {
 			return nil, err
 		}
-		out[i] = d
+		for _, row := range rows {
+			d, err := row.dish()
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, d)
+		}
+		ids = ids[n:]
 	}
 	return out, nil
 }
 
-func documentOf(r recipe.Recipe) recipeDoc {
-	doc := recipeDoc{
-		Why: r.Why, Yield: r.Yield, Piece: r.Piece, Pieces: r.Pieces, Each: r.Each, Equipment: r.Equipment,
-		Ingredients: []ingredientDoc{}, Steps: []stepDoc{},
-	}
-	for _, i := range r.Ingredients {
-		doc.Ingredients = append(doc.Ingredients, ingredientDoc{
-			number(i.Amount), i.Unit.Symbol, i.Pantry, i.Note, string(i.Law), i.Part, string(i.Role),
-		})
-	}
-	for _, st := range r.Steps {
-		sd := stepDoc{
-			ID: st.ID, Title: st.Title, Kind: string(st.Kind), Work: number(st.Work), WorkEach: number(st.WorkEach),
-			Wait: number(st.Wait), Cooks: st.Cooks, Shareable: st.Shareable, Adult: string(st.Adult), KeepShut: st.KeepShut,
-			Spread: st.Spread, Pieces: st.Pieces, PerLoad: st.PerLoad, Load: number(st.Load),
-			Text: st.Text, LookFor: st.LookFor, Mistake: st.Mistake, Hazard: st.Hazard,
-		}
-		for _, a := range st.After {
-			sd.After = append(sd.After, afterDoc{a.Dish, a.Step, number(a.MinGap), maybe(a.MaxGap)})
-		}
-		for _, u := range st.Uses {
-			sd.Uses = append(sd.Uses, useDoc{u.Equipment, u.Places, maybe(u.Temperature), string(u.During)})
-		}
-		if st.Hold != nil {
-			sd.Hold = &holdDoc{st.Hold.Where, number(st.Hold.MaxMinutes)}
-		}
-		doc.Steps = append(doc.Steps, sd)
-	}
-	for _, w := range r.Words {
-		doc.Words = append(doc.Words, wordDoc(w))
-	}
-	for _, q := range r.Questions {
-		doc.Questions = append(doc.Questions, questionDoc(q))
-	}
-	return doc
+// A Version is what a dish once was.
+type Version struct {
+	Version int
+	Saved   time.Time // when it was replaced
+	recipe.Recipe
 }
 
-func (row dishRow) dish() (Dish, error) {
-	doc := row.Recipe
-	r := recipe.Recipe{
-		ID: row.Slug, Title: row.Title, Why: doc.Why, Yield: doc.Yield, Piece: doc.Piece, Pieces: doc.Pieces, Each: doc.Each,
-		Equipment: doc.Equipment,
+// Versions returns what a dish has been, the latest first.
+func (s *School) Versions(ctx context.Context, dish int64) ([]Version, error) {
+	var rows []versionRow
+	err := s.db.WithContext(ctx).Where("dish_id = ?", dish).Order("version DESC").Limit(100).Find(&rows).Error
+	if err != nil {
+		return nil, err
 	}
-	for _, i := range doc.Ingredients {
-		unit, ok := measure.UnitOf(i.Unit)
-		if !ok {
-			return Dish{}, fmt.Errorf("dish %d: unknown unit %q", row.ID, i.Unit)
+	out := make([]Version, len(rows))
+	for i, row := range rows {
+		r, err := row.Recipe.recipe("", row.Title)
+		if err != nil {
+			return nil, err
 		}
-		r.Ingredients = append(r.Ingredients, recipe.Ingredient{
-			Quantity: measure.Quantity{Amount: exact.Number(i.Amount), Unit: unit},
-			Pantry:   i.Pantry, Note: i.Note, Law: recipe.Law(i.Law), Part: i.Part, Role: pantry.Role(i.Role),
-		})
+		out[i] = Version{row.Version, row.SavedAt, r}
 	}
-	for _, sd := range doc.Steps {
-		st := recipe.Step{
-			Step: fit.Step{
-				ID: sd.ID, Title: sd.Title, Kind: fit.Kind(sd.Kind), Work: exact.Number(sd.Work), Wait: exact.Number(sd.Wait),
-				Cooks: sd.Cooks, Shareable: sd.Shareable, Adult: fit.Adult(sd.Adult), KeepShut: sd.KeepShut, Spread: sd.Spread,
-				Pieces: sd.Pieces, PerLoad: sd.PerLoad, Load: exact.Number(sd.Load),
-			},
-			WorkEach: exact.Number(sd.WorkEach), Text: sd.Text, LookFor: sd.LookFor, Mistake: sd.Mistake, Hazard: sd.Hazard,
-		}
-		for _, a := range sd.After {
-			st.After = append(st.After, fit.After{Dish: a.Dish, Step: a.Step, MinGap: exact.Number(a.MinGap), MaxGap: a.MaxGap.exact()})
-		}
-		for _, u := range sd.Uses {
-			st.Uses = append(st.Uses, fit.Use{Equipment: u.Equipment, Places: u.Places, Temperature: u.Temperature.exact(), During: fit.Part(u.During)})
-		}
-		if sd.Hold != nil {
-			st.Hold = &fit.Hold{Where: sd.Hold.Where, MaxMinutes: exact.Number(sd.Hold.MaxMinutes)}
-		}
-		r.Steps = append(r.Steps, st)
+	return out, nil
+}
+
+// An Edit is the form of somebody who is writing a recipe, as last seen.
+type Edit struct {
+	ID      string // UUID
+	Dish    int64  // 0 is a new one
+	Base    int    // version of the dish that it began with
+	Title   string
+	Form    map[string][]string
+	Updated time.Time
+}
+
+type editRow struct {
+	ID        string
+	SchoolID  int64
+	DishID    *int64
+	Base      int
+	Title     string
+	Form      map[string][]string `gorm:"serializer:json"`
+	UpdatedAt time.Time
+}
+
+// TableName of the edits.
+func (editRow) TableName() string { return "edits" }
+
+func (row editRow) edit() Edit {
+	e := Edit{ID: row.ID, Base: row.Base, Title: row.Title, Form: row.Form, Updated: row.UpdatedAt}
+	if row.DishID != nil {
+		e.Dish = *row.DishID
 	}
-	for _, w := range doc.Words {
-		r.Words = append(r.Words, recipe.Word(w))
+	return e
+}
+
+// SaveEdit keeps the state of a form, over what was kept of it before.
+func (s *School) SaveEdit(ctx context.Context, e Edit) error {
+	row := editRow{ID: e.ID, Base: e.Base, Title: e.Title, Form: e.Form}
+	if e.Dish != 0 {
+		row.DishID = &e.Dish
 	}
-	for _, q := range doc.Questions {
-		r.Questions = append(r.Questions, recipe.Question(q))
+	over := clause.OnConflict{
+		Columns:   []clause.Column{{Name: "school_id"}, {Name: "id"}},
+		DoUpdates: clause.AssignmentColumns([]string{"title", "form", "base", "updated_at"}),
 	}
-	return Dish{row.ID, r}, nil
+	return s.db.WithContext(ctx).Clauses(over).Create(&row).Error
+}
+
+// Edit returns the form that is kept under an id.
+func (s *School) Edit(ctx context.Context, id string) (Edit, error) {
+	var row editRow
+	if err := s.db.WithContext(ctx).Where("id = ?", id).First(&row).Error; err != nil {
+		return Edit{}, translate(err)
+	}
+	return row.edit(), nil
+}
+
+// Edits returns the forms that are being written, the latest first; those of
+// one dish where it is not 0.
+func (s *School) Edits(ctx context.Context, dish int64) ([]Edit, error) {
+	q := s.db.WithContext(ctx).Order("updated_at DESC").Limit(50)
+	if dish != 0 {
+		q = q.Where("dish_id = ?", dish)
+	}
+	var rows []editRow
+	err := q.Find(&rows).Error
+	return each(rows, editRow.edit), err
+}
+
+// DropEdit forgets a form.
+func (s *School) DropEdit(ctx context.Context, id string) error {
+	return s.db.WithContext(ctx).Where("id = ?", id).Delete(&editRow{}).Error
 }

@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/pantry"
 )
 
 // A Lesson is a planned lesson with all that it is made of.
@@ -34,11 +35,11 @@ type Setup struct {
 	Spare     int // sets
 }
 
-// Plan returns the lesson as the core takes it.
-func (l Lesson) Plan() lesson.Lesson {
+// Plan returns the lesson as the core takes it, with the school's pantry.
+func (l Lesson) Plan(p *pantry.Pantry, t pantry.Tolerances) lesson.Lesson {
 	return lesson.Lesson{
 		Date: l.Date.Format(time.DateOnly), Start: l.Period.Start, End: l.Period.End,
-		Phases: l.Phases, Recipe: l.Dish.Recipe, Class: l.Class.Class, Room: l.Room.Room,
+		Phases: l.Phases, Recipe: l.Dish.Recipe, Pantry: p, Tolerances: t, Class: l.Class.Class, Room: l.Room.Room,
 		GroupSize: l.GroupSize, Each: l.Each, Demo: l.Demo, Spare: l.Spare,
 	}
 }

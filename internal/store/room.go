@@ -90,7 +90,7 @@ func (s *School) CreateRoom(ctx context.Context, r lesson.Room) (int64, error) {
 		if sp.PartOf(measure.Tablespoon) {
 			of = measure.Tablespoon
 		}
-		row.Instruments.Spoons = append(row.Instruments.Spoons, spoonDoc{number(sp.In(of)), of.Symbol})
+		row.Instruments.Spoons = append(row.Instruments.Spoons, spoonDoc{number(sp.Over(of)), of.Symbol})
 	}
 	for _, j := range r.Instruments.Jugs {
 		row.Instruments.Jugs = append(row.Instruments.Jugs, jugDoc{number(j.Marks), number(j.Holds)})

@@ -105,6 +105,7 @@ type school struct {
 	Name     string
 	TimeZone string
 	DemoDay  *time.Time `gorm:"type:date"`
+	Settings Settings   `gorm:"serializer:json"`
 }
 
 // TableName of the schools.
@@ -134,6 +135,29 @@ func (s *Store) scope(row school) (*School, error) {
 		return nil, fmt.Errorf("time zone of %s: %w", row.Name, err)
 	}
 	return &School{Name: row.Name, Location: loc, id: row.ID, db: s.db.Set(tenantKey, row.ID).Session(&gorm.Session{})}, nil
+}
+
+// Settings are what a school chooses about recipes and amounts. The zero
+// value is what is usual.
+type Settings struct {
+	Units     string  `json:"units,omitempty"`     // metric, us, au or imperial
+	First     string  `json:"first,omitempty"`     // weight, volume or both
+	Agent     float64 `json:"agent,omitempty"`     // tolerances, as shares
+	Structure float64 `json:"structure,omitempty"` //
+	Other     float64 `json:"other,omitempty"`     //
+	Declare   string  `json:"declare,omitempty"`   // fourteen or nine
+}
+
+// Settings returns the school's settings.
+func (s *School) Settings(ctx context.Context) (Settings, error) {
+	var row school
+	err := s.db.WithContext(ctx).Select("settings").First(&row, s.id).Error
+	return row.Settings, translate(err)
+}
+
+// SaveSettings writes them.
+func (s *School) SaveSettings(ctx context.Context, settings Settings) error {
+	return s.db.WithContext(ctx).Model(&school{}).Where("id = ?", s.id).Select("settings").Updates(&school{Settings: settings}).Error
 }
 
 // InTransaction runs f with a School whose changes are made all or not at all.

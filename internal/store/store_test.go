@@ -12,6 +12,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/demo"
 	"freshapron/internal/store"
 	"freshapron/internal/store/storetest"
@@ -25,7 +26,7 @@ var monday = time.Date(2026, 11, 23, 0, 0, 0, 0, time.UTC)
 func fill(t *testing.T, s *store.School) store.Lesson {
 	t.Helper()
 	room, class := demo.FoodRoom(), lesson.Class{Name: "8 Hazel", Learners: 24, Pace: exact.Frac(11, 10)}
-	dish := demo.Dishes()[1]
+	dish := demo.Dish("leek-tartlets")
 	l := store.Lesson{
 		Date: monday, Room: store.Room{Room: room}, Class: store.Class{Class: class}, Dish: store.Dish{Recipe: dish},
 		Period: store.Period{Name: "Period 2", Start: 605, End: 670},
@@ -37,7 +38,7 @@ func fill(t *testing.T, s *store.School) store.Lesson {
 	require.NoError(t, err)
 	l.Class.ID, err = s.CreateClass(ctx, class)
 	require.NoError(t, err)
-	l.Dish.ID, err = s.CreateDish(ctx, dish)
+	l.Dish.ID, err = s.CreateDish(ctx, dish, store.Ready, 0, "")
 	require.NoError(t, err)
 	l.Period.ID, err = s.CreatePeriod(ctx, l.Period)
 	require.NoError(t, err)
@@ -55,7 +56,7 @@ func newSchool(t *testing.T, s *store.Store, name string) *store.School {
 // since exact numbers can be equal and stored differently.
 func same(t *testing.T, want, got store.Lesson) {
 	t.Helper()
-	wantFit, gotFit := want.Plan().Fit(), got.Plan().Fit()
+	wantFit, gotFit := want.Plan(pantry.Stock(), pantry.Usual).Fit(), got.Plan(pantry.Stock(), pantry.Usual).Fit()
 	wantPlan, err := fit.Solve(wantFit, fit.Options{Budget: 5, Runs: 10})
 	require.NoError(t, err)
 	gotPlan, err := fit.Solve(gotFit, fit.Options{Budget: 5, Runs: 10})
@@ -131,7 +132,7 @@ func TestSchoolsAreKeptApart(t *testing.T) {
 	lessons, err := theirs.LessonsBetween(ctx, monday, monday)
 	require.NoError(t, err)
 	assert.Empty(t, lessons)
-	dishes, err := theirs.Dishes(ctx)
+	dishes, err := theirs.Heads(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, dishes)
 	_, err = theirs.CreateLesson(ctx, l, uuid.NewString())

@@ -2,6 +2,8 @@ package exact_test
 
 import (
 	"fmt"
+	"math"
+	"math/big"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -64,5 +66,28 @@ func TestThereAndBack(t *testing.T) {
 		assert.Zero(t, a.Cmp(back))
 		assert.LessOrEqual(t, exact.Int(a.Floor()).Cmp(a), 0)
 		assert.GreaterOrEqual(t, exact.Int(a.Ceil()).Cmp(a), 0)
+	})
+}
+
+// Small numbers are kept in two words, large ones not; both are the same
+// arithmetic.
+func TestAgreesWithBigRationals(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		num, den := rapid.Int64Range(-math.MaxInt64, math.MaxInt64), rapid.Int64Range(1, math.MaxInt64)
+		a, b, c, d := num.Draw(t, "a"), den.Draw(t, "b"), num.Draw(t, "c"), den.Draw(t, "d")
+		if rapid.Bool().Draw(t, "near the edge") {
+			a, b = a>>32, b>>32|1
+		}
+		n, m := exact.Frac(a, b), exact.Frac(c, d)
+		x, y := big.NewRat(a, b), big.NewRat(c, d)
+		assert.Equal(t, new(big.Rat).Add(x, y).RatString(), n.Add(m).String())
+		assert.Equal(t, new(big.Rat).Sub(x, y).RatString(), n.Sub(m).String())
+		assert.Equal(t, new(big.Rat).Mul(x, y).RatString(), n.Mul(m).String())
+		assert.Equal(t, x.Cmp(y), n.Cmp(m))
+		assert.Equal(t, x.Sign(), n.Sign())
+		if c != 0 {
+			assert.Equal(t, new(big.Rat).Quo(x, y).RatString(), n.Div(m).String())
+		}
+		assert.Equal(t, n, n.Add(m).Sub(m), "equal numbers are equal values")
 	})
 }

@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
 )
@@ -38,6 +39,8 @@ type Lesson struct {
 	Start, End fit.Clock
 	Phases     []fit.Phase
 	Recipe     recipe.Recipe
+	Pantry     *pantry.Pantry
+	Tolerances pantry.Tolerances // of the school
 	Class      Class
 	Room       Room
 	GroupSize  int // 1 is everyone alone
@@ -55,6 +58,11 @@ func UsualPhases() []fit.Phase {
 		{Name: "Clear down", Minutes: exact.Int(7), Place: fit.AtEnd},
 		{Name: "Taste and review", Minutes: exact.Int(5), Place: fit.AtEnd},
 	}
+}
+
+// Kitchen returns what the lesson's amounts are measured with.
+func (l Lesson) Kitchen() scale.Kitchen {
+	return scale.Kitchen{Pantry: l.Pantry, Instruments: l.Room.Instruments, Tolerances: l.Tolerances}
 }
 
 // A Bench is one group at its place.
@@ -201,7 +209,7 @@ func (l Lesson) Needs() []scale.Need {
 	for range l.Spare {
 		extra = append(extra, l.Sizes()[0])
 	}
-	return scale.Class(l.Recipe, benches, extra)
+	return l.Kitchen().Class(l.Recipe, benches, extra)
 }
 
 // Grouping says how the learners work: "24 learners in 12 pairs at 12

@@ -12,8 +12,8 @@ import (
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
-	"freshapron/internal/core/scale"
 )
 
 // bars are made in five steps: 4 min of weighing that can be shared, 1 min
@@ -21,8 +21,8 @@ import (
 var bars = recipe.Recipe{
 	ID: "bars", Title: "Oat bars", Yield: 8, Piece: "bar", Pieces: "bars", Each: 2,
 	Ingredients: []recipe.Ingredient{
-		{Quantity: measure.Q("200", measure.Gram), Pantry: "plain-flour", Part: "Mix", Law: recipe.Linear},
-		{Quantity: measure.Q("1", measure.Gram), Pantry: "salt", Part: "Mix", Law: recipe.Linear},
+		{Quantity: measure.Q("200", measure.Gram), Name: "plain flour", Pantry: "plain-flour", Part: "Mix", Law: recipe.Linear},
+		{Quantity: measure.Q("1", measure.Gram), Name: "salt", Pantry: "salt", Part: "Mix", Law: recipe.Linear},
 	},
 	Steps: []recipe.Step{
 		{Step: fit.Step{ID: "weigh", Title: "Weigh", Kind: fit.Weigh, Work: exact.Int(4), Cooks: 1, Shareable: true, Adult: fit.NoAdult}},
@@ -46,7 +46,7 @@ var small = lesson.Room{
 
 func eight(size int) lesson.Lesson {
 	return lesson.Lesson{
-		Date: "2026-11-26", Start: 600, End: 660, Phases: lesson.UsualPhases(), Recipe: bars,
+		Date: "2026-11-26", Start: 600, End: 660, Phases: lesson.UsualPhases(), Recipe: bars, Pantry: pantry.Stock(),
 		Class: lesson.Class{Name: "4 Finch", Learners: 8, Pace: exact.Int(1)}, Room: small,
 		GroupSize: size, Each: 2, Demo: 8, Spare: 1,
 	}
@@ -69,7 +69,7 @@ func plan(t *testing.T, l lesson.Lesson) (fit.Lesson, *fit.Plan, []lesson.Verdic
 	p, err := fit.Solve(f, fit.Options{})
 	require.NoError(t, err)
 	require.Empty(t, verify.Plan(f, p))
-	return f, p, l.Verdicts(f, p, scale.Amounts(l.Recipe, l.Sizes()[0], l.Room.Instruments))
+	return f, p, l.Verdicts(f, p, l.Kitchen().Amounts(l.Recipe, l.Sizes()[0]))
 }
 
 // Four pairs of four bars each: 13 min of phases, 4/1.8 min to weigh, 4 to

@@ -214,7 +214,7 @@ func measurable(sizes [][]scale.Scaled) Verdict {
 	var bad []string
 	for i, a := range sizes[0] {
 		if slices.ContainsFunc(sizes, func(size []scale.Scaled) bool { return !size[i].Measurable() }) {
-			bad = append(bad, a.Stock.Name)
+			bad = append(bad, a.Name())
 		}
 	}
 	count := len(sizes[0])

@@ -108,7 +108,7 @@ func TestThereAndBack(t *testing.T) {
 		to := rapid.SampledFrom(measure.Units).Draw(t, "to")
 		q := measure.Quantity{Amount: exact.Frac(rapid.Int64Range(1, 1e6).Draw(t, "n"), rapid.Int64Range(1, 64).Draw(t, "d")), Unit: from}
 		there, ok := q.In(to)
-		assert.Equal(t, from.Dimension == to.Dimension, ok)
+		assert.Equal(t, from.Dimension == to.Dimension && (from.Dimension != measure.Count || from.ID == to.ID), ok)
 		if ok {
 			back, _ := there.In(from)
 			assert.Zero(t, q.Amount.Cmp(back.Amount))

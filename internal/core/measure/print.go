@@ -21,6 +21,8 @@ func Mixed(n exact.Number) string {
 	}
 	f, ok := vulgar[[2]int64{num, den}]
 	switch {
+	case !ok && n.Less(exact.Frac(1, 10)):
+		return n.Decimal(2)
 	case !ok:
 		return n.Decimal(1)
 	case whole == 0:
@@ -30,27 +32,59 @@ func Mixed(n exact.Number) string {
 	}
 }
 
+// word returns the unit as it follows the amount: "cup", "cups".
+func (u Unit) word(n exact.Number) string {
+	if u.Plural != "" && n.Cmp(exact.Int(1)) > 0 {
+		return u.Plural
+	}
+	return u.Symbol
+}
+
 // String prints the quantity as a teacher would write it: 112.5 g, 1.35 kg,
-// 2½ tbsp, ¾.
+// 2½ tbsp, ¾, 2 sprigs, £1.20.
 func (q Quantity) String() string {
 	thousand := exact.Int(1000)
-	switch q.Unit.Dimension {
-	case Mass, Volume:
-		if q.Unit == Gram && q.Amount.Cmp(thousand) >= 0 {
+	switch q.Unit.ID {
+	case Gram.ID:
+		if q.Amount.Cmp(thousand) >= 0 {
 			return q.Amount.Div(thousand).Decimal(2) + " kg"
 		}
-		if q.Unit == Millilitre && q.Amount.Cmp(thousand) >= 0 {
+	case Millilitre.ID:
+		if q.Amount.Cmp(thousand) >= 0 {
 			return q.Amount.Div(thousand).Decimal(2) + " l"
 		}
-		if q.Unit == Teaspoon || q.Unit == Tablespoon {
-			return Mixed(q.Amount) + " " + q.Unit.Symbol
+	case Celsius.ID, Fahrenheit.ID:
+		return q.Amount.Decimal(0) + " " + q.Unit.Symbol
+	case Penny.ID:
+		if q.Amount.Less(exact.Int(100)) {
+			return q.Amount.Decimal(0) + "p"
 		}
-		places := 1
-		if q.Amount.Abs().Less(exact.Int(1)) {
-			places = 2
-		}
-		return q.Amount.Decimal(places) + " " + q.Unit.Symbol
-	default:
-		return Mixed(q.Amount)
+		return "£" + exact.Frac(q.Amount.Round(), 100).Fixed(2)
 	}
+	switch {
+	case q.Unit.Dimension == Count && q.Unit.Symbol == "":
+		return Mixed(q.Amount)
+	case q.Unit.Dimension == Count, q.byFraction():
+		return Mixed(q.Amount) + " " + q.Unit.word(q.Amount)
+	}
+	places := 1
+	if q.Amount.Abs().Less(exact.Int(1)) {
+		places = 2
+	}
+	return q.Amount.Decimal(places) + " " + q.Unit.word(q.Amount)
+}
+
+// byFraction reports whether the unit is one of which people write halves
+// and thirds rather than decimals.
+func (q Quantity) byFraction() bool {
+	switch q.Unit.Dimension {
+	case Volume:
+		metric := q.Unit.ID == Millilitre.ID || q.Unit.ID == Centilitre.ID || q.Unit.ID == Decilitre.ID || q.Unit.ID == Litre.ID
+		return !metric
+	case Mass:
+		return q.Unit.ID == Pound.ID || q.Unit.ID == ButterStick.ID
+	case Length:
+		return q.Unit.ID == Inch.ID
+	}
+	return false
 }

@@ -2,41 +2,195 @@ package pantry_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 )
 
-func ExampleFind() {
-	flour, _ := pantry.Find("plain-flour")
-	fmt.Println(flour.Name, flour.Density.Decimal(2), "g/ml,", flour.Role.Tolerance())
-	// Output: plain flour 0.53 g/ml, 0.05
+func ExamplePantry_Match() {
+	p := pantry.Stock()
+	for _, name := range []string{"finely chopped fresh parsley", "zucchini", "coconut butter"} {
+		m := p.Match(name)
+		if m.Certain {
+			fmt.Println(name, "is", m.Ingredient.Name)
+		} else {
+			fmt.Println(name, "is not certain: could be", m.Maybe[0].Name)
+		}
+	}
+	// Output:
+	// finely chopped fresh parsley is parsley, chopped
+	// zucchini is courgette
+	// coconut butter is not certain: could be butter
 }
 
 func TestStock(t *testing.T) {
-	seen := map[string]bool{}
-	for _, i := range pantry.Stock {
-		assert.False(t, seen[i.ID], "%s stands twice", i.ID)
-		seen[i.ID] = true
+	p := pantry.Stock()
+	list := p.List()
+	require.GreaterOrEqual(t, len(list), 150)
+	priced := 0
+	for _, i := range list {
 		assert.NotEmpty(t, i.Name)
 		assert.NotEmpty(t, i.Source, i.ID)
-		assert.Equal(t, i.Mass.Sign() > 0, i.Plural != "", "%s: what is counted has a plural", i.ID)
-		assert.Contains(t, []pantry.Role{pantry.Agent, pantry.Structure, pantry.Other}, i.Role, i.ID)
-		assert.True(t, i.Density.Known() != (i.Mass.Sign() > 0), "%s is either spooned or counted", i.ID)
-		if i.Density.Known() {
-			assert.InDelta(t, 0.7, i.Density.Float(), 0.65, i.ID)
+		assert.Equal(t, i.Counted(), i.Plural != "", "%s: what is counted has a plural", i.ID)
+		assert.Contains(t, pantry.Roles, i.Role, i.ID)
+		for _, f := range i.Fillings {
+			assert.InDelta(t, 0.7, f.Density.Float(), 0.75, "%s %s", i.ID, f.Name)
 		}
-		if i.Pours {
-			assert.InDelta(t, 1, i.Density.Float(), 0.1, "%s flows like water", i.ID)
+		for _, a := range i.Allergens {
+			assert.NotEmpty(t, pantry.Fourteen.Declare([]pantry.Allergen{a}), "%s: %s is declared", i.ID, a)
+		}
+		for _, tr := range i.From {
+			assert.Contains(t, pantry.Traits, tr, i.ID)
+		}
+		if len(i.Packs) > 0 {
+			priced++
+		}
+		m := p.Match(i.Name)
+		assert.True(t, m.Certain && m.Ingredient.ID == i.ID, "%s is found by its name, not %s", i.ID, m.Ingredient.ID)
+	}
+	assert.Greater(t, priced, 150)
+	_, ok := p.Find("plutonium")
+	assert.False(t, ok)
+}
+
+// What comes from milk, eggs, fish, and so on holds the allergen of it.
+func TestOriginAndAllergenAgree(t *testing.T) {
+	for _, i := range pantry.Stock().List() {
+		for trait, allergen := range map[pantry.Trait]pantry.Allergen{
+			pantry.FromMilk: pantry.Milk, pantry.FromEgg: pantry.Eggs, pantry.FromFish: pantry.Fish, pantry.Shellfish: pantry.Crustaceans,
+		} {
+			assert.Equal(t, i.Has(trait), slices.Contains(i.Allergens, allergen), "%s: %s", i.ID, trait)
 		}
 	}
-	leek, _ := pantry.Find("leek")
-	assert.Equal(t, "1 leek", leek.Of(measure.Q("1", measure.Each)))
-	assert.Equal(t, "14 leeks", leek.Of(measure.Q("14", measure.Each)))
-	assert.Equal(t, "½ leek", leek.Of(measure.Q("1/2", measure.Each)))
-	_, ok := pantry.Find("plutonium")
-	assert.False(t, ok)
+}
+
+func TestNames(t *testing.T) {
+	p := pantry.Stock()
+	for name, id := range map[string]string{
+		"Zucchini": "courgette", "courgettes": "courgette", "plain flour": "plain-flour", "all-purpose flour": "plain-flour",
+		"large eggs": "egg-large", "Eggs": "egg-medium", "garlic cloves": "garlic", "cloves": "cloves-ground", "tomatoes": "tomato",
+		"tinned chopped tomatoes": "chopped-tomatoes", "unsalted butter": "butter", "fresh coriander": "coriander-leaf",
+		"ground coriander": "coriander-ground", "spring onions": "spring-onion", "scallions": "spring-onion", "red onions": "red-onion",
+		"creme fraiche": "creme-fraiche", "crème fraîche": "creme-fraiche", "semi-skimmed milk": "milk", "potatoes": "potato",
+		"leaves of gelatine": "gelatine", "blackberries": "blackberry", "cherry tomatoes": "cherry-tomato", "boiling water": "water",
+		"freshly ground black pepper": "pepper", "red pepper": "pepper-red", "lean beef mince": "beef-mince", "bay leaves": "bay-leaf",
+		"soft light brown sugar": "soft-brown-sugar", "eggplants": "aubergine", "skinless boneless chicken breasts": "chicken-breast",
+	} {
+		m := p.Match(name)
+		assert.True(t, m.Certain, name)
+		assert.Equal(t, id, m.Ingredient.ID, name)
+	}
+	for name, likely := range map[string]string{
+		"self rasing flour": "self-raising-flour", "almond butter": "butter", "tomatos sauce": "tomato", "chedar": "cheddar",
+		"vegan butter": "butter", "duck eggs": "egg-medium",
+	} {
+		m := p.Match(name)
+		assert.False(t, m.Certain, "%s is asked, not guessed", name)
+		var ids []string
+		for _, i := range m.Maybe {
+			ids = append(ids, i.ID)
+		}
+		assert.Contains(t, ids, likely, name)
+	}
+	for _, name := range []string{"", "unobtainium", "🍓", "<script>"} {
+		m := p.Match(name)
+		assert.False(t, m.Certain, name)
+		assert.Empty(t, m.Maybe, name)
+	}
+}
+
+func TestDeclaring(t *testing.T) {
+	list := []pantry.Allergen{pantry.Oats, pantry.Wheat, pantry.Almonds, pantry.Milk}
+	assert.Equal(t, []string{"cereals containing gluten (wheat)", "cereals containing gluten (oats)", "milk", "nuts (almonds)"}, pantry.Fourteen.Declare(list))
+	assert.Equal(t, []string{"milk", "tree nuts (almonds)", "wheat"}, pantry.Nine.Declare(list), "oats are not on the list of nine")
+}
+
+func TestDiets(t *testing.T) {
+	p := pantry.Stock()
+	judge := func(diet, id string) pantry.Verdict {
+		i, ok := p.Find(id)
+		require.True(t, ok, id)
+		for _, d := range pantry.Diets {
+			if d.Name == diet {
+				return d.Judge(i)
+			}
+		}
+		t.Fatal(diet)
+		return 0
+	}
+	assert.Equal(t, pantry.Suits, judge("vegetarian", "cheddar"))
+	assert.Equal(t, pantry.Never, judge("vegetarian", "parmesan"), "calves' rennet")
+	assert.Equal(t, pantry.Never, judge("vegan", "honey"))
+	assert.Equal(t, pantry.Ask, judge("halal", "turkey-mince"), "the supplier says")
+	assert.Equal(t, pantry.Never, judge("halal", "gelatine"), "of pigs")
+	assert.Equal(t, pantry.Never, judge("no pork", "back-bacon"))
+	assert.Equal(t, pantry.Ask, pantry.Diets[0].Judge(pantry.Ingredient{Unknown: true}), "what is unknown is not safe")
+}
+
+func TestCost(t *testing.T) {
+	p := pantry.Stock()
+	pence := func(id string, q measure.Quantity) float64 {
+		i, _ := p.Find(id)
+		n, ok := i.Pence(q)
+		require.True(t, ok, id)
+		return n.Float()
+	}
+	assert.InDelta(t, 225.0/1500*110, pence("self-raising-flour", measure.Q("225", measure.Gram)), 1e-9, "the large bag is cheaper")
+	assert.InDelta(t, 270.0/12, pence("egg-medium", measure.Q("1", measure.Each)), 1e-9)
+	assert.InDelta(t, 2*150.0/1000*95, pence("onion", measure.Q("2", measure.Each)), 1e-9, "150 g each")
+	assert.InDelta(t, 95.0*5*0.43/45, pence("cumin-ground", measure.Q("1", measure.Teaspoon)), 1e-9)
+	assert.Zero(t, pence("water", measure.Q("1", measure.Litre)))
+}
+
+func TestSeasons(t *testing.T) {
+	s, err := pantry.ParseSeason("9-4")
+	require.NoError(t, err)
+	assert.True(t, s.Has(12) && s.Has(9) && s.Has(4))
+	assert.False(t, s.Has(7))
+	_, err = pantry.ParseSeason("13-1")
+	assert.Error(t, err)
+}
+
+func TestSchoolsOwn(t *testing.T) {
+	p := pantry.Stock().With([]pantry.Ingredient{
+		{ID: "butter", Name: "farm butter", Role: pantry.Structure, Allergens: []pantry.Allergen{pantry.Milk}, Fillings: []pantry.Filling{{Name: "level", Density: measure.Density{Number: exact.Frac(9, 10)}}}},
+		{ID: "sumac", Name: "sumac", Also: []string{"ground sumac"}, Role: pantry.Other},
+	})
+	butter, _ := p.Find("butter")
+	assert.Equal(t, "farm butter", butter.Name)
+	assert.True(t, p.Match("ground sumac").Certain)
+	assert.False(t, pantry.Stock().Match("sumac").Certain, "the stock itself stays as it is")
+}
+
+func TestMentioned(t *testing.T) {
+	var ids []string
+	for _, i := range pantry.Stock().Mentioned("Rub the butter into the self-raising flour, then stir in the spring onions and grated Cheddar.") {
+		ids = append(ids, i.ID)
+	}
+	assert.Equal(t, []string{"butter", "self-raising-flour", "spring-onion", "cheddar"}, ids)
+}
+
+func TestTextsThereAndBack(t *testing.T) {
+	for _, i := range pantry.Stock().List() {
+		f, err := pantry.ParseFillings(pantry.FillingsText(i.Fillings))
+		require.NoError(t, err)
+		assert.Equal(t, len(i.Fillings), len(f))
+		p, err := pantry.ParsePacks(pantry.PacksText(i.Packs))
+		require.NoError(t, err)
+		assert.Equal(t, i.Packs, p)
+	}
+	for _, bad := range []string{"spooned", "spooned x", "spooned -1", "spooned 30"} {
+		_, err := pantry.ParseFillings(bad)
+		assert.Error(t, err, bad)
+	}
+	for _, bad := range []string{"500 g", "500 zz bag 10", "x bag 10", "0 g bag 1", "1 g bag -1"} {
+		_, err := pantry.ParsePacks(bad)
+		assert.Error(t, err, bad)
+	}
 }

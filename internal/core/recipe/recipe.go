@@ -1,9 +1,13 @@
 // Package recipe holds a dish as a teacher writes it down: what goes in, in
-// which parts, and the steps small enough for learners to follow.
+// which parts, the steps small enough for learners to follow, and what to know
+// while teaching it. It reads lines and steps as people write them, and checks
+// a recipe before thirty copies of it are printed.
 package recipe
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
@@ -15,15 +19,26 @@ import (
 type Recipe struct {
 	ID, Title   string
 	Why         string // the reason to cook it: the skill it teaches
-	Yield       int    // pieces that the amounts make
+	Level       string // for whom this version is; empty for everyone
+	Yield       int    // pieces that the amounts make; 0 is not said
 	Piece       string // "scone"
 	Pieces      string // "scones"
 	Each        int    // pieces that one learner makes by default
+	Minutes     int    // that the recipe says it takes in all; 0 is not said
+	Tin         *Tin   // the tin or dish that the amounts fill
 	Ingredients []Ingredient
+	Choices     []Choice
 	Steps       []Step
 	Equipment   []string // for each bench
+	Contains    []string // allergens that the recipe declares
+	Skills      []string // shown by whoever makes it
+	Checks      []string // what the teacher looks at on the way
 	Words       []Word
 	Questions   []Question
+	Swaps       []Swap
+	Source      string   // where it came from
+	SetAside    []Aside  // findings of the check that somebody has set aside
+	Leftover    []string // what was brought in with it and not understood
 }
 
 // Count prints a number of pieces: "1 scone", "8 scones".
@@ -39,19 +54,86 @@ type Law string
 
 // The laws of scaling.
 const (
-	Linear Law = "linear"
-	Whole  Law = "whole" // eggs: whole ones only
-	Taste  Law = "taste" // a starting amount, not multiplied above 1
+	Linear  Law = "linear"
+	Whole   Law = "whole"   // eggs, rolls: whole ones
+	Taste   Law = "taste"   // a starting amount, not multiplied above 1
+	Fixed   Law = "fixed"   // once for each vessel: water to boil in
+	Surface Law = "surface" // a film on the pan: greasing, frying depth
 )
+
+// Laws lists them.
+var Laws = []Law{Linear, Whole, Taste, Fixed, Surface}
 
 // An Ingredient is a line of the recipe.
 type Ingredient struct {
-	measure.Quantity
-	Pantry string // id in the pantry
-	Note   string
-	Law    Law
-	Part   string      // the part of the dish it belongs to
-	Role   pantry.Role // what it does here, where that is not what the pantry says
+	measure.Quantity // 0 where the line gives no amount
+	Name             string
+	Pantry           string // id in the pantry; empty where it is not known what it is
+	Size             string // large, heaped
+	Filling          string // packed, scooped
+	Note             string
+	Law              Law
+	Part             string      // the part of the dish it belongs to
+	Role             pantry.Role // what it does here, where that is not what the pantry says
+	Optional         bool
+	Brought          bool               // from home
+	Also             []measure.Quantity // the same amount, said otherwise in the recipe
+	Pack             *measure.PackSize  // the tin of "½ x 400 g tin", of which the quantity is the contents
+}
+
+// Given reports whether there is an amount.
+func (i Ingredient) Given() bool { return i.Amount.Sign() > 0 }
+
+// Line writes the ingredient as a line that reads back as the same.
+func (i Ingredient) Line() string {
+	var parts []string
+	switch {
+	case i.Given() && i.Pack != nil:
+		parts = append(parts, written(measure.Quantity{Amount: i.Pack.Count, Unit: measure.Each}), "x", written(i.Pack.Size))
+		if i.Pack.Word.Symbol != "" {
+			parts = append(parts, i.Pack.Word.Symbol)
+		}
+	case i.Given():
+		parts = append(parts, written(i.Quantity))
+	}
+	if i.Size != "" && !strings.Contains(strings.ToLower(i.Name), i.Size) {
+		parts = append(parts, i.Size)
+	}
+	line := strings.Join(append(parts, i.Name), " ")
+	if i.Note != "" {
+		line += ", " + i.Note
+	}
+	return line
+}
+
+// written prints a quantity exactly: no rounding, so that it reads back.
+func written(q measure.Quantity) string {
+	s := measure.Mixed(q.Amount)
+	if back := measure.Read(s+" x", measure.Metric); back.Low.Cmp(q.Amount) != 0 {
+		s = q.Amount.Decimal(6)
+		if n, err := exact.Parse(s); err != nil || n.Cmp(q.Amount) != 0 {
+			s = q.Amount.String()
+		}
+	}
+	unit := q.Unit.Symbol
+	if q.Unit.Plural != "" && q.Amount.Cmp(exact.Int(1)) > 0 {
+		unit = q.Unit.Plural
+	}
+	return strings.TrimSpace(s + " " + unit)
+}
+
+// A Choice is a part of a dish that each learner decides: so many of some
+// options, on top of what everyone has.
+type Choice struct {
+	Name    string
+	Take    int
+	Options []Option
+}
+
+// An Option is one thing to choose.
+type Option struct {
+	Name        string
+	Ingredients []Ingredient
 }
 
 // A Step of the recipe: a step of the planner, and what to tell learners.
@@ -59,74 +141,108 @@ type Step struct {
 	fit.Step
 	// WorkEach is hands-on minutes for each piece, on top of Work.
 	WorkEach exact.Number
-	Text     string // what to do
-	LookFor  string // how to know that it is right
-	Mistake  string // what can go wrong, and what then
-	Hazard   string
+	Text     string   // what to do
+	LookFor  string   // how to know that it is right
+	Mistake  string   // what can go wrong, and what then
+	Hazard   string   // what to be careful of
+	Takes    []string // ingredients that go in, where the text does not name them
 }
 
 // A Word of the trade or of science, explained.
 type Word struct{ Word, Meaning string }
 
-// A Question to ask while demonstrating.
-type Question struct{ Ask, Answer string }
+// A Question to ask while demonstrating. Spot marks one that shows a mistake
+// to be spotted.
+type Question struct {
+	Ask, Answer string
+	Spot        bool
+}
+
+// A Swap is another ingredient for one of the recipe.
+type Swap struct {
+	For  string // name of an ingredient of the recipe
+	Use  string // line to use instead
+	Why  string // a diet, cost, season, what is there
+	Note string // what changes with it
+}
+
+// An Aside is a finding of the check that somebody has set aside.
+type Aside struct{ Key, Reason string }
+
+// A Tin is a baking tin or dish, in centimetres. A round one has a Diameter,
+// another Length and Width. Count is how many there are, for muffin tins.
+type Tin struct {
+	Name                    string
+	Diameter, Length, Width exact.Number
+	Depth                   exact.Number
+	Count                   int
+}
 
 // Parts returns the parts in the order in which the ingredients name them.
 func (r Recipe) Parts() []string {
 	var parts []string
-	seen := map[string]bool{}
 	for _, i := range r.Ingredients {
-		if !seen[i.Part] {
-			seen[i.Part] = true
+		if !slices.Contains(parts, i.Part) {
 			parts = append(parts, i.Part)
 		}
 	}
 	return parts
 }
 
-// Allergens returns the declared allergens of all ingredients, each once.
-func (r Recipe) Allergens() []string {
-	var out []string
-	seen := map[string]bool{}
-	for _, i := range r.Ingredients {
-		stock, _ := pantry.Find(i.Pantry)
+// everything returns the ingredients with those of all choices.
+func (r Recipe) everything() []Ingredient {
+	all := slices.Clone(r.Ingredients)
+	for _, c := range r.Choices {
+		for _, o := range c.Options {
+			all = append(all, o.Ingredients...)
+		}
+	}
+	return all
+}
+
+// Allergens returns the allergens of all ingredients, each once, and the
+// names of those of which nothing is known.
+func (r Recipe) Allergens(p *pantry.Pantry) (known []pantry.Allergen, unknown []string) {
+	for _, i := range r.everything() {
+		stock, ok := p.Find(i.Pantry)
+		if !ok || stock.Unknown {
+			unknown = append(unknown, i.Name)
+		}
 		for _, a := range stock.Allergens {
-			if !seen[a] {
-				seen[a] = true
-				out = append(out, a)
+			if !slices.Contains(known, a) {
+				known = append(known, a)
 			}
 		}
 	}
-	return out
+	return known, unknown
 }
 
-// Check returns fit.Problems that name what keeps the recipe from being
-// scaled and planned, or nil.
-func (r Recipe) Check() error {
+// Problems returns fit.Problems that name what keeps the recipe from being
+// scaled and planned, or nil. What is merely doubtful is for the check.
+func (r Recipe) Problems() error {
 	var problems fit.Problems
 	add := func(path, format string, args ...any) {
 		problems = append(problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 	}
-	if r.Yield < 1 {
-		add("yield", "is %d; a recipe makes at least 1 piece", r.Yield)
+	if strings.TrimSpace(r.Title) == "" {
+		add("title", "give the dish a name")
 	}
-	if r.Each < 1 {
-		add("each", "is %d; a learner makes at least 1 piece", r.Each)
+	if r.Yield < 1 || r.Yield > 1000 {
+		add("yield", "is %d; a recipe makes 1 to 1000 pieces", r.Yield)
+	}
+	if r.Each < 1 || r.Each > 100 {
+		add("each", "is %d; a learner makes 1 to 100 pieces", r.Each)
+	}
+	if len(r.Steps) == 0 {
+		add("steps", "there is no step: write at least one")
 	}
 	for i, in := range r.Ingredients {
-		path := fmt.Sprintf("ingredients[%d]", i)
-		if _, ok := pantry.Find(in.Pantry); !ok {
-			add(path, "there is no %q in the pantry", in.Pantry)
+		if in.Law != "" && !slices.Contains(Laws, in.Law) {
+			add(fmt.Sprintf("ingredients[%d]", i), "%q is no law of scaling", in.Law)
 		}
-		if in.Amount.Sign() <= 0 {
-			add(path, "has no amount")
-		}
-		if in.Law != Linear && in.Law != Whole && in.Law != Taste {
-			add(path, "%q is no law of scaling", in.Law)
-		}
-		if in.Law == Whole && in.Unit.Dimension != measure.Count {
-			add(path, "is measured, not counted, so it can't be kept whole")
-		}
+	}
+	if len(problems) == 0 {
+		problems = append(problems, r.planProblems()...)
 	}
 	if len(problems) > 0 {
 		return problems
@@ -134,17 +250,74 @@ func (r Recipe) Check() error {
 	return nil
 }
 
+// planProblems returns what the planner has against the steps, in a room with
+// plenty of everything that they use.
+func (r Recipe) planProblems() fit.Problems {
+	problems, ok := r.lone(2).Check().(fit.Problems)
+	if !ok {
+		return nil
+	}
+	for i := range problems {
+		problems[i].Path = strings.TrimPrefix(problems[i].Path, "dishes[0].")
+	}
+	return problems
+}
+
+// lone is a lesson without a bell in which one group makes the yield, in a
+// room that has what the steps use.
+func (r Recipe) lone(cooks int) fit.Lesson {
+	l := fit.Lesson{Title: r.Title, Start: 0, End: 24*60 - 1, Adults: 1}
+	for _, s := range r.Steps {
+		cooks = max(cooks, s.Cooks)
+		for _, u := range s.Uses {
+			at := slices.IndexFunc(l.Equipment, func(e fit.Equipment) bool { return e.ID == u.Equipment })
+			if at < 0 {
+				at = len(l.Equipment)
+				l.Equipment = append(l.Equipment, fit.Equipment{ID: u.Equipment})
+			}
+			e := &l.Equipment[at]
+			e.Temperature = e.Temperature || u.Temperature != nil
+			for len(e.Units) < 4 {
+				e.Units = append(e.Units, fit.Unit{Name: fmt.Sprintf("%s %d", u.Equipment, len(e.Units)+1), Places: 4})
+			}
+		}
+	}
+	l.Groups = []fit.Group{{ID: "g1", Name: "Bench 1", Cooks: cooks, Pace: exact.Int(1)}}
+	l.Dishes = []fit.Dish{r.Dish(max(1, r.Yield))}
+	return l
+}
+
 // Dish returns the dish as the planner takes it, for a group that makes so
 // many pieces: work and loads grow with the pieces, waits do not.
 func (r Recipe) Dish(pieces int) fit.Dish {
 	d := fit.Dish{ID: r.ID, Title: r.Title}
+	if d.ID == "" {
+		d.ID = "dish"
+	}
+	for _, i := range r.Ingredients {
+		d.Ingredients = append(d.Ingredients, i.carried())
+	}
 	for _, s := range r.Steps {
 		step := s.Step
 		step.Work = step.Work.Add(s.WorkEach.Mul(exact.Int(int64(pieces))))
-		if step.PerLoad > 0 {
-			step.Pieces = pieces
+		if step.PerLoad > 0 && pieces != r.Yield {
+			// Loads are of pieces, or of what there is of them in the yield.
+			step.Pieces = max(1, int(exact.Frac(int64(s.Pieces), int64(max(1, r.Yield))).Mul(exact.Int(int64(pieces))).Ceil()))
 		}
 		d.Steps = append(d.Steps, step)
 	}
 	return d
+}
+
+// carried is the ingredient as a lesson file carries it.
+func (i Ingredient) carried() fit.Ingredient {
+	c := fit.Ingredient{Name: i.Name, Unit: i.Unit.ID, Note: i.Note, Scales: string(i.Law), PartOf: i.Part, Brought: i.Brought}
+	if i.Law == Linear {
+		c.Scales = ""
+	}
+	if i.Given() {
+		n := i.Amount
+		c.Amount = &n
+	}
+	return c
 }

@@ -1,5 +1,6 @@
 // Package scale takes a recipe to benches and to a class: into how many
-// groups learners fall, what each measures out, and what the class needs.
+// groups learners fall, what each measures out and how, which ratios drift
+// with the rounding, what fits the tins at hand, and what the class needs.
 package scale
 
 import (
@@ -34,88 +35,187 @@ func Groups(learners, size, room int) []int {
 	return sizes
 }
 
+// A Kitchen is what amounts are measured with and judged by.
+type Kitchen struct {
+	Pantry      *pantry.Pantry
+	Instruments measure.Instruments
+	Tolerances  pantry.Tolerances // the zero value is pantry.Usual
+}
+
+func (k Kitchen) tolerances() pantry.Tolerances {
+	if k.Tolerances == (pantry.Tolerances{}) {
+		return pantry.Usual
+	}
+	return k.Tolerances
+}
+
 // A Scaled ingredient is what a bench measures out.
 type Scaled struct {
-	Line     recipe.Ingredient
-	Stock    pantry.Ingredient
-	Exact    measure.Quantity // by the law
-	Linear   measure.Quantity // what proportion alone would give
-	Says     string           // what the law did, where that has to be said
-	ByWeight *measure.Instruction
-	ByVolume *measure.Instruction
-	ByCount  *measure.Instruction
+	Line      recipe.Ingredient
+	Stock     pantry.Ingredient
+	Known     bool             // the pantry knows it
+	Exact     measure.Quantity // by the law; 0 where the line gives no amount
+	Says      string           // what the law did, where that has to be said
+	Tolerance float64          // share by which it may be off
+	ByWeight  *measure.Instruction
+	ByVolume  *measure.Instruction
+	ByCount   *measure.Instruction // counted, or a part of a pack
 }
+
+// Name is what the pantry calls it, or the recipe where that is not known.
+func (s Scaled) Name() string {
+	if s.Known {
+		return s.Stock.Name
+	}
+	return s.Line.Name
+}
+
+// ways lists the instructions that there are.
+func (s Scaled) ways() []*measure.Instruction {
+	var out []*measure.Instruction
+	for _, i := range []*measure.Instruction{s.ByWeight, s.ByVolume, s.ByCount} {
+		if i != nil {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// equal is the difference in error that nobody notices.
+const equal = 0.005
 
 // Best returns the instruction with the smallest error, or nil.
 func (s Scaled) Best() *measure.Instruction {
 	var best *measure.Instruction
-	for _, i := range []*measure.Instruction{s.ByWeight, s.ByVolume, s.ByCount} {
-		if i != nil && (best == nil || i.Error() < best.Error()-0.005) {
+	for _, i := range s.ways() {
+		if best == nil || i.Error() < best.Error()-equal {
 			best = i
 		}
 	}
 	return best
 }
 
-// Tolerance is the share by which the amount may be off.
-func (s Scaled) Tolerance() float64 {
-	if s.Line.Role != "" {
-		return s.Line.Role.Tolerance()
+// First returns the instruction of the preferred dimension where there is one
+// within the tolerance, and the best otherwise.
+func (s Scaled) First(d measure.Dimension) *measure.Instruction {
+	preferred := s.ByWeight
+	if d == measure.Volume {
+		preferred = s.ByVolume
 	}
-	return s.Stock.Role.Tolerance()
+	if s.ByCount != nil && s.Exact.Unit.Dimension == measure.Count {
+		preferred = s.ByCount
+	}
+	if preferred != nil && preferred.Error() <= s.Tolerance+1e-9 {
+		return preferred
+	}
+	return s.Best()
 }
 
 // Measurable reports whether the best instruction is within the tolerance.
-// What is added to taste needs no exact measure.
+// What is added to taste, or as a film, needs no exact measure.
 func (s Scaled) Measurable() bool {
+	switch s.Line.Law {
+	case recipe.Taste, recipe.Surface:
+		return true
+	}
+	if !s.Line.Given() {
+		return false
+	}
 	best := s.Best()
-	return s.Line.Law == recipe.Taste || best != nil && best.Error() <= s.Tolerance()+1e-9
+	return best != nil && best.Error() <= s.Tolerance+1e-9
 }
 
 // Amounts scales every ingredient of the recipe to so many pieces, measured
-// with the instruments of the room.
-func Amounts(r recipe.Recipe, pieces int, in measure.Instruments) []Scaled {
-	factor := exact.Frac(int64(pieces), int64(r.Yield))
+// with what is in the kitchen.
+func (k Kitchen) Amounts(r recipe.Recipe, pieces int) []Scaled {
+	return k.By(r, exact.Frac(int64(pieces), int64(max(1, r.Yield))))
+}
+
+// By scales every ingredient by a factor, over 0.
+func (k Kitchen) By(r recipe.Recipe, factor exact.Number) []Scaled {
 	out := make([]Scaled, len(r.Ingredients))
 	for i, line := range r.Ingredients {
-		stock, _ := pantry.Find(line.Pantry)
-		s := Scaled{Line: line, Stock: stock, Linear: line.Quantity.Times(factor)}
-		s.Exact, s.Says = law(line, factor)
-		a := measure.Amount{Quantity: s.Exact, Density: stock.Density, Pours: stock.Pours}
-		s.ByWeight, s.ByVolume, s.ByCount = by(in, measure.Mass, a), by(in, measure.Volume, a), by(in, measure.Count, a)
-		out[i] = s
+		out[i] = k.scaled(line, factor)
 	}
 	return out
 }
 
-func by(in measure.Instruments, d measure.Dimension, a measure.Amount) *measure.Instruction {
-	i, ok := in.By(d, a)
+func (k Kitchen) scaled(line recipe.Ingredient, factor exact.Number) Scaled {
+	stock, known := k.Pantry.Find(line.Pantry)
+	s := Scaled{Line: line, Stock: stock, Known: known}
+	role := line.Role
+	if role == "" {
+		role = stock.Role
+	}
+	s.Tolerance = k.tolerances().Of(role)
+	s.Exact, s.Says = law(line, factor)
+	if !line.Given() {
+		return s
+	}
+	a := stock.Amount(s.Exact, line.Filling)
+	if line.Pack != nil {
+		a.Packs = append([]measure.PackSize{*line.Pack}, a.Packs...)
+	}
+	s.ByWeight, s.ByVolume, s.ByCount = k.by(measure.Mass, a), k.by(measure.Volume, a), k.by(measure.Count, a)
+	if line.Law == recipe.Whole {
+		s.ByCount = wholes(s.Exact)
+		s.Says = ""
+	}
+	return s
+}
+
+func (k Kitchen) by(d measure.Dimension, a measure.Amount) *measure.Instruction {
+	i, ok := k.Instruments.By(d, a)
 	if !ok {
 		return nil
 	}
 	return &i
 }
 
+// wholes takes the nearest whole number, at least one.
+func wholes(q measure.Quantity) *measure.Instruction {
+	m := measure.Quantity{Amount: exact.Int(max(1, q.Amount.Round())), Unit: q.Unit}
+	return &measure.Instruction{
+		Says: m.String(), Measured: m, Actions: 1, By: measure.Count, Way: measure.ByHand,
+		Rounding: m.Amount.Div(q.Amount).Sub(exact.Int(1)).Float(),
+	}
+}
+
 // law applies the law of an ingredient and says what it did where that is
 // not plain proportion.
 func law(line recipe.Ingredient, factor exact.Number) (measure.Quantity, string) {
 	proportional := line.Quantity.Times(factor)
+	one := exact.Int(1)
 	switch line.Law {
-	case recipe.Whole:
-		n := max(1, proportional.Amount.Round())
-		q := measure.Quantity{Amount: exact.Int(n), Unit: line.Unit}
-		if q.Amount.Cmp(proportional.Amount) == 0 {
-			return q, ""
-		}
-		return q, fmt.Sprintf("whole ones: %s would be exact", proportional)
 	case recipe.Taste:
-		if factor.Cmp(exact.Int(1)) > 0 {
+		switch {
+		case !line.Given():
+			return line.Quantity, "to taste"
+		case factor.Cmp(one) > 0:
 			return line.Quantity, "a start, not multiplied: taste, then add"
 		}
 		return proportional, "a start: taste, then add"
-	default:
-		return proportional, ""
+	case recipe.Fixed, recipe.Surface:
+		vessels := exact.Int(factor.Ceil())
+		says := "once for each pan"
+		if line.Law == recipe.Surface {
+			says = "enough for a film on the pan"
+		}
+		if vessels.Cmp(one) > 0 {
+			says += fmt.Sprintf(": %d of them", vessels.Floor())
+		}
+		return line.Quantity.Times(vessels), says
 	}
+	return proportional, ""
+}
+
+// used is what a bench really uses up: whole ones of what is taken whole.
+func used(line recipe.Ingredient, factor exact.Number) measure.Quantity {
+	q, _ := law(line, factor)
+	if line.Law == recipe.Whole && line.Given() {
+		return wholes(q).Measured
+	}
+	return q
 }
 
 // A Need is what a class uses of one ingredient.
@@ -126,16 +226,16 @@ type Need struct {
 
 // Class adds up what benches of the given pieces need, and what a
 // demonstration and spares of so many pieces each add.
-func Class(r recipe.Recipe, benches []int, extra []int) []Need {
+func (k Kitchen) Class(r recipe.Recipe, benches []int, extra []int) []Need {
 	needs := make([]Need, len(r.Ingredients))
 	for i, line := range r.Ingredients {
 		zero := measure.Quantity{Unit: line.Unit}
 		needs[i] = Need{zero, zero}
 	}
 	add := func(pieces int, bench bool) {
-		factor := exact.Frac(int64(pieces), int64(r.Yield))
+		factor := exact.Frac(int64(pieces), int64(max(1, r.Yield)))
 		for i, line := range r.Ingredients {
-			q, _ := law(line, factor)
+			q := used(line, factor)
 			if bench {
 				needs[i].Benches.Amount = needs[i].Benches.Amount.Add(q.Amount)
 			}
@@ -149,13 +249,27 @@ func Class(r recipe.Recipe, benches []int, extra []int) []Need {
 		add(p, false)
 	}
 	for i, line := range r.Ingredients {
-		stock, _ := pantry.Find(line.Pantry)
-		needs[i].Benches = bulk(needs[i].Benches, stock)
-		needs[i].Total = bulk(needs[i].Total, stock)
+		stock, _ := k.Pantry.Find(line.Pantry)
+		needs[i].Benches = stock.Amount(needs[i].Benches, "").Bulk()
+		needs[i].Total = stock.Amount(needs[i].Total, "").Bulk()
 	}
 	return needs
 }
 
-func bulk(q measure.Quantity, stock pantry.Ingredient) measure.Quantity {
-	return measure.Amount{Quantity: q, Density: stock.Density, Pours: stock.Pours}.Bulk()
+// Cost returns what a recipe's amounts cost by the factor, in pence, packs
+// shared out, with the names of what has no price.
+func (k Kitchen) Cost(r recipe.Recipe, factor exact.Number) (pence exact.Number, unpriced []string) {
+	for _, line := range r.Ingredients {
+		if !line.Given() {
+			continue
+		}
+		stock, ok := k.Pantry.Find(line.Pantry)
+		c, priced := stock.Pence(used(line, factor))
+		if !ok || !priced {
+			unpriced = append(unpriced, line.Name)
+			continue
+		}
+		pence = pence.Add(c)
+	}
+	return pence, unpriced
 }

@@ -153,7 +153,7 @@ func needs(v *app.View) []need {
 	var amounts []amount
 	for i, n := range v.Needs {
 		stock := v.Sizes[0].Amounts[i].Stock
-		if stock.Tap {
+		if stock.Tap() || !v.Sizes[0].Amounts[i].Line.Given() {
 			continue
 		}
 		// One ingredient can stand in several parts of the dish.
@@ -168,7 +168,7 @@ func needs(v *app.View) []need {
 		a.total = a.total.Plus(n.Total)
 		a.size = a.total.Base().Float()
 		if n.Total.Unit.Dimension == measure.Count {
-			a.size *= stock.Mass.Float()
+			a.size *= stock.One.Float()
 		}
 	}
 	slices.SortStableFunc(amounts, func(a, b amount) int { return cmp.Compare(b.size, a.size) })

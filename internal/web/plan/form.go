@@ -2,13 +2,13 @@ package plan
 
 import (
 	"fmt"
+	"math"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/shelf"
 )
 
 // A field of a form, ready to show.
@@ -70,7 +70,7 @@ func choicesOf(c app.Choices, r app.Request, problems fit.Problems) choiceFields
 	id := func(n int64) string { return strconv.FormatInt(n, 10) }
 	var dishes, classes, rooms, periods []option
 	for _, d := range c.Dishes {
-		dishes = append(dishes, option{Value: id(d.ID), Label: d.Title, Small: facts(d.Recipe)})
+		dishes = append(dishes, option{Value: id(d.ID), Label: d.Title, Small: facts(d.Facts)})
 	}
 	for _, k := range c.Classes {
 		classes = append(classes, option{Value: id(k.ID), Label: fmt.Sprintf("%s, %d learners", k.Name, k.Learners)})
@@ -114,21 +114,10 @@ func groupSizes(chosen string) []option {
 }
 
 // facts are what decides about a dish at a glance.
-func facts(r recipe.Recipe) string {
-	hands, longest := exact.Number{}, exact.Number{}
-	oven := false
-	for _, s := range r.Dish(r.Yield).Steps {
-		hands = hands.Add(s.Work).Add(s.Load.Mul(exact.Int(int64(s.Loads()))))
-		if longest.Less(s.Wait) {
-			longest = s.Wait
-		}
-		for _, u := range s.Uses {
-			oven = oven || u.Equipment == "oven"
-		}
-	}
-	text := fmt.Sprintf("%s. For %s: %d min of hands-on work, a wait of %d min", r.Why, r.Count(r.Yield), hands.Ceil(), longest.Ceil())
-	if oven {
-		text += " in the oven"
+func facts(f shelf.Facts) string {
+	text := fmt.Sprintf("%s. %s: %.0f min of hands-on work, %.0f min in all for a pair", f.Why, f.Makes, math.Ceil(f.Hands), math.Ceil(f.InAll))
+	if f.Oven {
+		text += ", with the oven"
 	}
 	return text + "."
 }

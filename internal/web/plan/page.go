@@ -263,7 +263,7 @@ func tablesOf(v *app.View) ([]table, string) {
 func rowOf(a scale.Scaled, n scale.Need) row {
 	best := a.Best()
 	r := row{
-		Name: a.Stock.Name, Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
+		Name: a.Name(), Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
 		Weight: measuredOf(a.ByWeight, best), Volume: measuredOf(a.ByVolume, best),
 		Benches: n.Benches.String(), Total: n.Total.String(),
 	}
@@ -291,7 +291,7 @@ func measuredOf(i, best *measure.Instruction) measured {
 // warning says how far off an amount is that can't be measured well, and the
 // way out.
 func warning(a scale.Scaled) string {
-	limit := fmt.Sprintf("%.0f %%", a.Tolerance()*100)
+	limit := fmt.Sprintf("%.0f %%", a.Tolerance*100)
 	if best := a.Best(); best != nil {
 		return fmt.Sprintf("At best ± %.0f %%, and %s is the limit: weigh it once for the whole class and share it out.", best.Error()*100, limit)
 	}

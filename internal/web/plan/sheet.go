@@ -19,7 +19,7 @@ type sheet struct {
 	Tables                          []table
 	Lines                           []line
 	Ovens                           []string
-	Allergens                       []string
+	Allergens, Unknown              []string
 }
 
 func sheetOf(v *app.View) sheet {
@@ -28,8 +28,10 @@ func sheetOf(v *app.View) sheet {
 		When:     fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January 2006"), v.Period.Name, v.Period.Start, v.Period.End),
 		Grouping: v.Core.Grouping(), Sets: v.Core.Sets(),
 		Figure: lesson.Left(v.Plan), Meaning: meaning(v.Plan), Bell: v.Period.End.String(),
-		Lines: linesOf(v), Allergens: v.Dish.Allergens(),
+		Lines: linesOf(v),
 	}
+	known, unknown := v.Dish.Allergens(v.Larder.Pantry)
+	s.Allergens, s.Unknown = v.Larder.Declared().Declare(known), unknown
 	for _, judged := range v.Verdicts {
 		if judged.About == "chance" {
 			s.Chance = judged.Head + " such lessons end on time."

@@ -1,0 +1,100 @@
+package measure
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/exact"
+)
+
+var (
+	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|for|if|as needed|optional|from)(?:\s|$)`)
+	tasteIs = regexp.MustCompile(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
+	surface = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
+	maybe   = regexp.MustCompile(`(?i)\boptional\b`)
+)
+
+// finish splits what follows the amount into the name and the note.
+func (l *liner) finish(s string) {
+	s = trimOf(s)
+	s = l.brackets(s)
+	s = strings.TrimSpace(spaces.ReplaceAllString(s, " "))
+	name, note := s, ""
+	if m := cutNote.FindStringIndex(s); m != nil && m[0] > 0 {
+		name, note = s[:m[0]], strings.TrimLeft(s[m[0]:], " ,;–—-")
+	} else if m != nil && l.Given && m[0] == 0 {
+		name, note = "", strings.TrimLeft(s, " ,;–—-")
+	}
+	name = l.preparation(strings.TrimSpace(name))
+	if note = strings.TrimSpace(note); note != "" {
+		l.notes = append(l.notes, note)
+	}
+	l.notes = slices.DeleteFunc(l.notes, func(n string) bool { return n == "" })
+	l.Name, l.Note = strings.Trim(name, " .,:;*"), strings.Join(l.notes, ", ")
+	if l.Name == "" && l.Given && l.Unit.Dimension == Count && l.Unit.Symbol != "" {
+		l.Name, l.Unit = l.Unit.word(l.High), Each // "4 cloves" are the spice, or so it stands there
+		l.doubt("“%s” of what?", l.Name)
+	}
+	l.Taste = tasteIs.MatchString(l.Note)
+	l.Surface = surface.MatchString(l.Note) && !strings.Contains(strings.ToLower(l.Note), "plus")
+	l.Optional = maybe.MatchString(l.Note)
+	if l.Name == "" {
+		l.problem("there is no ingredient in this line")
+	}
+	if l.Given && l.Unit.Loose() && !l.Taste {
+		l.doubt("%s is no measure: the cook's hand decides", Quantity{exact.Int(1), l.Unit})
+	}
+}
+
+// brackets moves what stands in closed brackets into the note.
+func (l *liner) brackets(s string) string {
+	var out strings.Builder
+	depth, from := 0, 0
+	for i, r := range s {
+		switch r {
+		case '(', '[':
+			if depth == 0 {
+				if !strings.ContainsAny(s[i:], ")]") {
+					return out.String() + s[from:]
+				}
+				out.WriteString(s[from:i] + " ")
+				from = i + 1
+			}
+			depth++
+		case ')', ']':
+			if depth--; depth == 0 {
+				l.notes = append(l.notes, strings.TrimSpace(s[from:i]))
+				from = i + 1
+			}
+			depth = max(depth, 0)
+		}
+	}
+	if depth > 0 { // an inner bracket was not closed
+		l.notes = append(l.notes, strings.TrimSpace(s[from:]))
+		return out.String()
+	}
+	return out.String() + s[from:]
+}
+
+// preparation moves "finely chopped" from before the name into the note.
+func (l *liner) preparation(name string) string {
+	words := strings.Fields(name)
+	taken := 0
+	for taken < len(words)-1 {
+		w := strings.ToLower(strings.Trim(words[taken], ","))
+		isPreparation := preparations[w] && l.Pack == nil && !packs[l.Unit.ID]
+		if temperatures[w] {
+			isPreparation = slices.ContainsFunc(words[taken+1:], func(next string) bool { return liquids[strings.ToLower(next)] })
+		}
+		if !isPreparation && !(adverbs[w] && taken+1 < len(words)-1 && (preparations[strings.ToLower(words[taken+1])] || adverbs[strings.ToLower(words[taken+1])])) {
+			break
+		}
+		taken++
+	}
+	if taken == 0 {
+		return name
+	}
+	l.notes = append(l.notes, strings.ToLower(strings.Trim(strings.Join(words[:taken], " "), ",")))
+	return strings.Join(words[taken:], " ")
+}

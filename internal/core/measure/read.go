@@ -1,0 +1,211 @@
+package measure
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+	"unicode"
+
+	"freshapron/internal/core/exact"
+)
+
+// A Reading is what was understood of an ingredient line. Nothing is guessed
+// silently: what is doubtful is in Doubts, what can't be an amount in
+// Problems, and a word that stands where an amount should in Unread.
+type Reading struct {
+	Line      string       // as given, tidied
+	Given     bool         // there is an amount
+	Low, High exact.Number // the amount; different where it is a range
+	Unit      Unit
+	Also      []Quantity // the same said otherwise: the 225 g of "8 oz / 225 g"
+	Pack      *PackSize  // the tin of "½ x 400 g tin"
+	Size      string     // "large", "heaped", "packed"
+	Name      string     // "plain flour"
+	Note      string     // "sifted"
+	Taste     bool       // "to taste"
+	Surface   bool       // "for greasing", "for dusting"
+	Optional  bool
+	Doubts    []string
+	Problems  []string
+	Unread    string
+}
+
+// A PackSize is so many packs of a size.
+type PackSize struct {
+	Count exact.Number
+	Size  Quantity
+	Word  Unit // tin, packet
+}
+
+// Quantity returns the amount; of a range, its middle.
+func (r Reading) Quantity() Quantity {
+	return Quantity{r.Low.Add(r.High).Div(exact.Int(2)), r.Unit}
+}
+
+// Limits of what an amount in a kitchen can be, in the base unit.
+var most = map[Dimension]int64{Mass: 100_000, Volume: 100_000, Count: 10_000, Length: 10_000}
+
+// maxLine is the longest line that is read, in runes.
+const maxLine = 400
+
+// Read reads an ingredient line as people write it, in the given system.
+func Read(line string, sys System) Reading {
+	l := &liner{sys: sys, Reading: Reading{Line: Tidy(line)}}
+	if n := len([]rune(l.Line)); n > maxLine {
+		l.Line = string([]rune(l.Line)[:maxLine])
+		l.problem("the line has %d letters; an ingredient has at most %d", n, maxLine)
+		l.Name = l.Line
+		return l.Reading
+	}
+	l.read(l.Line)
+	return l.Reading
+}
+
+var (
+	bullet = regexp.MustCompile(`^(?:[-–—*+]\s+|[•·▪◦‣●○■□☐☑✓✔➢►]\s*|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?:\d|[½⅓⅔¼¾⅛]))`)
+	spaces = regexp.MustCompile(`\s+`)
+	dots   = regexp.MustCompile(`\s*\.{3,}\s*|\s*…+\s*`)
+)
+
+// Tidy takes a line out of its list: marks of bullets, control characters and
+// double spaces go; the many kinds of slash, space and multiplication sign
+// become one.
+func Tidy(line string) string {
+	line = strings.Map(func(r rune) rune {
+		switch {
+		case r == '\u2044' || r == '\u2215' || r == '／':
+			return '/'
+		case r == '×' || r == '✕' || r == '✖':
+			return 'x'
+		case r == '\u2212':
+			return '-'
+		case r == '‘' || r == '’' || r == '`':
+			return '\''
+		case r == '“' || r == '”':
+			return '"'
+		case unicode.IsSpace(r):
+			return ' '
+		case '０' <= r && r <= '９':
+			return '0' + r - '０'
+		case unicode.Is(unicode.Cf, r) && r != '\u200d', unicode.IsControl(r):
+			return -1
+		}
+		return r
+	}, line)
+	line = strings.TrimSpace(spaces.ReplaceAllString(dots.ReplaceAllString(line, " "), " "))
+	if m := bullet.FindString(line); m != "" {
+		if last := []rune(m)[len([]rune(m))-1]; unicode.IsDigit(last) || fractions[last].Sign() > 0 {
+			m = strings.TrimSuffix(m, string(last)) // "1. 200 g": the number of the list goes, the amount stays
+		}
+		line = strings.TrimSpace(line[len(m):])
+	}
+	return line
+}
+
+// A liner reads one line.
+type liner struct {
+	Reading
+	sys   System
+	notes []string
+}
+
+func (l *liner) doubt(format string, args ...any) {
+	l.Doubts = append(l.Doubts, fmt.Sprintf(format, args...))
+}
+
+func (l *liner) problem(format string, args ...any) {
+	l.Problems = append(l.Problems, fmt.Sprintf(format, args...))
+}
+
+var (
+	negative  = regexp.MustCompile(`^-\s*[\d½⅓⅔¼¾.]`)
+	about     = regexp.MustCompile(`(?i)^(?:about|approximately|approx\.?\s|ca\.?\s|circa|roughly|around|at least|up to|~|≈)\s*`)
+	partOf    = regexp.MustCompile(`(?i)^((?:(?:finely|freshly)? ?(?:grated|squeezed|pared)? ?(?:the )?(?:juice|zest|rind|peel|yolks?|whites?|seeds)(?: and | & |, )?)+) (?:of|from) (?:the )?(.+)$`)
+	butter    = regexp.MustCompile(`(?i)^[^,(]*\b(?:butter|margarine)\b`)
+	dash      = regexp.MustCompile(`^[-–—]\s*`)
+	plusMark  = regexp.MustCompile(`(?i)^(?:plus|\+|and|&)\s+`)
+	otherwise = regexp.MustCompile(`(?i)^(?:/|\||=|or\s)\s*`)
+	within    = regexp.MustCompile(`^(?:/|,|or |;|\|)\s*`)
+	ofWord    = regexp.MustCompile(`(?i)^(?:of the|of|de la|de|d')\s*`)
+)
+
+// read takes the line apart: amount, then name and note.
+func (l *liner) read(s string) {
+	if s == "" {
+		l.problem("the line is empty")
+		return
+	}
+	if negative.MatchString(s) {
+		l.problem("an amount can’t be below zero")
+		l.Unread = strings.Fields(s)[0]
+		s = strings.TrimLeft(s, "- ")
+		if f, ok := readNumber(s); ok {
+			s = strings.TrimSpace(f.rest)
+			if _, rest, ok := l.unit(s); ok {
+				s = rest
+			}
+		}
+		l.finish(s)
+		return
+	}
+	if m := partOf.FindStringSubmatch(s); m != nil {
+		l.notes = append(l.notes, "the "+strings.TrimPrefix(strings.ToLower(m[1]), "the "))
+		s = m[2]
+	}
+	if m := about.FindString(s); m != "" {
+		l.notes = append(l.notes, "about")
+		s = s[len(m):]
+	}
+	low := strings.ToLower(s)
+	for _, v := range vague {
+		if strings.HasPrefix(low, v+" ") && len(low) == len(s) {
+			l.Unread = s[:len(v)]
+			l.doubt("“%s” is no amount: nothing is measured", l.Unread)
+			l.finish(s[len(v)+1:])
+			return
+		}
+	}
+	if rest, ok := l.amount(s); ok {
+		l.finish(rest)
+		return
+	}
+	if inner := l.sizeWords(s); inner != "" { // "pinch of salt" is one
+		if u, rest, ok := l.unit(inner); ok && u.Loose() && rest != "" {
+			l.take(exact.Int(1), exact.Int(1), u)
+			l.finish(rest)
+			return
+		}
+	}
+	if l.nameFirst(s) {
+		return
+	}
+	l.finish(s)
+}
+
+var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,–—-])(\d|[½⅓⅔¼¾⅛]|a pinch|one pinch|a handful)`)
+
+// nameFirst reads "flour 200 g", "Milk: 0,5 l" and "salt – a pinch".
+func (l *liner) nameFirst(s string) bool {
+	m := amountStart.FindStringSubmatchIndex(s)
+	if m == nil || m[2] == 0 {
+		return false
+	}
+	name := strings.TrimSuffix(strings.TrimRight(s[:m[2]], " :,–—-=("), " x")
+	if name == "" || !strings.ContainsFunc(name, unicode.IsLetter) {
+		return false
+	}
+	try := &liner{sys: l.sys}
+	rest, ok := try.amount(s[m[2]:])
+	if !ok || try.Unit.ID == Each.ID && try.Pack == nil && strings.TrimSpace(rest) != "" {
+		return false
+	}
+	if tail := strings.TrimSpace(strings.TrimRight(rest, ")")); tail != "" && !strings.HasPrefix(tail, ",") && !strings.HasPrefix(tail, "(") {
+		return false
+	}
+	line, notes := l.Line, l.notes
+	l.Reading = try.Reading
+	l.Line = line
+	l.notes = append(notes, strings.Trim(strings.TrimRight(rest, ")"), " ,("))
+	l.finish(name)
+	return true
+}

@@ -1,0 +1,298 @@
+package pantry
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// A Match is what a name was taken for. Where it is not Certain, nothing was
+// taken, and Maybe lists what could be meant, the likeliest first.
+type Match struct {
+	Certain    bool
+	Ingredient Ingredient
+	Maybe      []Ingredient
+}
+
+// harmless words say how a thing is bought, cut or served, not what it is.
+var harmless = wordSet(`fresh freshly finely roughly coarsely thinly chopped diced sliced grated crushed minced peeled shredded cubed halved
+	large medium small big extra organic good quality best free range free-range british local ripe raw plain-tasting unsmoked
+	the a an of some your favourite ground-up cold warm hot lukewarm tepid boiling room temperature softened melted
+	washed rinsed drained reduced-salt trimmed deseeded boneless skinless lean level heaped unwaxed reduced-fat low-fat fat reduced no added
+	ready-to-eat unsalted salted slightly strong mild runny set fine sea table dried-out whole leaves leaf tinned canned frozen tin can
+	packed loose sifted sieved beaten lightly mixed-up cut into pieces piece cubes thick thin strips wedges dairy spare`)
+
+// telling words change what a thing is: with one of them that no name has,
+// nothing is certain.
+func wordSet(s string) map[string]bool {
+	m := map[string]bool{}
+	for _, w := range strings.Fields(s) {
+		m[w] = true
+	}
+	return m
+}
+
+// fold brings a word to lower case without accents and takes its plural off.
+func fold(w string) string {
+	w = strings.ToLower(w)
+	w = strings.Map(func(r rune) rune {
+		switch r {
+		case 'é', 'è', 'ê', 'ë':
+			return 'e'
+		case 'à', 'á', 'â', 'ä', 'å':
+			return 'a'
+		case 'î', 'ï', 'í':
+			return 'i'
+		case 'ô', 'ö', 'ó':
+			return 'o'
+		case 'û', 'ü', 'ú', 'ù':
+			return 'u'
+		case 'ç':
+			return 'c'
+		case 'ñ':
+			return 'n'
+		}
+		return r
+	}, w)
+	return singular(w)
+}
+
+// singular takes off the plural of the words of a kitchen. It need not make
+// an English word, only the same of one and of many.
+func singular(w string) string {
+	switch {
+	case len(w) < 4, strings.HasSuffix(w, "ss"), strings.HasSuffix(w, "us"), strings.HasSuffix(w, "is"):
+		return w
+	case w == "leaves":
+		return "leaf"
+	case w == "loaves":
+		return "loaf"
+	case w == "halves":
+		return "half"
+	case strings.HasSuffix(w, "ies") && len(w) > 4:
+		return w[:len(w)-3] + "y"
+	case strings.HasSuffix(w, "oes"), strings.HasSuffix(w, "shes"), strings.HasSuffix(w, "ches"), strings.HasSuffix(w, "xes"), strings.HasSuffix(w, "sses"):
+		return w[:len(w)-2]
+	case strings.HasSuffix(w, "s"):
+		return w[:len(w)-1]
+	}
+	return w
+}
+
+// words splits a name into folded words; hyphens part them.
+func words(name string) []string {
+	parts := strings.FieldsFunc(name, func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '\'' && r != '%'
+	})
+	out := make([]string, 0, len(parts))
+	for _, p := range parts {
+		out = append(out, fold(strings.Trim(p, "'")))
+	}
+	return out
+}
+
+func key(words []string) string { return strings.Join(words, " ") }
+
+// index fills the table of names. A name that two ingredients share belongs
+// to the one whose own name it is, then to the first that lists it, and only
+// then to one that has it without its harmless words.
+func (p *Pantry) index() {
+	add := func(n int, ws []string) {
+		if k := key(ws); k != "" {
+			if first, taken := p.names[k]; !taken {
+				p.names[k] = n
+			} else if first != n {
+				p.others[k] = append(p.others[k], n)
+			}
+		}
+	}
+	for n, i := range p.list {
+		add(n, words(i.Name))
+		add(n, words(i.Plural))
+	}
+	for n, i := range p.list {
+		for _, name := range i.Also {
+			add(n, words(name))
+		}
+	}
+	for n, i := range p.list {
+		for _, name := range append([]string{i.Name, i.Plural}, i.Also...) {
+			add(n, meaning(words(name)))
+		}
+	}
+}
+
+// meaning drops the harmless words.
+func meaning(ws []string) []string {
+	var out []string
+	for _, w := range ws {
+		if !harmless[w] {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
+// Match finds the ingredient that a name means. It is certain where the name,
+// or what of it carries meaning, is a name in the pantry; never because it
+// merely looks like one.
+func (p *Pantry) Match(name string) Match { return p.match(name, nil) }
+
+// MatchAs is Match where it is known whether the thing is counted: of the two
+// kinds of pepper, a teaspoon is of the ground one and two are of the red.
+func (p *Pantry) MatchAs(name string, counted bool) Match { return p.match(name, &counted) }
+
+// choose picks among the ingredients that share a name.
+func (p *Pantry) choose(k string, counted *bool) (int, bool) {
+	n, ok := p.names[k]
+	if !ok || counted == nil || p.list[n].Counted() == *counted {
+		return n, ok
+	}
+	for _, other := range p.others[k] {
+		if p.list[other].Counted() == *counted {
+			return other, true
+		}
+	}
+	return n, true
+}
+
+func (p *Pantry) match(name string, counted *bool) Match {
+	ws := words(name)
+	if len(ws) == 0 || len(ws) > 24 {
+		return Match{}
+	}
+	for _, k := range []string{key(ws), key(meaning(ws))} {
+		if n, ok := p.choose(k, counted); ok && k != "" {
+			return Match{Certain: true, Ingredient: p.list[n]}
+		}
+	}
+	// The longest name inside, where all the other words are harmless.
+	if n, ok := p.inside(ws, counted); ok {
+		return Match{Certain: true, Ingredient: p.list[n]}
+	}
+	return Match{Maybe: p.likely(meaning(ws))}
+}
+
+// inside finds the longest name that stands in the words with nothing but
+// harmless words around it.
+func (p *Pantry) inside(ws []string, counted *bool) (int, bool) {
+	for length := len(ws) - 1; length > 0; length-- {
+		for from := 0; from+length <= len(ws); from++ {
+			n, ok := p.choose(key(ws[from:from+length]), counted)
+			if ok && len(meaning(ws[:from])) == 0 && len(meaning(ws[from+length:])) == 0 {
+				return n, true
+			}
+		}
+	}
+	return 0, false
+}
+
+// likely lists what the words could mean: names that share words with them,
+// or that are one or two letters away.
+func (p *Pantry) likely(ws []string) []Ingredient {
+	if len(ws) == 0 {
+		return nil
+	}
+	type scored struct {
+		n     int
+		score float64
+	}
+	best := map[int]float64{}
+	text := key(ws)
+	for name, n := range p.names {
+		parts := strings.Fields(name)
+		shared := 0
+		for _, w := range ws {
+			for _, part := range parts {
+				if w == part || len(w) > 4 && near(w, part) {
+					shared++
+					break
+				}
+			}
+		}
+		score := float64(2*shared) / float64(len(ws)+len(parts))
+		if parts[len(parts)-1] == ws[len(ws)-1] {
+			score += 0.2 // the last word is what it is
+		}
+		if len(text) > 3 && near(text, name) {
+			score = max(score, 0.9)
+		}
+		if score >= 0.4 && score > best[n] {
+			best[n] = score
+		}
+	}
+	var list []scored
+	for n, s := range best {
+		list = append(list, scored{n, s})
+	}
+	slices.SortFunc(list, func(a, b scored) int { return cmp.Or(cmp.Compare(b.score, a.score), cmp.Compare(a.n, b.n)) })
+	const most = 5
+	var out []Ingredient
+	for _, s := range list[:min(most, len(list))] {
+		out = append(out, p.list[s.n])
+	}
+	return out
+}
+
+// near reports whether two words are up to two letters apart, one for short
+// ones.
+func near(a, b string) bool {
+	limit := 2
+	if min(len(a), len(b)) < 6 {
+		limit = 1
+	}
+	if d := len(a) - len(b); d > limit || -d > limit {
+		return false
+	}
+	row := make([]int, len(b)+1)
+	for j := range row {
+		row[j] = j
+	}
+	for i := 1; i <= len(a); i++ {
+		diagonal := row[0]
+		row[0] = i
+		for j := 1; j <= len(b); j++ {
+			cost := diagonal
+			if a[i-1] != b[j-1] {
+				cost = 1 + min(diagonal, row[j], row[j-1])
+			}
+			diagonal, row[j] = row[j], cost
+		}
+	}
+	return row[len(b)] <= limit
+}
+
+// A Mention is an ingredient whose name stands in a text, and the words that
+// say it, folded.
+type Mention struct {
+	Words string
+	Ingredient
+}
+
+// Mentioned returns the ingredients whose names stand in a text, the longest
+// names first: a step that says "fold in the grated cheddar" mentions it.
+func (p *Pantry) Mentioned(text string) []Mention {
+	ws := words(text)
+	var out []Mention
+	for from := 0; from < len(ws); {
+		step := 1
+		for length := min(5, len(ws)-from); length > 0; length-- {
+			k := key(ws[from : from+length])
+			if n, ok := p.names[k]; ok {
+				out = append(out, Mention{k, p.list[n]})
+				step = length
+				break
+			}
+		}
+		from += step
+	}
+	return out
+}
+
+// Folded returns the words of a name as the pantry compares them: lower case,
+// singular, without accents and without words such as "finely chopped".
+func Folded(name string) []string { return meaning(words(name)) }
+
+// Words returns the words of a text as the pantry compares them, none dropped.
+func Words(text string) []string { return words(text) }

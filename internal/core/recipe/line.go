@@ -1,0 +1,110 @@
+package recipe
+
+import (
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+)
+
+// A Taking is how a line was taken: the ingredient, what was read of it, and
+// what its name was taken for.
+type Taking struct {
+	Ingredient Ingredient
+	Reading    measure.Reading
+	Match      pantry.Match
+}
+
+// Unsure reports whether somebody should look at the line.
+func (t Taking) Unsure() bool {
+	return !t.Match.Certain || len(t.Reading.Doubts) > 0 || len(t.Reading.Problems) > 0
+}
+
+// wholes are the ingredients of which people use whole ones.
+var wholes = []string{"egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube"}
+
+// TakeLine reads a line as an ingredient of a part. What it is stays open
+// where the pantry is not certain.
+func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
+	t := Taking{Reading: measure.Read(line, sys)}
+	r := t.Reading
+	i := Ingredient{Name: r.Name, Note: r.Note, Part: part, Size: r.Size, Law: Linear, Optional: r.Optional, Also: r.Also, Pack: r.Pack}
+	if r.Given {
+		i.Quantity = r.Quantity()
+	}
+	if r.Size == "packed" {
+		i.Filling, i.Size = "packed", ""
+	}
+	counted := r.Given && r.Unit.Dimension == measure.Count && !r.Unit.Loose()
+	for _, words := range []string{r.Size + " " + r.Name, r.Name} {
+		if t.Match = p.MatchAs(words, counted); t.Match.Certain {
+			break
+		}
+	}
+	// "Chopped tomatoes" are sold as such: the words before the name belong to
+	// it where they make it another thing.
+	if first, rest, _ := strings.Cut(r.Note, ", "); first != "" && strings.Contains(strings.ToLower(line), strings.ToLower(first+" "+r.Name)) {
+		if sold := p.MatchAs(first+" "+r.Name, counted); sold.Certain && sold.Ingredient.ID != t.Match.Ingredient.ID {
+			t.Match = sold
+			i.Name, i.Note = first+" "+r.Name, rest
+		}
+	}
+	if t.Match.Certain {
+		i.Pantry = t.Match.Ingredient.ID
+		if slices.Contains(strings.Fields(i.Name), r.Size) || strings.HasPrefix(t.Match.Ingredient.Name, r.Size+" ") && r.Size != "" {
+			i.Name, i.Size = t.Match.Ingredient.Name, ""
+			if r.Low.IsInt() && r.Low.Floor() != 1 && t.Match.Ingredient.Plural != "" {
+				i.Name = t.Match.Ingredient.Plural
+			}
+		}
+	}
+	switch {
+	case r.Surface:
+		i.Law = Surface
+	case r.Taste, !r.Given, r.Unit.Loose():
+		i.Law = Taste
+	case slices.Contains(wholes, i.Pantry) && r.Unit.ID == measure.Each.ID:
+		i.Law = Whole
+	case i.Pantry == "water" && strings.Contains(strings.ToLower(r.Note), "to boil"):
+		i.Law = Fixed
+	}
+	t.Ingredient = i
+	return t
+}
+
+// Heading reports whether a line of a list names a part rather than an
+// ingredient: "Pastry:", "For the filling".
+func Heading(line string) (string, bool) {
+	line = strings.TrimSpace(line)
+	name, ok := strings.CutSuffix(line, ":")
+	low := strings.ToLower(name)
+	if !ok && !strings.HasPrefix(low, "for the ") {
+		return "", false
+	}
+	if strings.ContainsAny(name, "0123456789½¼¾⅓⅔") || len(name) > 60 || name == "" {
+		return "", false
+	}
+	name = strings.TrimSpace(name)
+	if strings.HasPrefix(low, "for the ") {
+		name = name[len("for the "):]
+	}
+	return strings.ToUpper(name[:1]) + name[1:], true
+}
+
+// TakeLines reads a list of lines, part by part.
+func TakeLines(lines []string, sys measure.System, p *pantry.Pantry) []Taking {
+	var out []Taking
+	part := ""
+	for _, line := range lines {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		if name, ok := Heading(line); ok {
+			part = name
+			continue
+		}
+		out = append(out, TakeLine(line, part, sys, p))
+	}
+	return out
+}

@@ -1,0 +1,159 @@
+package recipe
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pantry"
+)
+
+// groups of ingredients that ratios are made of, by pantry id.
+var groups = map[string][]string{
+	"flour":    {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour"},
+	"fat":      {"butter", "baking-spread", "lard", "vegetable-fat", "vegetable-suet", "sunflower-oil", "olive-oil"},
+	"sugar":    {"caster-sugar", "granulated-sugar", "icing-sugar", "demerara-sugar", "soft-brown-sugar", "dark-brown-sugar"},
+	"egg":      {"egg-small", "egg-medium", "egg-large", "egg-yolk", "egg-white"},
+	"liquid":   {"water", "milk", "oat-drink", "soya-drink", "buttermilk", "vegetable-stock", "chicken-stock", "coconut-milk", "yoghurt", "soya-yoghurt", "orange-juice", "single-cream"},
+	"powder":   {"baking-powder"},
+	"soda":     {"bicarbonate"},
+	"salt":     {"salt"},
+	"yeast":    {"fast-yeast"},
+	"starch":   {"cornflour", "custard-powder"},
+	"gelatine": {"gelatine"},
+	"couscous": {"couscous", "bulgur"},
+	"rice":     {"white-rice", "brown-rice"},
+}
+
+// A Usual is a ratio of a basic mixture with the range in which it usually
+// lies, by mass.
+type Usual struct {
+	Mixture     string
+	Over, Under string // groups: fat over flour
+	Low, High   float64
+	words       *regexp.Regexp // of the part's or the dish's name
+	needs       []string       // groups that must be there
+	without     []string       // groups that must not
+}
+
+// Usuals is the table of basic mixtures. Ranges are typical of school and
+// household recipes.
+var Usuals = []Usual{
+	{"short pastry", "fat", "flour", 0.40, 0.65, regexp.MustCompile(`(?i)pastry|pie\b|tartlet`), []string{"flour", "fat"}, []string{"yeast", "starch"}},
+	{"short pastry", "liquid", "flour", 0.08, 0.35, regexp.MustCompile(`(?i)short(?:crust)? pastry|^pastry`), []string{"flour", "fat", "liquid"}, []string{"yeast", "egg"}},
+	{"choux", "liquid", "flour", 1.5, 2.4, regexp.MustCompile(`(?i)choux`), []string{"flour", "fat", "liquid"}, nil},
+	{"batter", "liquid", "flour", 1.5, 3.0, regexp.MustCompile(`(?i)batter`), []string{"flour", "liquid", "egg"}, nil},
+	{"creamed sponge", "sugar", "flour", 0.75, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"creamed sponge", "fat", "flour", 0.45, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"whisked sponge", "sugar", "flour", 0.80, 1.30, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
+	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
+	{"scone", "fat", "flour", 0.15, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}},
+	{"scone", "liquid", "flour", 0.45, 0.75, regexp.MustCompile(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}},
+	{"yeast dough", "liquid", "flour", 0.52, 0.80, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
+	{"yeast dough", "salt", "flour", 0.005, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "salt"}, nil},
+	{"yeast dough", "yeast", "flour", 0.006, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast"}, nil},
+	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
+	{"white sauce", "fat", "flour", 0.70, 1.40, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
+	{"custard", "starch", "liquid", 0.04, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, nil},
+	{"jelly", "gelatine", "liquid", 0.010, 0.030, regexp.MustCompile(`(?i).`), []string{"gelatine", "liquid"}, nil},
+	{"couscous", "liquid", "couscous", 0.90, 1.80, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil},
+	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil},
+	{"crumble", "fat", "flour", 0.35, 0.75, regexp.MustCompile(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}},
+	{"crumble", "sugar", "flour", 0.25, 0.80, regexp.MustCompile(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}},
+	{"raising", "powder", "flour", 0.004, 0.065, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil},
+	{"raising", "soda", "flour", 0.002, 0.030, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, nil},
+	{"salting", "salt", "flour", 0, 0.025, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
+}
+
+// A Ratio is one of the table as a recipe has it.
+type Ratio struct {
+	Usual
+	Part        string
+	Value       float64
+	OverLines   []int // ingredients
+	UnderLines  []int
+	OutsideWhat string // how it lies outside its range; empty where inside
+}
+
+// Says prints the ratio as a teacher writes it: "fat : flour = 1 : 2".
+func (r Ratio) Says() string { return fmt.Sprintf("%s : %s = %s", r.Over, r.Under, share(r.Value)) }
+
+// share prints a ratio as 1 : n or n : 1, whichever is over one.
+func share(v float64) string {
+	one := func(f float64) string { return exact.MustParse(fmt.Sprintf("%.2f", f)).Decimal(2) }
+	switch {
+	case v <= 0:
+		return "0"
+	case v < 1:
+		return "1 : " + one(1/v)
+	}
+	return one(v) + " : 1"
+}
+
+// Grams are the masses of the lines of a recipe; 0 where one is not known.
+func Grams(r Recipe, p *pantry.Pantry) []float64 {
+	out := make([]float64, len(r.Ingredients))
+	for n, i := range r.Ingredients {
+		stock, ok := p.Find(i.Pantry)
+		if !ok || !i.Given() {
+			continue
+		}
+		if g, ok := stock.Grams(i.Quantity); ok {
+			out[n] = g.Float()
+		}
+	}
+	return out
+}
+
+// Ratios recognises the basic mixtures among the parts of a recipe whose
+// lines have the given masses.
+func Ratios(r Recipe, grams []float64) []Ratio {
+	var out []Ratio
+	for _, part := range r.Parts() {
+		lines := map[string][]int{}
+		sums := map[string]float64{}
+		for n, i := range r.Ingredients {
+			if i.Part != part || i.Law == Taste || i.Law == Surface || i.Law == Fixed || grams[n] == 0 {
+				continue
+			}
+			for group, ids := range groups {
+				if slices.Contains(ids, i.Pantry) && i.Role != pantry.Other {
+					lines[group] = append(lines[group], n)
+					sums[group] += grams[n]
+				}
+			}
+		}
+		name := r.Title
+		if part != "" {
+			name = part
+			if len(r.Parts()) == 1 {
+				name += " " + r.Title
+			}
+		}
+		for _, u := range Usuals {
+			if !u.words.MatchString(name) ||
+				slices.ContainsFunc(u.needs, func(g string) bool { return sums[g] == 0 }) ||
+				slices.ContainsFunc(u.without, func(g string) bool { return sums[g] > 0 }) {
+				continue
+			}
+			found := Ratio{Usual: u, Part: part, Value: sums[u.Over] / sums[u.Under], OverLines: lines[u.Over], UnderLines: lines[u.Under]}
+			switch {
+			case found.Value < u.Low:
+				found.OutsideWhat = "less"
+			case found.Value > u.High:
+				found.OutsideWhat = "more"
+			}
+			out = append(out, found)
+		}
+	}
+	return out
+}
+
+// Range says the usual range of the ratio.
+func (u Usual) Range() string {
+	if u.Low == 0 {
+		return "up to " + share(u.High)
+	}
+	return share(u.Low) + " to " + share(u.High)
+}

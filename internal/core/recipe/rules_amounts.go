@@ -1,0 +1,303 @@
+package recipe
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+)
+
+func (c *checker) noYield() {
+	if c.Yield < 1 {
+		c.add("yield", "", "It does not say how many it serves or makes, so that nothing can be scaled.", "Add how many it serves or makes.", nil)
+	}
+}
+
+func (c *checker) noIngredients() {
+	if len(c.Ingredients) == 0 {
+		c.add("ingredients", "", "There is no ingredient.", "Write one on each line.", nil)
+	}
+}
+
+func (c *checker) noSteps() {
+	if len(c.Steps) == 0 {
+		c.add("steps", "", "There is no step, so that nobody can say how long it takes.", "Write the steps.", nil)
+	}
+}
+
+// unknownIngredient: of what is not in the pantry nobody knows the allergens.
+func (c *checker) unknownIngredient() {
+	for n, i := range c.everything() {
+		if _, ok := c.pantry.Find(i.Pantry); ok {
+			continue
+		}
+		where, mend := ingredientAt(n), "Choose what it is, or add it to the pantry."
+		if n >= len(c.Ingredients) {
+			where = "choices"
+		}
+		var fix func(*Recipe)
+		maybe := c.pantry.Match(i.Name).Maybe
+		if len(maybe) == 1 && n < len(c.Ingredients) {
+			mend = fmt.Sprintf("Take it as %s.", maybe[0].Name)
+			fix = func(r *Recipe) { r.Ingredients[n].Pantry = maybe[0].ID }
+		} else if len(maybe) > 1 {
+			var names []string
+			for _, m := range maybe[:min(3, len(maybe))] {
+				names = append(names, m.Name)
+			}
+			mend = fmt.Sprintf("Is it %s? Choose, or add it to the pantry.", strings.Join(names, ", or "))
+		}
+		c.add(where, i.Name, fmt.Sprintf("“%s” is not in the pantry: its allergens are unknown, and it can’t be turned from weight to spoons.", i.Name), mend, fix)
+	}
+}
+
+func (c *checker) noAmount() {
+	for n, i := range c.Ingredients {
+		if i.Given() || i.Law == Surface || i.Optional {
+			continue
+		}
+		if stock, _ := c.pantry.Find(i.Pantry); i.Law == Taste && (stock.Role != pantry.Structure || stock.ID == "") && seasoning(stock) {
+			continue
+		}
+		c.add(ingredientAt(n), i.Name, fmt.Sprintf("“%s” has no amount: thirty learners will take thirty amounts.", i.Name), "Write how much.", nil)
+	}
+}
+
+// seasoning reports whether an ingredient is one that is added to taste, or a
+// film of fat.
+func seasoning(i pantry.Ingredient) bool {
+	return i.ID == "salt" || i.Role == pantry.Other && !i.Counted() && len(i.From) == 0
+}
+
+func (c *checker) unitMisfit() {
+	for n, i := range c.Ingredients {
+		stock, ok := c.pantry.Find(i.Pantry)
+		if !ok || !i.Given() {
+			continue
+		}
+		volume := i.Unit.Dimension == measure.Volume
+		switch {
+		case volume && stock.Counted() && !stock.Density().Known():
+			c.add(ingredientAt(n), i.Name, fmt.Sprintf("%s of %s: a spoon or a cup does not measure what is counted or weighed.", i.Quantity, i.Name),
+				"Write how many, or how many grams.", nil)
+		case stock.Tap(), !i.Unit.Loose() && i.Unit.ID == measure.Each.ID && !stock.Counted() && len(stock.Packs) > 0:
+			if !stock.Tap() {
+				c.add(ingredientAt(n), i.Name, fmt.Sprintf("%s %s: how many of what? It is not counted.", i.Quantity, i.Name), "Write grams, millilitres, spoons, or the pack and its size.", nil)
+			}
+		}
+	}
+}
+
+func (c *checker) amountsDiffer() {
+	for n, i := range c.Ingredients {
+		for _, other := range i.Also {
+			a, okA := c.inGrams(i, i.Quantity)
+			b, okB := c.inGrams(i, other)
+			if q, ok := other.In(i.Unit); ok {
+				a, b, okA, okB = i.Amount, q.Amount, true, true
+			}
+			if !okA || !okB || a.Sign() == 0 || b.Sub(a).Abs().Div(a).Cmp(exact.Frac(1, 4)) <= 0 {
+				continue
+			}
+			c.add(ingredientAt(n), i.Name, fmt.Sprintf("%s and %s of %s are not the same.", i.Quantity, other, i.Name),
+				fmt.Sprintf("Keep %s.", i.Quantity), func(r *Recipe) { r.Ingredients[n].Also = nil })
+			break
+		}
+	}
+}
+
+func (c *checker) inGrams(i Ingredient, q measure.Quantity) (exact.Number, bool) {
+	stock, ok := c.pantry.Find(i.Pantry)
+	if !ok {
+		return exact.Number{}, false
+	}
+	return stock.Grams(q)
+}
+
+func (c *checker) partOfAnEgg() {
+	for n, i := range c.Ingredients {
+		if i.Law == Whole && i.Given() && !i.Amount.IsInt() {
+			up := exact.Int(i.Amount.Ceil())
+			c.add(ingredientAt(n), i.Name, fmt.Sprintf("%s %s: nobody can break a part.", i.Quantity, i.Name),
+				fmt.Sprintf("Write %s, or beat it and weigh.", measure.Quantity{Amount: up, Unit: i.Unit}), func(r *Recipe) { r.Ingredients[n].Amount = up })
+		}
+	}
+}
+
+func (c *checker) twiceListed() {
+	for n, i := range c.Ingredients {
+		first := slices.IndexFunc(c.Ingredients[:n], func(o Ingredient) bool {
+			return o.Part == i.Part && o.Pantry != "" && o.Pantry == i.Pantry && o.Note == i.Note
+		})
+		if first < 0 {
+			continue
+		}
+		c.add(ingredientAt(n), i.Name, fmt.Sprintf("“%s” stands in the list twice.", i.Name), "Add the two lines up.", func(r *Recipe) {
+			if q := r.Ingredients[n].Quantity; q.Unit.Dimension == r.Ingredients[first].Unit.Dimension {
+				r.Ingredients[first].Quantity = r.Ingredients[first].Plus(q)
+				r.Ingredients = slices.Delete(r.Ingredients, n, n+1)
+			}
+		})
+	}
+}
+
+// unusualRatio catches most misprints: 12 g for 120 g.
+func (c *checker) unusualRatio() {
+	grams := Grams(c.Recipe, c.pantry)
+	for _, ratio := range Ratios(c.Recipe, grams) {
+		if ratio.OutsideWhat == "" {
+			continue
+		}
+		suspects := append(slices.Clone(ratio.OverLines), ratio.UnderLines...)
+		says := fmt.Sprintf("%s is unusual for %s, where %s is %s.", ratio.Says(), ratio.Mixture, ratio.Over+" : "+ratio.Under, ratio.Range())
+		mend := "Look for a misprint in " + listed(names(c.Ingredients, suspects)) + "."
+		var fix func(*Recipe)
+		n := ratio.OverLines[0]
+		if len(ratio.OverLines) == 1 {
+			for _, factor := range []exact.Number{exact.Int(10), exact.Frac(1, 10)} {
+				if v := ratio.Value * factor.Float(); v >= ratio.Low && v <= ratio.High {
+					to := c.Ingredients[n].Times(factor)
+					mend = fmt.Sprintf("If it is a misprint: %s %s.", to, c.Ingredients[n].Name)
+					fix = func(r *Recipe) { r.Ingredients[n].Quantity = to }
+				}
+			}
+		}
+		c.add(ingredientAt(n), ratio.Part+" "+ratio.Mixture+" "+ratio.Over, says, mend, fix)
+	}
+}
+
+func names(list []Ingredient, at []int) []string {
+	var out []string
+	for _, n := range at {
+		out = append(out, list[n].Name)
+	}
+	return out
+}
+
+// generic words of a step take in many ingredients at once.
+func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
+	has := func(words ...string) bool {
+		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(text, w) })
+	}
+	switch {
+	case has("all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients"):
+		return true
+	case i.Part != "" && has(strings.ToLower(i.Part)):
+		return true
+	case has("dry ingredient") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
+		return true
+	case has("wet ingredient", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID)):
+		return true
+	case has("spice", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt"):
+		return true
+	case has("herb") && stock.Role == pantry.Other && stock.Place == "fridge" && stock.Keeps <= 7:
+		return true
+	case has("seed", "nut") && strings.Contains(stock.ID+" ", "seeds "):
+		return true
+	case has("fruit", "vegetable", "salad") && stock.Counted() && len(stock.From) == 0:
+		return true
+	case has("dried fruit") && stock.Role == pantry.Other:
+		return true
+	}
+	return false
+}
+
+// usedIn reports whether a text names the ingredient, by its own name, a name
+// of the pantry, or the word that says what it is.
+func usedIn(text string, ws []string, i Ingredient, stock pantry.Ingredient) bool {
+	if generic(text, i, stock) {
+		return true
+	}
+	joined := " " + strings.Join(ws, " ") + " "
+	for _, name := range append([]string{i.Name, stock.Name, stock.Plural}, stock.Also...) {
+		folded := pantry.Folded(name)
+		if len(folded) == 0 {
+			continue
+		}
+		if strings.Contains(joined, " "+strings.Join(folded, " ")+" ") || strings.Contains(joined, " "+folded[len(folded)-1]+" ") {
+			return true
+		}
+		if len(folded) == 2 && !colours[folded[0]] && strings.Contains(joined, " "+folded[0]+" ") {
+			return true
+		}
+	}
+	return false
+}
+
+// colours are first words of names that say little by themselves.
+var colours = map[string]bool{
+	"red": true, "white": true, "black": true, "green": true, "brown": true, "dark": true, "baking": true, "ground": true, "plain": true,
+	"strong": true, "double": true, "single": true, "sweet": true, "spring": true, "dried": true, "soft": true, "vegetable": true, "golden": true,
+	"self": true, "cream": true, "icing": true, "mixed": true, "rolled": true, "bread": true,
+}
+
+func (c *checker) unusedIngredient() {
+	all := strings.Builder{}
+	for _, s := range c.Steps {
+		all.WriteString(strings.ToLower(s.wording()) + ". ")
+	}
+	text := all.String()
+	ws := pantry.Words(text)
+	used := make([]bool, len(c.Ingredients))
+	count := 0
+	for n, i := range c.Ingredients {
+		stock, _ := c.pantry.Find(i.Pantry)
+		if used[n] = usedIn(text, ws, i, stock) || i.Law == Surface; used[n] {
+			count++
+		}
+	}
+	// Steps that are titles only, such as "Weigh out", name hardly anything:
+	// then nothing can be said.
+	if 2*count < len(c.Ingredients) || len(c.Steps) == 0 {
+		return
+	}
+	for n, i := range c.Ingredients {
+		if !used[n] {
+			c.add(ingredientAt(n), i.Name, fmt.Sprintf("No step uses “%s”.", i.Name), "Say in a step when it goes in, or take it out of the list.", nil)
+		}
+	}
+}
+
+// asVerbs are names that also say what is done, or are colours and shapes; by
+// themselves they prove nothing.
+var asVerbs = map[string]bool{
+	"cream": true, "oil": true, "flour": true, "butter": true, "orange": true, "roll": true, "wrap": true, "squash": true, "date": true,
+	"stock": true, "broth": true, "seed": true, "bap": true, "water": true, "lime": true, "plum": true, "bread": true, "mint": true,
+	"shortening": true, "pepper": true, "corn": true, "mustard": true, "chocolate": true, "crust": true, "noodle": true, "cloves": true, "clove": true,
+}
+
+func (c *checker) unlistedIngredient() {
+	reported := map[string]bool{}
+	for n, s := range c.Steps {
+		for _, m := range c.pantry.Mentioned(s.Title + ". " + s.Text + ". " + strings.Join(s.Takes, ". ")) {
+			if asVerbs[m.Words] || m.Tap() || reported[m.ID] || c.lists(m) {
+				continue
+			}
+			reported[m.ID] = true
+			c.add(stepAt(n), m.Words, fmt.Sprintf("“%s” uses %s, which is not in the list of ingredients.", s.Title, m.Name),
+				"Add it to the ingredients with its amount, or take it out of the step.", nil)
+		}
+	}
+}
+
+// lists reports whether the ingredients hold what a text mentions: the same
+// ingredient, or one of which the mention is the last word.
+func (c *checker) lists(m pantry.Mention) bool {
+	ws := strings.Fields(m.Words)
+	last := ws[len(ws)-1]
+	for _, i := range c.everything() {
+		if i.Pantry == m.ID {
+			return true
+		}
+		stock, _ := c.pantry.Find(i.Pantry)
+		for _, name := range append([]string{i.Name, i.Note, i.Part, stock.Name}, stock.Also...) {
+			if slices.Contains(pantry.Words(name), last) {
+				return true
+			}
+		}
+	}
+	return slices.ContainsFunc(append([]string{c.Title}, c.Equipment...), func(t string) bool { return slices.Contains(pantry.Words(t), last) })
+}

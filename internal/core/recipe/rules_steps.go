@@ -1,0 +1,376 @@
+package recipe
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+)
+
+func (c *checker) stepsContradict() {
+	if len(c.Steps) == 0 {
+		return
+	}
+	for _, p := range c.planProblems() {
+		c.add(p.Path, p.Path, "The planner can’t use this: "+p.Says+".", "Change what the step waits for or uses.", nil)
+	}
+}
+
+func (c *checker) ovenSettingsDiffer() {
+	var first *exact.Number
+	for n, s := range c.Steps {
+		heats := measure.ReadHeats(s.Text)
+		if a, b, differ := measure.Differ(heats); differ {
+			c.add(stepAt(n), s.Title, fmt.Sprintf("%s and %s are not the same: %s is about %s.", a.Says, b.Says, b.Says, measure.Quantity{Amount: b.Celsius, Unit: measure.Celsius}),
+				"Keep one of them; "+a.Says+" would be "+measure.Settings(a.Celsius)+".", nil)
+			continue
+		}
+		for _, u := range s.Uses {
+			if u.Equipment != "oven" || u.Temperature == nil {
+				continue
+			}
+			if len(heats) > 0 && heats[0].Celsius.Sub(*u.Temperature).Abs().Cmp(exact.Int(15)) > 0 {
+				to := heats[0].Celsius.RoundTo(exact.Int(5))
+				c.add(stepAt(n), s.Title, fmt.Sprintf("The text says %s, the step holds the oven at %s °C.", heats[0].Says, u.Temperature.Decimal(0)),
+					fmt.Sprintf("Hold it at %s °C.", to.Decimal(0)), func(r *Recipe) {
+						r.Steps[n].Uses = slices.Clone(r.Steps[n].Uses)
+						for k := range r.Steps[n].Uses {
+							if r.Steps[n].Uses[k].Equipment == "oven" {
+								r.Steps[n].Uses[k].Temperature = &to
+							}
+						}
+					})
+			}
+		}
+		// Heating to one temperature and baking at another.
+		for _, h := range heats {
+			if heatOven.MatchString(s.Text) && first == nil {
+				v := h.Celsius
+				first = &v
+			} else if first != nil && s.Kind == fit.Bake && h.Celsius.Sub(*first).Abs().Cmp(exact.Int(15)) > 0 && !strings.Contains(strings.ToLower(s.Text), "turn") {
+				c.add(stepAt(n), s.Title+" heated", fmt.Sprintf("The oven is heated to %s °C, and this bakes at %s.", first.Decimal(0), h.Says), "Keep one of the two.", nil)
+				break
+			}
+		}
+	}
+}
+
+func (c *checker) ovenNoTemperature() {
+	for n, s := range c.Steps {
+		oven := s.Kind == fit.Bake || slices.ContainsFunc(s.Uses, func(u fit.Use) bool { return u.Equipment == "oven" })
+		set := slices.ContainsFunc(s.Uses, func(u fit.Use) bool { return u.Temperature != nil })
+		if oven && !set {
+			c.add(stepAt(n), s.Title, "It bakes, and nobody is told how hot the oven is.", "Write the temperature, for instance “oven 190 °C while waiting”.", nil)
+		}
+	}
+}
+
+var heatsOven = regexp.MustCompile(`(?i)(pre-?heat|heat|turn on|switch on|set)\b[^.]*\boven|oven[^.]*\b(on|hot|heated|heat)\b|\bhot oven\b`)
+
+func (c *checker) ovenNotHeated() {
+	baking := slices.IndexFunc(c.Steps, func(s Step) bool { return s.Kind == fit.Bake })
+	if baking < 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return heatsOven.MatchString(s.wording()) }) {
+		return
+	}
+	sentence := "Heat the oven."
+	for _, u := range c.Steps[baking].Uses {
+		if u.Temperature != nil {
+			sentence = fmt.Sprintf("Heat the oven to %s.", measure.Settings(*u.Temperature))
+		}
+	}
+	c.add(stepAt(0), "oven", "No step has the oven heated before it is needed.", fmt.Sprintf("Begin the first step with “%s”", sentence), func(r *Recipe) {
+		r.Steps[0].Text = strings.TrimSpace(sentence + " " + r.Steps[0].Text)
+	})
+}
+
+// timesDiffer compares what a step's text says with what it holds.
+func (c *checker) timesDiffer() {
+	const slack = 0.2
+	for n, s := range c.Steps {
+		said := MinutesIn(s.Text)
+		if s.Wait.Sign() == 0 || len(said) == 0 {
+			continue
+		}
+		total := exact.Number{}
+		agrees := false
+		for _, m := range said {
+			total = total.Add(m)
+			agrees = agrees || math.Abs(m.Float()-s.Wait.Float()) <= max(1, slack*s.Wait.Float())
+		}
+		if agrees || math.Abs(total.Float()-s.Wait.Float()) <= max(1, slack*s.Wait.Float()) || len(said) > 2 || said[0].Less(exact.Int(2)) {
+			continue
+		}
+		longest := slices.MaxFunc(said, exact.Number.Cmp)
+		c.add(stepAt(n), s.Title, fmt.Sprintf("The text says %s min, the step waits %s min.", longest.Decimal(1), s.Wait.Decimal(1)),
+			fmt.Sprintf("Let it wait %s min.", longest.Decimal(1)), func(r *Recipe) { r.Steps[n].Wait = longest })
+	}
+}
+
+// totalTimeDiffers compares the minutes that the recipe claims with what its
+// own steps take one pair of learners.
+func (c *checker) totalTimeDiffers() {
+	if c.Minutes == 0 || len(c.Steps) == 0 {
+		return
+	}
+	takes, ok := c.Recipe.InAll(2)
+	if !ok || math.Abs(takes-float64(c.Minutes)) <= max(10, 0.25*takes) {
+		return
+	}
+	whole := int(math.Round(takes))
+	c.add("minutes", "", fmt.Sprintf("It says %d min in all, and its steps take a pair %d min.", c.Minutes, whole),
+		fmt.Sprintf("Write %d min.", whole), func(r *Recipe) { r.Minutes = whole })
+}
+
+var probes = regexp.MustCompile(`(?i)\b(probe|thermometer|core temperature)\b`)
+
+func (c *checker) raw() (names []string) {
+	for _, i := range c.everything() {
+		if stock, _ := c.pantry.Find(i.Pantry); stock.Has(pantry.Raw) {
+			names = append(names, i.Name)
+		}
+	}
+	return names
+}
+
+// noProbing asks for the core temperature of raw meat and fish. The figure is
+// the school's; the sentence of the mend names the one that is usual.
+func (c *checker) noProbing() {
+	raw := c.raw()
+	if len(raw) == 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return probes.MatchString(s.wording()) }) {
+		return
+	}
+	at := -1
+	for n, s := range c.Steps {
+		if s.Kind == fit.Cook || s.Kind == fit.Bake {
+			at = n
+		}
+	}
+	var fix func(*Recipe)
+	where := "steps"
+	if at >= 0 {
+		where = stepAt(at)
+		fix = func(r *Recipe) {
+			s := &r.Steps[at]
+			s.LookFor = strings.TrimPrefix(s.LookFor+"; the probe shows 75 °C for 30 seconds in the thickest part, or what your school’s rules ask", "; ")
+		}
+	}
+	c.add(where, "probe", fmt.Sprintf("%s is cooked from raw, and no step checks the middle with a probe.", listed(raw)),
+		"Add the check with the probe to the last cooking step; your local code says which temperature.", fix)
+}
+
+var washes = regexp.MustCompile(`(?i)\b(wash|scrub|clean|soap)\w*\b`)
+
+func (c *checker) rawHygiene() {
+	raw := c.raw()
+	if len(raw) == 0 {
+		return
+	}
+	for _, s := range c.Steps {
+		text := s.wording()
+		if washes.MatchString(text) && (strings.Contains(strings.ToLower(text), "raw") || slices.ContainsFunc(raw, func(n string) bool { return strings.Contains(strings.ToLower(text), strings.ToLower(n)) })) {
+			return
+		}
+	}
+	at := max(0, slices.IndexFunc(c.Steps, func(s Step) bool {
+		text := strings.ToLower(s.wording())
+		return slices.ContainsFunc(raw, func(n string) bool {
+			f := pantry.Folded(n)
+			return len(f) > 0 && slices.Contains(pantry.Words(text), f[len(f)-1])
+		})
+	}))
+	var fix func(*Recipe)
+	if len(c.Steps) > 0 {
+		fix = func(r *Recipe) {
+			s := &r.Steps[at]
+			s.Hazard = strings.TrimSpace(s.Hazard + " Raw meat and fish: a board of their own; then wash hands, board and knife in hot soapy water.")
+		}
+	}
+	c.add(stepAt(at), "raw", fmt.Sprintf("%s is raw, and nothing says how hands, board and knife get clean after it.", listed(raw)),
+		"Add the caution to the first step that touches it.", fix)
+}
+
+var endSigns = regexp.MustCompile(`(?i)\b(until|golden|brown|tender|soft|set|thick|cooked through|bubbl|see-through|translucent|melted|smooth|risen|springs?|hollow|clean)\b`)
+
+func (c *checker) noEndSign() {
+	for n, s := range c.Steps {
+		if (s.Kind == fit.Bake || s.Kind == fit.Cook) && s.LookFor == "" && !endSigns.MatchString(s.Text) {
+			c.add(stepAt(n), s.Title, fmt.Sprintf("“%s” does not say what to look for, only how long.", s.Title), "Write what it looks, feels or sounds like when it is done.", nil)
+		}
+	}
+}
+
+// cautions by what a step does.
+var cautions = []struct {
+	what    string
+	does    *regexp.Regexp
+	says    *regexp.Regexp
+	caution string
+}{
+	{"a knife", regexp.MustCompile(`(?i)\b(chop|dice|slice|cut (?:the|into)|halve|(?:sharp|vegetable|bread|cook's) knife)`), regexp.MustCompile(`(?i)\b(bridge|claw|knife|knives|scissors|fingers?|cutter|careful)`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
+	{"hot fat", regexp.MustCompile(`(?i)\b(fry|fries|frying|saut[eé]|hot oil|griddle)\b`), regexp.MustCompile(`(?i)\b(hot|handle|splash|careful|dry|tongs)`), "Hot fat: dry food, handle to the side, never leave it."},
+	{"boiling", regexp.MustCompile(`(?i)\b(boil(?:s|ing)?|steam (?:it|them|the|for)|drain)\b`), regexp.MustCompile(`(?i)\b(steam|away from|adult|careful|scald|handle|hot)`), "Steam: lift the lid away from the face; an adult drains boiling water."},
+	{"a hot oven", regexp.MustCompile(`(?i)\b(oven|bake|roast)\b`), regexp.MustCompile(`(?i)\b(glove|hot|careful|mat)`), "Hot oven: dry oven gloves, a clear way to the heat mat."},
+	{"a blade that turns", regexp.MustCompile(`(?i)\b(stick blender|food processor|blend)\b`), regexp.MustCompile(`(?i)\b(unplug|under the surface|blade|careful)`), "Blades: unplugged before fingers go near; a stick blender stays under the surface."},
+}
+
+func (c *checker) noCaution() {
+	for n, s := range c.Steps {
+		if s.Kind == fit.Clean || s.Kind == fit.Weigh || s.Kind == fit.Serve {
+			continue
+		}
+		text := s.Title + ". " + s.Text
+		for _, k := range cautions {
+			if !k.does.MatchString(text) || k.says.MatchString(s.Hazard) || s.Hazard == "" && k.what == "a hot oven" && s.Kind != fit.Bake || s.Hazard != "" {
+				continue
+			}
+			c.add(stepAt(n), s.Title, fmt.Sprintf("“%s” has %s in it and no word of care.", s.Title, k.what), "Add: "+k.caution,
+				func(r *Recipe) { r.Steps[n].Hazard = k.caution })
+			break
+		}
+	}
+}
+
+// tools by the words of a step that ask for them; a list that names one of
+// the words has it.
+var tools = []struct{ name, asks, has string }{
+	{"rolling pin", `roll(?:ing)? (?:it |them |the \w+ |each )*(?:out|as thin|to \d)|rolling pin|with a floured pin`, `rolling pin`},
+	{"whisk", `\bwhisk`, `whisk`},
+	{"sieve", `\bsie?ve|\bsift`, `sieve|sifter`},
+	{"grater", `\bgrate\b|\bgrater`, `grater`},
+	{"peeler", `\bpeel(?:er)?\b`, `peeler|vegetable knife|knife`},
+	{"chopping board and knife", `\b(?:chop|dice|slice)\b`, `knife|scissors|cutter`},
+	{"pastry brush", `\bbrush the|\bbrush with|pastry brush`, `brush`},
+	{"baking tray", `baking (?:tray|sheet)|on(?:to)? (?:a|the|your) (?:lined |greased |floured )*tray`, `tray|sheet`},
+	{"muffin tin", `muffin|bun tin|tartlet tin`, `tin`},
+	{"cake tin", `cake tin|sandwich tin`, `tin`},
+	{"loaf tin", `loaf tin`, `tin`},
+	{"saucepan", `\b(?:simmer|saucepan|boil the|bring to the boil)`, `pans?\b|pots?\b|casserole|wok`},
+	{"frying pan", `\b(?:fry|frying pan|saut[eé])`, `pans?\b|wok|griddle`},
+	{"griddle or frying pan", `\bgriddle`, `griddle|pans?\b`},
+	{"colander", `\bcolander|\bdrain the`, `colander|sieve|lid`},
+	{"cooling rack", `cooling rack|on(?:to)? (?:a|the) rack`, `rack`},
+	{"cutter", `\bcutter`, `cutter`},
+	{"measuring jug", `measuring jug|in the jug`, `jug`},
+	{"masher", `\bmash\b|masher`, `masher|fork|ricer`},
+	{"stick blender", `stick blender|\bblend until`, `blender|processor`},
+	{"probe", `\bprobe\b`, `probe|thermometer`},
+	{"mixing bowl", `mixing bowl|large bowl|\bcream the|\brub (?:in )?the`, `bowl|basin`},
+}
+
+type tool struct {
+	name      string
+	asks, has *regexp.Regexp
+}
+
+var toolRules = func() []tool {
+	var out []tool
+	for _, t := range tools {
+		if t.asks != "" {
+			out = append(out, tool{t.name, regexp.MustCompile(`(?i)` + t.asks), regexp.MustCompile(`(?i)` + t.has)})
+		}
+	}
+	return out
+}()
+
+// Needs returns the tools that the steps ask for.
+func (r Recipe) needs() (list []tool, at []int) {
+	for _, t := range toolRules {
+		n := slices.IndexFunc(r.Steps, func(s Step) bool { return t.asks.MatchString(s.Title + ". " + s.Text + ". " + s.LookFor) })
+		if n >= 0 {
+			list, at = append(list, t), append(at, n)
+		}
+	}
+	return list, at
+}
+
+func (c *checker) equipmentMissing() {
+	needs, at := c.needs()
+	if len(c.Equipment) == 0 {
+		var all []string
+		for _, t := range needs {
+			all = append(all, t.name)
+		}
+		if len(all) > 0 {
+			c.add("equipment", "", fmt.Sprintf("There is no list of equipment; the steps ask for %s.", listed(all)), "Make the list from the steps.", func(r *Recipe) { r.Equipment = all })
+		}
+		return
+	}
+	for i, t := range needs {
+		if slices.ContainsFunc(c.Equipment, t.has.MatchString) {
+			continue
+		}
+		c.add(stepAt(at[i]), t.name, fmt.Sprintf("“%s” asks for a %s, which is not in the list of equipment.", c.Steps[at[i]].Title, t.name),
+			"Add it to the list.", func(r *Recipe) { r.Equipment = append(r.Equipment, t.name) })
+	}
+}
+
+var handsWashed = regexp.MustCompile(`(?i)\bwash\w*\b[^.]{0,30}\bhands\b|\bhands\b[^.]{0,30}\b(?:wash|clean)`)
+
+func (c *checker) noHandWashing() {
+	if len(c.Steps) == 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return handsWashed.MatchString(s.Title + ". " + s.Text) }) {
+		return
+	}
+	c.add(stepAt(0), "hands", "No step has hands washed.", "Begin with washing hands.", func(r *Recipe) {
+		r.Steps[0].Text = strings.TrimSpace("Wash your hands for 20 seconds, tie hair back, put the apron on. " + r.Steps[0].Text)
+	})
+}
+
+var clears = regexp.MustCompile(`(?i)\b(wash(?:ing)?[ -]up|wipe|clear (?:away|down|up)|clean (?:up|down|the bench)|tidy|put away)\b`)
+
+func (c *checker) noClearing() {
+	if len(c.Steps) == 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return s.Kind == fit.Clean || clears.MatchString(s.wording()) }) {
+		return
+	}
+	c.add("steps", "clearing", "No step clears up, and clearing takes as long as weighing.", "Add a last step of 7 minutes for washing up.", func(r *Recipe) {
+		s := Step{Text: "Wash up in hot soapy water, greasy things last. Wipe the bench, count the knives in."}
+		s.ID = Slug("wash up", func(id string) bool { return slices.ContainsFunc(r.Steps, func(s Step) bool { return s.ID == id }) })
+		s.Title, s.Kind, s.Work, s.Cooks, s.Shareable, s.Adult = "Wash up and wipe down", fit.Clean, exact.Int(7), 1, true, fit.NoAdult
+		if n := len(r.Steps); n > 0 {
+			s.After = []fit.After{{Step: r.Steps[max(0, n-2)].ID}}
+		}
+		r.Steps = append(r.Steps, s)
+	})
+}
+
+// allergenNotDeclared compares the declared allergens with the ingredients.
+func (c *checker) allergenNotDeclared() {
+	known, _ := c.Allergens(c.pantry)
+	var missing []string
+	for _, a := range known {
+		says := pantry.Fourteen.Declare([]pantry.Allergen{a})
+		declared := slices.ContainsFunc(c.Contains, func(text string) bool {
+			text = strings.ToLower(text)
+			return text != "" && (strings.Contains(text, string(a)) || strings.Contains(says[0], text) || strings.Contains(text, "gluten") && strings.Contains(says[0], "gluten") && strings.Contains(text, "cereal"))
+		})
+		if !declared {
+			missing = append(missing, string(a))
+		}
+	}
+	if len(missing) == 0 {
+		return
+	}
+	c.add("contains", strings.Join(missing, " "), fmt.Sprintf("It does not declare %s.", listed(missing)), "Add "+listed(missing)+" to what it contains.", func(r *Recipe) {
+		r.Contains = append(r.Contains, missing...)
+	})
+}
+
+// InAll returns the minutes that a group of so many learners takes for the
+// yield when nothing else keeps it waiting, and whether that can be planned.
+func (r Recipe) InAll(cooks int) (float64, bool) { return r.InAllFor(cooks, max(1, r.Yield)) }
+
+// InAllFor is InAll for another number of pieces.
+func (r Recipe) InAllFor(cooks, pieces int) (float64, bool) {
+	l := r.lone(cooks)
+	l.Dishes[0] = r.Dish(pieces)
+	plan, err := fit.Solve(l, fit.Options{Budget: 1, Runs: 1})
+	if err != nil || plan.Conflicts != nil {
+		return 0, false
+	}
+	return plan.Finish, true
+}

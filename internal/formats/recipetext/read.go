@@ -1,0 +1,565 @@
+// Package recipetext reads and writes recipes as text: Markdown that keeps
+// everything a recipe has and that people can read and edit, and the plain
+// text that they paste. What is not understood is kept and named, never
+// dropped.
+package recipetext
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+)
+
+// A Reading is a recipe as it was read, with what somebody should look at.
+type Reading struct {
+	Recipe recipe.Recipe
+	Takes  []recipe.Taking // how each ingredient line was taken
+	Notes  []string        // what was not understood or is only supposed
+}
+
+// maxLines bounds a text; no recipe is longer.
+const maxLines = 3000
+
+// section of a text.
+type section int
+
+const (
+	preface section = iota
+	ingredients
+	method
+	equipment
+	checks
+	words
+	questions
+	swaps
+	choice
+	aside
+	other
+)
+
+// headings by the words that begin them.
+var headings = []struct {
+	is    section
+	words *regexp.Regexp
+}{
+	{ingredients, regexp.MustCompile(`(?i)^(?:the )?(?:ingredients?|you(?:'ll| will)? need|shopping list|what you need)\b`)},
+	{method, regexp.MustCompile(`(?i)^(?:the )?(?:method|steps|directions?|instructions?|preparation|procedure|how to make(?: it)?|what to do|to make)\b`)},
+	{equipment, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)},
+	{checks, regexp.MustCompile(`(?i)^checks?(?: on the way)?\b`)},
+	{words, regexp.MustCompile(`(?i)^(?:words|science words|vocabulary|glossary)\b`)},
+	{questions, regexp.MustCompile(`(?i)^questions?\b`)},
+	{swaps, regexp.MustCompile(`(?i)^(?:swaps?|substitutions?|variations?)\b`)},
+	{choice, regexp.MustCompile(`(?i)^choose \d+`)},
+	{aside, regexp.MustCompile(`(?i)^set aside\b`)},
+	{other, regexp.MustCompile(`(?i)^(?:not understood|notes?|tips?|nutrition|storage)\b`)},
+}
+
+var (
+	headingMark = regexp.MustCompile(`^(#{1,6})\s+(.*?)\s*#*$`)
+	listMark    = regexp.MustCompile(`^\s*(?:[-*•+]|\d{1,2}[.)]|step \d{1,2}[:.)]?)\s+`)
+	braces      = regexp.MustCompile(`\s*\{([^{}]*)\}\s*$`)
+	idMark      = regexp.MustCompile(`\s*\{#([^\s{}]+)\}\s*$`)
+	emphasis    = regexp.MustCompile(`^\*([^*].*)\*$`)
+	stepNumber  = regexp.MustCompile(`^(?:\d{1,2}[.)]|step \d{1,2}[:.)]?)\s*`)
+)
+
+type reader struct {
+	Reading
+	sys    measure.System
+	pantry *pantry.Pantry
+
+	in       section
+	part     string
+	step     *recipe.Step // being read, of the Markdown kind
+	timed    bool         // its timing has been given
+	ownTimes bool         // some step has a timing of its own
+	loose    []string     // lines before any heading
+}
+
+// Read reads a recipe from text. It never fails: what it can't place is in
+// the recipe's Leftover and in the Notes.
+func Read(text string, sys measure.System, p *pantry.Pantry) Reading {
+	r := &reader{sys: sys, pantry: p}
+	lines := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
+	if len(lines) > maxLines {
+		r.note("The text has %d lines; only the first %d are read.", len(lines), maxLines)
+		lines = lines[:maxLines]
+	}
+	for _, line := range lines {
+		r.line(line)
+	}
+	r.endStep()
+	r.sortLoose()
+	r.finish()
+	return r.Reading
+}
+
+func (r *reader) note(format string, args ...any) {
+	r.Notes = append(r.Notes, fmt.Sprintf(format, args...))
+}
+
+// line reads one line of the text.
+func (r *reader) line(line string) {
+	trimmed := strings.TrimSpace(line)
+	if trimmed == "" {
+		return
+	}
+	if m := headingMark.FindStringSubmatch(trimmed); m != nil {
+		r.heading(len(m[1]), strings.TrimSpace(m[2]))
+		return
+	}
+	if s, ok := plainHeading(trimmed); ok {
+		r.endStep()
+		r.in, r.part = s, ""
+		return
+	}
+	if r.Recipe.Title == "" && r.in == preface && len(r.loose) == 0 && !r.fact(trimmed) {
+		r.Recipe.Title = strings.Trim(trimmed, "*_ ")
+		return
+	}
+	item := listMark.ReplaceAllString(trimmed, "")
+	isItem := item != trimmed
+	switch r.in {
+	case preface:
+		if !r.fact(strings.TrimPrefix(item, "*")) {
+			r.loose = append(r.loose, trimmed)
+		}
+	case ingredients:
+		r.ingredient(trimmed, item)
+	case method:
+		r.methodLine(trimmed, item, isItem)
+	case equipment:
+		for _, e := range strings.Split(item, ";") {
+			r.Recipe.Equipment = append(r.Recipe.Equipment, strings.TrimSpace(e))
+		}
+	case checks:
+		r.Recipe.Checks = append(r.Recipe.Checks, item)
+	case words:
+		word, meaning, ok := strings.Cut(item, ":")
+		if !ok {
+			r.leftover(trimmed)
+			return
+		}
+		r.Recipe.Words = append(r.Recipe.Words, recipe.Word{Word: strings.Trim(word, "* "), Meaning: strings.Trim(meaning, "* ")})
+	case questions:
+		r.question(item)
+	case swaps:
+		r.swap(item, trimmed)
+	case choice:
+		r.option(item, trimmed)
+	case aside:
+		if key, reason, ok := strings.Cut(item, ":"); ok {
+			r.Recipe.SetAside = append(r.Recipe.SetAside, recipe.Aside{Key: strings.TrimSpace(key), Reason: strings.TrimSpace(reason)})
+		}
+	default:
+		r.leftover(item)
+	}
+}
+
+func (r *reader) leftover(text string) { r.Recipe.Leftover = append(r.Recipe.Leftover, text) }
+
+// plainHeading recognises "Ingredients:" or "METHOD" alone on a line.
+func plainHeading(line string) (section, bool) {
+	text := strings.Trim(line, "*_: ")
+	if len(text) > 40 || strings.ContainsAny(text, "0123456789½¼,") {
+		return 0, false
+	}
+	for _, h := range headings {
+		if m := h.words.FindString(text); m != "" && strings.TrimSpace(text[len(m):]) == "" && h.is != choice {
+			return h.is, true
+		}
+	}
+	return 0, false
+}
+
+func (r *reader) heading(level int, text string) {
+	if level == 1 && r.Recipe.Title == "" {
+		r.Recipe.Title = text
+		return
+	}
+	if r.in == method && level >= 3 {
+		r.startStep(text)
+		return
+	}
+	if r.in == ingredients && level >= 3 {
+		r.part = text
+		return
+	}
+	for _, h := range headings {
+		if h.words.MatchString(text) {
+			r.endStep()
+			r.in, r.part = h.is, ""
+			if h.is == choice {
+				r.startChoice(text)
+			}
+			return
+		}
+	}
+	if r.in == preface && r.Recipe.Title == "" {
+		r.Recipe.Title = text
+		return
+	}
+	r.endStep()
+	r.in = other
+	r.leftover(text)
+}
+
+var (
+	serves  = regexp.MustCompile(`(?i)^(?:serves|serving|servings|feeds|portions?)\s*:?\s*(?:about\s*)?(\d+)(?:\s*(?:-|–|to)\s*(\d+))?(?:\s+(?:people|portions?|persons?))?\.?$`)
+	serves2 = regexp.MustCompile(`(?i)^(?:serves|makes|for)\s*:?\s*(\d+)\s*(?:people|persons?|servings?|portions?)\.?$`)
+	makes   = regexp.MustCompile(`(?i)^(?:makes|yields?|yield|recipe yield)\s*:?\s*(?:about\s*)?(\d+)\s*([\pL -]*?)(?:\s*\(([\pL -]+)\))?\.?$`)
+	number  = regexp.MustCompile(`\d+`)
+	colon   = regexp.MustCompile(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
+)
+
+// SetYield reads how many a recipe serves or makes: "Serves 4", "Makes 8
+// scones (scone)", "12". It reports whether it could.
+func SetYield(r *recipe.Recipe, text string) bool {
+	text = strings.TrimSpace(text)
+	for _, re := range []*regexp.Regexp{serves, serves2} {
+		if m := re.FindStringSubmatch(text); m != nil {
+			r.Yield, _ = strconv.Atoi(m[1])
+			r.Piece, r.Pieces = "portion", "portions"
+			return r.Yield > 0
+		}
+	}
+	if m := makes.FindStringSubmatch(text); m != nil {
+		r.Yield, _ = strconv.Atoi(m[1])
+		r.Pieces = strings.TrimSpace(strings.ToLower(m[2]))
+		switch {
+		case r.Pieces == "" || strings.HasPrefix(r.Pieces, "serving"):
+			r.Piece, r.Pieces = "portion", "portions"
+		case m[3] != "":
+			r.Piece = strings.TrimSpace(m[3])
+		default:
+			r.Piece = strings.TrimSuffix(r.Pieces, "s")
+			if r.Yield == 1 {
+				r.Piece, r.Pieces = r.Pieces, r.Pieces+"s"
+			}
+		}
+		return r.Yield > 0
+	}
+	return false
+}
+
+// fact reads a line such as "Makes: 8 scones" before the first heading.
+func (r *reader) fact(line string) bool {
+	line = strings.TrimSpace(strings.Trim(line, "*_"))
+	if SetYield(&r.Recipe, line) {
+		return true
+	}
+	m := colon.FindStringSubmatch(line)
+	if m == nil {
+		return false
+	}
+	value := strings.TrimSpace(m[2])
+	whole := func(into *int) bool {
+		n, err := strconv.Atoi(number.FindString(value))
+		*into = n
+		return err == nil
+	}
+	switch strings.ToLower(m[1]) {
+	case "makes", "yield", "yields", "serves", "servings", "portions":
+		return SetYield(&r.Recipe, "Makes "+value) || SetYield(&r.Recipe, "Serves "+value)
+	case "each learner":
+		return whole(&r.Recipe.Each)
+	case "level":
+		r.Recipe.Level = value
+	case "skills":
+		r.Recipe.Skills = commas(value)
+	case "contains", "allergens":
+		r.Recipe.Contains = commas(strings.TrimSuffix(value, "."))
+	case "source":
+		r.Recipe.Source = value
+	case "tin":
+		return r.tin(value)
+	case "minutes in all", "total time", "total", "time":
+		total := exact.Number{}
+		for _, n := range recipe.MinutesIn(value) {
+			total = total.Add(n)
+		}
+		r.Recipe.Minutes = int(total.Round())
+		return r.Recipe.Minutes > 0
+	case "why":
+		r.Recipe.Why = value
+	default:
+		return false
+	}
+	return true
+}
+
+var (
+	roundTin = regexp.MustCompile(`(?i)^(.+?),?\s+(\d+(?:\.\d+)?) cm across(?:, (\d+(?:\.\d+)?) cm deep)?(?:, (\d+) of them)?$`)
+	longTin  = regexp.MustCompile(`(?i)^(.+?),?\s+(\d+(?:\.\d+)?)\s*[x×]\s*(\d+(?:\.\d+)?) cm(?:, (\d+(?:\.\d+)?) cm deep)?(?:, (\d+) of them)?$`)
+)
+
+// ParseTin reads "sandwich tin, 18 cm across" or "roll tin, 30 × 20 cm, 2 cm
+// deep, 2 of them".
+func ParseTin(s string) (*recipe.Tin, bool) {
+	n := func(text string) exact.Number {
+		v, _ := exact.Parse(text)
+		return v
+	}
+	if m := roundTin.FindStringSubmatch(s); m != nil {
+		count, _ := strconv.Atoi(m[4])
+		return &recipe.Tin{Name: m[1], Diameter: n(m[2]), Depth: n(m[3]), Count: count}, true
+	}
+	if m := longTin.FindStringSubmatch(s); m != nil {
+		count, _ := strconv.Atoi(m[5])
+		return &recipe.Tin{Name: m[1], Length: n(m[2]), Width: n(m[3]), Depth: n(m[4]), Count: count}, true
+	}
+	return nil, false
+}
+
+func (r *reader) tin(s string) bool {
+	t, ok := ParseTin(s)
+	r.Recipe.Tin = t
+	return ok
+}
+
+func commas(s string) []string {
+	var out []string
+	for _, part := range strings.Split(s, ",") {
+		if part = strings.TrimSpace(part); part != "" {
+			out = append(out, part)
+		}
+	}
+	return out
+}
+
+// ingredient reads a line of the list. Braces at its end override how it is
+// taken: {taste, other, packed, brought, is plain-flour}.
+func (r *reader) ingredient(line, item string) {
+	if name, ok := recipe.Heading(strings.Trim(line, "*_ ")); ok {
+		r.part = strings.Trim(name, "*_ ")
+		return
+	}
+	extra := ""
+	if m := braces.FindStringSubmatchIndex(item); m != nil {
+		extra, item = item[m[2]:m[3]], item[:m[0]]
+	}
+	if strings.HasPrefix(strings.TrimSpace(line), "-") && !strings.HasPrefix(strings.TrimSpace(line), "- ") {
+		item = strings.TrimSpace(line)
+	}
+	t := recipe.TakeLine(item, r.part, r.sys, r.pantry)
+	for _, word := range commas(extra) {
+		r.override(&t.Ingredient, word)
+	}
+	if stock, ok := r.pantry.Find(t.Ingredient.Pantry); ok {
+		t.Match.Certain, t.Match.Ingredient = true, stock
+	}
+	r.Takes = append(r.Takes, t)
+	r.Recipe.Ingredients = append(r.Recipe.Ingredients, t.Ingredient)
+}
+
+func (r *reader) override(i *recipe.Ingredient, word string) {
+	if id, ok := strings.CutPrefix(word, "is "); ok {
+		i.Pantry = id
+		return
+	}
+	switch {
+	case slices.Contains(recipe.Laws, recipe.Law(word)):
+		i.Law = recipe.Law(word)
+	case slices.Contains(pantry.Roles, pantry.Role(word)):
+		i.Role = pantry.Role(word)
+	case word == "brought":
+		i.Brought = true
+	case word == "optional":
+		i.Optional = true
+	default:
+		i.Filling = word
+	}
+}
+
+func (r *reader) question(item string) {
+	ask, answer, ok := strings.Cut(item, " → ")
+	if !ok {
+		ask, answer, ok = strings.Cut(item, " -> ")
+	}
+	if !ok {
+		if i := strings.Index(item, "? "); i >= 0 {
+			ask, answer = item[:i+1], item[i+2:]
+		}
+	}
+	q := recipe.Question{Ask: strings.TrimSpace(ask), Answer: strings.TrimSpace(answer)}
+	if spot, ok := strings.CutPrefix(q.Ask, "Spot the mistake: "); ok {
+		q.Ask, q.Spot = spot, true
+	}
+	r.Recipe.Questions = append(r.Recipe.Questions, q)
+}
+
+var swapLine = regexp.MustCompile(`^(.+?) → (.+?)(?: \(([^()]+)\))?(?:: (.+))?$`)
+
+func (r *reader) swap(item, line string) {
+	m := swapLine.FindStringSubmatch(strings.ReplaceAll(item, " -> ", " → "))
+	if m == nil {
+		r.leftover(line)
+		return
+	}
+	r.Recipe.Swaps = append(r.Recipe.Swaps, recipe.Swap{For: m[1], Use: m[2], Why: m[3], Note: m[4]})
+}
+
+var choiceHead = regexp.MustCompile(`(?i)^choose (\d+)(?: of)?:?\s*(.*)$`)
+
+func (r *reader) startChoice(text string) {
+	m := choiceHead.FindStringSubmatch(text)
+	n, _ := strconv.Atoi(m[1])
+	r.Recipe.Choices = append(r.Recipe.Choices, recipe.Choice{Name: m[2], Take: n})
+}
+
+var optionLine = regexp.MustCompile(`^\*{0,2}([^:*]+)\*{0,2}:\*{0,2}\s*(.+)$`)
+
+func (r *reader) option(item, line string) {
+	m := optionLine.FindStringSubmatch(item)
+	if m == nil {
+		r.leftover(line)
+		return
+	}
+	o := recipe.Option{Name: strings.TrimSpace(m[1])}
+	c := &r.Recipe.Choices[len(r.Recipe.Choices)-1]
+	for _, part := range strings.Split(m[2], ";") {
+		o.Ingredients = append(o.Ingredients, recipe.TakeLine(part, c.Name, r.sys, r.pantry).Ingredient)
+	}
+	c.Options = append(c.Options, o)
+}
+
+// startStep begins a step under a heading of its own.
+func (r *reader) startStep(title string) {
+	r.endStep()
+	s := recipe.Step{}
+	if m := idMark.FindStringSubmatchIndex(title); m != nil {
+		s.ID, title = title[m[2]:m[3]], title[:m[0]]
+	}
+	s.Title = stepNumber.ReplaceAllString(title, "")
+	r.step, r.timed = &s, false
+}
+
+func (r *reader) endStep() {
+	if r.step == nil {
+		return
+	}
+	s := *r.step
+	r.step = nil
+	if !r.timed {
+		timing := recipe.InferStep(s.Title + ". " + s.Text)
+		timing.ID, timing.Title, timing.Text = s.ID, s.Title, s.Text
+		timing.LookFor, timing.Mistake, timing.Hazard, timing.Takes = s.LookFor, s.Mistake, s.Hazard, s.Takes
+		s = timing
+		r.supposed(s)
+	}
+	r.Recipe.Steps = append(r.Recipe.Steps, s)
+}
+
+// supposed notes a step whose minutes nobody wrote.
+func (r *reader) supposed(s recipe.Step) {
+	if len(recipe.MinutesIn(s.Text)) == 0 {
+		r.note("“%s”: no minutes are given; %s min of work is a typical figure.", s.Title, s.Work.Decimal(0))
+	}
+}
+
+func (r *reader) methodLine(line, item string, isItem bool) {
+	if r.step == nil {
+		if strings.HasPrefix(strings.ToLower(item), "tip") {
+			r.leftover(item)
+			return
+		}
+		s := recipe.InferStep(item)
+		r.supposed(s)
+		r.Recipe.Steps = append(r.Recipe.Steps, s)
+		return
+	}
+	s := r.step
+	if m := emphasis.FindStringSubmatch(line); m != nil && !r.timed {
+		for _, p := range recipe.ParseTiming(m[1], s) {
+			r.note("Step “%s”: %s.", s.Title, p.Says)
+		}
+		r.timed, r.ownTimes = true, true
+		return
+	}
+	if isItem {
+		for prefix, into := range map[string]*string{"Look for: ": &s.LookFor, "If it goes wrong: ": &s.Mistake, "Careful: ": &s.Hazard} {
+			if text, ok := strings.CutPrefix(item, prefix); ok {
+				*into = text
+				return
+			}
+		}
+		if text, ok := strings.CutPrefix(item, "Takes: "); ok {
+			s.Takes = commas(text)
+			return
+		}
+	}
+	s.Text = strings.TrimSpace(s.Text + " " + line)
+}
+
+// sortLoose places what stands before any heading: the reason, or a recipe
+// that has no headings at all, whose first lines with amounts are ingredients
+// and whose sentences are steps.
+func (r *reader) sortLoose() {
+	noHeadings := len(r.Recipe.Ingredients) == 0 && len(r.Recipe.Steps) == 0
+	var why []string
+	for _, line := range r.loose {
+		item := listMark.ReplaceAllString(line, "")
+		if !noHeadings {
+			why = append(why, item)
+			continue
+		}
+		reading := measure.Read(line, r.sys)
+		sentence := strings.HasSuffix(item, ".") && len(strings.Fields(item)) > 4 || len(strings.Fields(item)) > 12
+		if !sentence && (reading.Given || len(reading.Problems) > 0 || len(r.Recipe.Steps) == 0 && len(strings.Fields(item)) <= 6) {
+			r.ingredient(line, item)
+			continue
+		}
+		s := recipe.InferStep(item)
+		r.supposed(s)
+		r.Recipe.Steps = append(r.Recipe.Steps, s)
+	}
+	if len(why) > 0 && r.Recipe.Why == "" {
+		r.Recipe.Why = strings.TrimSuffix(strings.Join(why, " "), ".")
+	}
+}
+
+// finish completes the recipe and notes what nobody could place.
+func (r *reader) finish() {
+	if !r.ownTimes {
+		r.Recipe.Steps = recipe.Chain(r.Recipe.Steps)
+	} else {
+		taken := map[string]bool{}
+		for i := range r.Recipe.Steps {
+			s := &r.Recipe.Steps[i]
+			if s.ID == "" {
+				s.ID = recipe.Slug(s.Title, func(id string) bool { return taken[id] })
+			}
+			taken[s.ID] = true
+		}
+	}
+	if r.Recipe.Each == 0 && r.Recipe.Yield > 0 {
+		r.Recipe.Each = max(1, r.Recipe.Yield/2)
+	}
+	for _, t := range r.Takes {
+		for _, p := range t.Reading.Problems {
+			r.note("“%s”: %s.", t.Reading.Line, p)
+		}
+		for _, d := range t.Reading.Doubts {
+			r.note("“%s”: %s.", t.Reading.Line, d)
+		}
+	}
+	for _, text := range r.Recipe.Leftover {
+		r.note("Not understood, kept as it is: “%s”.", text)
+	}
+	if r.Recipe.ID == "" {
+		r.Recipe.ID = recipe.Slug(r.Recipe.Title, nil)
+	}
+	for _, s := range r.Recipe.Steps {
+		if s.Kind == fit.Bake && len(s.Uses) == 0 {
+			r.note("“%s” does not say how hot the oven is.", s.Title)
+		}
+	}
+}
