@@ -13,14 +13,20 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"freshapron/internal/app"
+	"freshapron/internal/formats/recipefile"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/home"
+	"freshapron/internal/web/larder"
 	"freshapron/internal/web/plan"
+	"freshapron/internal/web/recipes"
 	"freshapron/internal/web/ui"
 )
 
 // maxForm is the size of the largest form that is read, in bytes.
 const maxForm = 1 << 20
+
+// maxUpload is the size of the largest file that is taken, with its form.
+const maxUpload = recipefile.MaxBytes + 1<<20
 
 // Handler returns the application's routes.
 func Handler(a *app.App, assets *ui.Assets, ping func(context.Context) error) http.Handler {
@@ -33,6 +39,12 @@ func Handler(a *app.App, assets *ui.Assets, ping func(context.Context) error) ht
 		r.Use(http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxForm))
 		home.Routes(r, a, f)
 		plan.Routes(r, a, f)
+		recipes.Routes(r, a, f)
+		larder.Routes(r, a, f)
+	})
+	r.Group(func(r chi.Router) {
+		r.Use(http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxUpload))
+		recipes.Uploads(r, a, f)
 	})
 	r.NotFound(f.NotFound)
 	r.MethodNotAllowed(f.NotFound)

@@ -332,22 +332,25 @@ func (in Instruments) spoons(q Quantity, liquid bool) (Instruction, bool) {
 // saySpoons prints counts of measures: "2 tbsp + ½ tsp", parts of one kind
 // added up: 1 tsp and ½ tsp are "1½ tsp".
 func saySpoons(sizes []Unit, counts []int64) string {
-	var wholes []Unit
-	sums := map[string]exact.Number{}
+	var parts []string
+	last, sum := Unit{}, exact.Number{}
+	flush := func() {
+		if sum.Sign() > 0 {
+			parts = append(parts, Quantity{sum, last}.String())
+		}
+		sum = exact.Number{}
+	}
 	for i, s := range sizes {
 		id, _, _ := strings.Cut(s.ID, "*")
 		whole, _ := UnitOf(id)
-		if _, seen := sums[id]; !seen {
-			wholes = append(wholes, whole)
+		more := s.Over(whole).Mul(exact.Int(counts[i]))
+		// ½ and ⅓ cup have no sum that people write.
+		if _, den := sum.Add(more).Ratio(); id != last.ID || den > 4 {
+			flush()
 		}
-		sums[id] = sums[id].Add(s.Over(whole).Mul(exact.Int(counts[i])))
+		last, sum = whole, sum.Add(more)
 	}
-	var parts []string
-	for _, whole := range wholes {
-		if sum := sums[whole.ID]; sum.Sign() > 0 {
-			parts = append(parts, Quantity{sum, whole}.String())
-		}
-	}
+	flush()
 	return strings.Join(parts, " + ")
 }
 

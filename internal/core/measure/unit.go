@@ -5,6 +5,7 @@ package measure
 
 import (
 	"slices"
+	"strings"
 
 	"freshapron/internal/core/exact"
 )
@@ -166,10 +167,31 @@ var byID = func() map[string]Unit {
 	return m
 }()
 
+// wordID begins the id of a unit that is only a word.
+const wordID = "word:"
+
 // UnitOf returns the unit with the given id.
 func UnitOf(id string) (Unit, bool) {
+	if word, ok := strings.CutPrefix(id, wordID); ok && word != "" {
+		return Unit{ID: id, Symbol: word, Dimension: Count, base: exact.Int(1)}, true
+	}
 	u, ok := byID[id]
 	return u, ok
+}
+
+// Named returns the unit that a text names, in whatever way people write it;
+// a word that is no unit becomes one that things are counted by.
+func Named(text string, sys System) Unit {
+	text = strings.TrimSpace(text)
+	if u, ok := byID[text]; ok {
+		return sys.unit(u)
+	}
+	l := &liner{sys: sys}
+	if u, rest, ok := l.unit(text); ok && rest == "" {
+		return u
+	}
+	u, _ := UnitOf(wordID + text)
+	return u
 }
 
 // A System says which of the measures that share a name are meant.

@@ -17,7 +17,7 @@ var kindWords = []struct {
 	minutes int64
 	waits   bool // the minutes in the text need no hands
 }{
-	{fit.Bake, regexp.MustCompile(`(?i)\b(bakes?|baking|roasts?|in the oven|into the oven)\b`), 1, true},
+	{fit.Bake, regexp.MustCompile(`(?i)\b(bakes?|roasts?|in the oven|into the oven)\b`), 1, true},
 	{fit.Chill, regexp.MustCompile(`(?i)\b(chill|refrigerate|in the fridge|freeze|set in)\b`), 1, true},
 	{fit.Rest, regexp.MustCompile(`(?i)\b(rest|prove|proving|rise|stand|soak|marinate|leave (?:it |them )?(?:for|to))\b`), 1, true},
 	{fit.Cool, regexp.MustCompile(`(?i)\b(cool|cooling)\b`), 1, true},
@@ -84,6 +84,10 @@ func InferStep(text string) Step {
 			longest = n
 		}
 	}
+	if onlyHeats(text) {
+		s.Work = exact.Frac(1, 2)
+		return s
+	}
 	for _, k := range kindWords {
 		if !k.words.MatchString(text) {
 			continue
@@ -134,26 +138,23 @@ func shortTitle(text string) string {
 // heatOven is a sentence that only asks to heat the oven.
 var heatOven = regexp.MustCompile(`(?i)^\s*(?:pre-?heat|heat|turn on|set|switch on)\s+(?:the\s+|your\s+)?oven\b[^.;]*[.;]?\s*`)
 
+// onlyHeats reports whether a text does nothing but heat the oven, which
+// takes a turn of the dial.
+func onlyHeats(text string) bool {
+	sentence := heatOven.FindString(text)
+	return sentence != "" && strings.TrimSpace(text[len(sentence):]) == ""
+}
+
 // Chain gives the steps ids, lets each follow the one before, and gives bakes
-// without a temperature the one that the recipe heats the oven to. A step that
-// only heats the oven is dropped: the planner does that; the sentence goes to
-// the step after it.
+// without a temperature the one that the recipe heats the oven to.
 func Chain(steps []Step) []Step {
 	var out []Step
 	var oven *exact.Number
-	carried := ""
 	taken := map[string]bool{}
 	for _, s := range steps {
 		if heats := measure.ReadHeats(s.Text); len(heats) > 0 {
 			c := heats[0].Celsius.RoundTo(exact.Int(5))
 			oven = &c
-		}
-		if sentence := heatOven.FindString(s.Text); sentence != "" && strings.TrimSpace(s.Text[len(sentence):]) == "" {
-			carried = strings.TrimSpace(sentence)
-			continue
-		}
-		if carried != "" {
-			s.Text, carried = carried+" "+s.Text, ""
 		}
 		for i := range s.Uses {
 			if s.Uses[i].Equipment == "oven" && s.Uses[i].Temperature == nil {

@@ -303,16 +303,20 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 		out.Groups = append(out.Groups, groupJSON{g.ID, g.Name, g.Cooks, number(g.Pace), g.Dishes})
 	}
 	for _, d := range l.Dishes {
-		dj := dishJSON{ID: d.ID, Title: d.Title}
-		for _, i := range d.Ingredients {
-			dj.Ingredients = append(dj.Ingredients, ingredientJSON{i.Name, maybe(i.Amount), i.Unit, i.Note, i.Scales, i.PartOf, i.Brought})
-		}
-		for _, s := range d.Steps {
-			dj.Steps = append(dj.Steps, writeStep(s))
-		}
-		out.Dishes = append(out.Dishes, dj)
+		out.Dishes = append(out.Dishes, dishOf(d))
 	}
 	return encode(to, out)
+}
+
+func dishOf(d fit.Dish) dishJSON {
+	dj := dishJSON{ID: d.ID, Title: d.Title, Steps: []stepJSON{}}
+	for _, i := range d.Ingredients {
+		dj.Ingredients = append(dj.Ingredients, ingredientJSON{i.Name, maybe(i.Amount), i.Unit, i.Note, i.Scales, i.PartOf, i.Brought})
+	}
+	for _, s := range d.Steps {
+		dj.Steps = append(dj.Steps, writeStep(s))
+	}
+	return dj
 }
 
 func writeStep(s fit.Step) stepJSON {

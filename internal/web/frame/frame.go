@@ -40,6 +40,9 @@ type model struct {
 	Page
 }
 
+// Model returns what the templates of the frame are given with a page.
+func (f *Frame) Model(p Page) any { return model{f, p} }
+
 // Parse reads the templates of a place together with the frame.
 func Parse(place fs.FS) *template.Template {
 	t := template.Must(template.New("").ParseFS(own, "templates/*.html"))

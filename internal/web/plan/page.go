@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
 )
 
@@ -56,7 +57,7 @@ var iconOf = map[string]string{"time": "bell", "chance": "spread", "queue": "ove
 // A settings is the form beside the lesson.
 type settings struct {
 	choiceFields
-	Each, Demo, Spare field
+	Each, Demo, Spare frame.Field
 	Phases            []phaseRow
 	PhasesProblem     string
 	Problem           string
@@ -67,7 +68,7 @@ type settings struct {
 
 type phaseRow struct {
 	Index                        int
-	Name, Minutes, Place, Minute field
+	Name, Minutes, Place, Minute frame.Field
 	New                          bool
 }
 
@@ -115,9 +116,9 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 	r, problems := t.request, t.problems
 	s := settings{
 		choiceFields: choicesOf(c, r, problems),
-		Each:         text("each", capital(v.Dish.Pieces)+" for each learner", r.Each, problems),
-		Demo:         text("demo", capital(v.Dish.Pieces)+" in the demonstration", r.Demo, problems),
-		Spare:        text("spare", "Spare sets", r.Spare, problems),
+		Each:         frame.Text("each", capital(v.Dish.Pieces)+" for each learner", r.Each, problems),
+		Demo:         frame.Text("demo", capital(v.Dish.Pieces)+" in the demonstration", r.Demo, problems),
+		Spare:        frame.Text("spare", "Spare sets", r.Spare, problems),
 		Failed:       problems != nil || t.changed,
 		IsChanged:    t.changed,
 	}
@@ -129,7 +130,7 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 		s.Phases = append(s.Phases, phaseRowOf(i, path, row, last, problems))
 		shown = append(shown, path+".name", path+".minutes", path+".at_minute", path+".place")
 	}
-	s.PhasesProblem = find(problems, "phases")
+	s.PhasesProblem = frame.Find(problems, "phases")
 	s.Problem = rest(problems, shown)
 	if t.changed {
 		s.Changed = differences(app.RequestOf(v.Lesson), r, s)
@@ -143,11 +144,11 @@ func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems fi
 	if last {
 		label = "New phase"
 	}
-	f := func(key, what, value, at string) field {
-		return field{Name: name + "." + key, ID: fmt.Sprintf("phase-%d-%s", i, key), Label: label + ": " + what, Value: value, Problem: find(problems, path+at)}
+	f := func(key, what, value, at string) frame.Field {
+		return frame.Field{Name: name + "." + key, ID: fmt.Sprintf("phase-%d-%s", i, key), Label: label + ": " + what, Value: value, Problem: frame.Find(problems, path+at)}
 	}
 	place := f("place", "when", row.Place, ".place")
-	for _, o := range []option{{Value: "start", Label: "from the door"}, {Value: "minute", Label: "at minute"}, {Value: "end", Label: "up to the bell"}} {
+	for _, o := range []frame.Option{{Value: "start", Label: "from the door"}, {Value: "minute", Label: "at minute"}, {Value: "end", Label: "up to the bell"}} {
 		o.Chosen = o.Value == row.Place
 		place.Options = append(place.Options, o)
 	}
@@ -162,7 +163,7 @@ func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems fi
 // form says otherwise.
 func differences(saved, typed app.Request, s settings) []string {
 	var out []string
-	label := func(f field, value string) string {
+	label := func(f frame.Field, value string) string {
 		for _, o := range f.Options {
 			if o.Value == value {
 				return o.Label
@@ -171,7 +172,7 @@ func differences(saved, typed app.Request, s settings) []string {
 		return value
 	}
 	for _, d := range []struct {
-		field        field
+		field        frame.Field
 		saved, typed string
 	}{
 		{s.Dish, saved.Dish, typed.Dish},

@@ -5,3 +5,4 @@ import "./behaviours/notice.js";
 import "./behaviours/print.js";
 import "./behaviours/phase-minute.js";
 import "./behaviours/problem.js";
+import "./behaviours/step-order.js";

@@ -1,0 +1,487 @@
+// Package jsonld reads and writes recipes as schema.org Recipe JSON-LD: a
+// file, a pasted text, or the block inside a saved web page.
+package jsonld
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"html"
+	"io"
+	"regexp"
+	"slices"
+	"strings"
+
+	"github.com/PuerkitoBio/goquery"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/formats/recipetext"
+)
+
+// A Found is a recipe in a file, and what somebody should look at.
+type Found struct {
+	recipetext.Reading
+	Problems fit.Problems // fields of the wrong type, by their path
+}
+
+// ErrNone says that there is no recipe in the file.
+var ErrNone = errors.New("there is no schema.org Recipe in it")
+
+// maxRecipes is how many of one file are read.
+const maxRecipes = 5000
+
+// Read reads all recipes of a JSON-LD file, or of the JSON-LD blocks of an
+// HTML page.
+func Read(data []byte, sys measure.System, p *pantry.Pantry) ([]Found, error) {
+	r := &reader{sys: sys, pantry: p}
+	trimmed := bytes.TrimSpace(data)
+	if bytes.HasPrefix(trimmed, []byte("<")) {
+		if err := r.page(trimmed); err != nil {
+			return nil, err
+		}
+	} else if err := r.block(trimmed, "$"); err != nil {
+		return nil, err
+	}
+	if len(r.found) == 0 {
+		return nil, ErrNone
+	}
+	return r.found, nil
+}
+
+type reader struct {
+	sys    measure.System
+	pantry *pantry.Pantry
+	found  []Found
+}
+
+// page reads the JSON-LD blocks of an HTML page.
+func (r *reader) page(data []byte) error {
+	doc, err := goquery.NewDocumentFromReader(bytes.NewReader(data))
+	if err != nil {
+		return fmt.Errorf("the page can't be read: %w", err)
+	}
+	var faults []error
+	doc.Find("script").Each(func(n int, s *goquery.Selection) {
+		if kind, _ := s.Attr("type"); strings.EqualFold(strings.TrimSpace(strings.Split(kind, ";")[0]), "application/ld+json") {
+			if err := r.block([]byte(s.Text()), fmt.Sprintf("script[%d]", n)); err != nil {
+				faults = append(faults, err)
+			}
+		}
+	})
+	if len(r.found) == 0 && len(faults) > 0 {
+		return errors.Join(faults...)
+	}
+	return nil
+}
+
+func (r *reader) block(data []byte, path string) error {
+	d := json.NewDecoder(bytes.NewReader(data))
+	d.UseNumber()
+	var v any
+	if err := d.Decode(&v); err != nil {
+		if errors.Is(err, io.EOF) {
+			return fmt.Errorf("%s: is empty", path)
+		}
+		var syntax *json.SyntaxError
+		if errors.As(err, &syntax) {
+			line := 1 + bytes.Count(data[:min(int(syntax.Offset), len(data))], []byte("\n"))
+			return fmt.Errorf("%s: is not JSON: %w, at line %d", path, err, line)
+		}
+		return fmt.Errorf("%s: is not JSON: %w", path, err)
+	}
+	r.walk(v, path, 0)
+	return nil
+}
+
+// walk finds the recipes wherever they stand: alone, in a list, in a @graph
+// or as what a page is about.
+func (r *reader) walk(v any, path string, depth int) {
+	const deepest = 40
+	if depth > deepest || len(r.found) >= maxRecipes {
+		return
+	}
+	switch v := v.(type) {
+	case []any:
+		for i, e := range v {
+			r.walk(e, fmt.Sprintf("%s[%d]", path, i), depth+1)
+		}
+	case map[string]any:
+		if isRecipe(v["@type"]) {
+			r.found = append(r.found, r.recipe(v, path))
+			return
+		}
+		for _, key := range slices.Sorted(keysOf(v)) {
+			switch v[key].(type) {
+			case []any, map[string]any:
+				r.walk(v[key], path+"."+key, depth+1)
+			}
+		}
+	}
+}
+
+func keysOf(m map[string]any) func(func(string) bool) {
+	return func(yield func(string) bool) {
+		for k := range m {
+			if !yield(k) {
+				return
+			}
+		}
+	}
+}
+
+func isRecipe(t any) bool {
+	switch t := t.(type) {
+	case string:
+		return t == "Recipe" || strings.HasSuffix(t, "schema.org/Recipe")
+	case []any:
+		return slices.ContainsFunc(t, isRecipe)
+	}
+	return false
+}
+
+// one reads one recipe.
+type one struct {
+	*reader
+	Found
+	path string
+}
+
+// technical fields say nothing about the dish.
+var technical = []string{
+	"image", "video", "aggregateRating", "review", "datePublished", "dateModified", "dateCreated", "mainEntityOfPage", "publisher", "isPartOf",
+	"thumbnailUrl", "inLanguage", "interactionStatistic", "comment", "commentCount", "speakable", "potentialAction", "license", "copyrightHolder",
+}
+
+func (r *reader) recipe(v map[string]any, path string) Found {
+	o := &one{reader: r, path: path}
+	rec := &o.Recipe
+	rec.Title = o.text(v, "name")
+	if rec.Title == "" {
+		o.problem("name", "is missing; it is taken as “Recipe without a name”")
+		rec.Title = "Recipe without a name"
+	}
+	rec.Why = o.text(v, "description")
+	o.yield(v["recipeYield"])
+	o.ingredients(v)
+	o.instructions(v["recipeInstructions"], "recipeInstructions")
+	rec.Steps = recipe.Chain(rec.Steps)
+	o.times(v)
+	for _, t := range o.list(v["tool"], "tool") {
+		rec.Equipment = append(rec.Equipment, t)
+	}
+	rec.Source = o.source(v)
+	used := []string{"name", "description", "recipeYield", "yield", "recipeIngredient", "ingredients", "recipeInstructions", "totalTime", "prepTime", "cookTime", "tool", "url", "author"}
+	for _, key := range slices.Sorted(keysOf(v)) {
+		if strings.HasPrefix(key, "@") || slices.Contains(used, key) || slices.Contains(technical, key) {
+			continue
+		}
+		rec.Leftover = append(rec.Leftover, key+": "+brief(v[key]))
+	}
+	if rec.Each == 0 && rec.Yield > 0 {
+		rec.Each = max(1, rec.Yield/2)
+	}
+	rec.ID = recipe.Slug(rec.Title, nil)
+	for _, p := range o.Problems {
+		o.Notes = append(o.Notes, p.Error()+".")
+	}
+	for _, t := range o.Takes {
+		for _, says := range append(slices.Clone(t.Reading.Problems), t.Reading.Doubts...) {
+			o.Notes = append(o.Notes, fmt.Sprintf("“%s”: %s.", t.Reading.Line, says))
+		}
+	}
+	for _, l := range rec.Leftover {
+		o.Notes = append(o.Notes, "Kept as it is: "+l)
+	}
+	return o.Found
+}
+
+func (o *one) problem(field, format string, args ...any) {
+	path := field
+	if o.path != "$" {
+		path = o.path + "." + field
+	}
+	o.Problems = append(o.Problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+}
+
+var (
+	breaks = regexp.MustCompile(`(?i)<\s*(?:br|/p|/li|/div|/h\d)\s*/?\s*>`)
+	tags   = regexp.MustCompile(`(?i)</?(?:p|br|li|ul|ol|div|span|b|i|u|em|strong|a|h[1-6]|sup|sub)(?:\s[^<>]*)?/?>`)
+)
+
+// plain takes the markup out of a text. What is no ordinary mark-up stays and
+// is shown as the text that it is.
+func plain(s string) string {
+	s = tags.ReplaceAllString(breaks.ReplaceAllString(s, "\n"), " ")
+	return strings.TrimSpace(html.UnescapeString(s))
+}
+
+// text takes a field that has to be a text.
+func (o *one) text(v map[string]any, key string) string {
+	switch t := v[key].(type) {
+	case nil:
+		return ""
+	case string:
+		return strings.Join(strings.Fields(plain(t)), " ")
+	case json.Number:
+		o.problem(key, "is a number; it is taken as the text %s", t)
+		return t.String()
+	default:
+		o.problem(key, "is %s; it must be a text", kind(t))
+		return ""
+	}
+}
+
+func kind(v any) string {
+	switch v.(type) {
+	case nil:
+		return "null"
+	case bool:
+		return "true or false"
+	case json.Number:
+		return "a number"
+	case string:
+		return "a text"
+	case []any:
+		return "a list"
+	}
+	return "an object"
+}
+
+// list takes a field that is a text or a list of texts or of things with a
+// name.
+func (o *one) list(v any, key string) []string {
+	switch v := v.(type) {
+	case nil:
+		return nil
+	case string:
+		var out []string
+		for line := range strings.Lines(plain(v)) {
+			if line = strings.TrimSpace(line); line != "" {
+				out = append(out, line)
+			}
+		}
+		return out
+	case json.Number:
+		return []string{v.String()}
+	case []any:
+		var out []string
+		for i, e := range v {
+			switch e := e.(type) {
+			case string:
+				out = append(out, strings.TrimSpace(plain(e)))
+			case map[string]any:
+				name, _ := e["name"].(string)
+				if name == "" {
+					name, _ = e["text"].(string)
+				}
+				if name == "" {
+					o.problem(fmt.Sprintf("%s[%d]", key, i), "is an object without a name or a text; it must be a text")
+					continue
+				}
+				out = append(out, plain(name))
+			default:
+				o.problem(fmt.Sprintf("%s[%d]", key, i), "is %s; it must be a text", kind(e))
+			}
+		}
+		return out
+	default:
+		o.problem(key, "is %s; it must be a list of texts", kind(v))
+		return nil
+	}
+}
+
+var wholeNumber = regexp.MustCompile(`\d+`)
+
+func (o *one) yield(v any) {
+	candidates := o.list(v, "recipeYield")
+	for _, text := range candidates {
+		if recipetext.SetYield(&o.Recipe, text) || recipetext.SetYield(&o.Recipe, "Makes "+text) || recipetext.SetYield(&o.Recipe, "Serves "+text) {
+			if o.Recipe.Pieces != "portions" {
+				return // the one that says what is counted
+			}
+		}
+	}
+	if o.Recipe.Yield > 0 || len(candidates) == 0 {
+		return
+	}
+	if n := wholeNumber.FindString(candidates[0]); n != "" && recipetext.SetYield(&o.Recipe, "Serves "+n) {
+		o.Notes = append(o.Notes, fmt.Sprintf("recipeYield “%s” is taken as %s portions.", candidates[0], n))
+		return
+	}
+	o.Recipe.Leftover = append(o.Recipe.Leftover, "recipeYield: "+strings.Join(candidates, ", "))
+}
+
+func (o *one) ingredients(v map[string]any) {
+	field := "recipeIngredient"
+	if v[field] == nil && v["ingredients"] != nil {
+		field = "ingredients"
+	}
+	part := ""
+	for _, line := range o.list(v[field], field) {
+		if name, ok := recipe.Heading(line); ok {
+			part = name
+			continue
+		}
+		t := recipe.TakeLine(line, part, o.sys, o.pantry)
+		o.Takes = append(o.Takes, t)
+		o.Recipe.Ingredients = append(o.Recipe.Ingredients, t.Ingredient)
+	}
+}
+
+// longText is how long an instruction may be before it is split at its
+// sentences.
+const longText = 260
+
+func (o *one) instructions(v any, key string) {
+	switch v := v.(type) {
+	case nil:
+	case string:
+		for line := range strings.Lines(plain(v)) {
+			o.step("", strings.Join(strings.Fields(line), " "))
+		}
+	case []any:
+		for i, e := range v {
+			o.instructions(e, fmt.Sprintf("%s[%d]", key, i))
+		}
+	case map[string]any:
+		if items := v["itemListElement"]; items != nil {
+			o.instructions(items, key+".itemListElement")
+			return
+		}
+		text, ok := v["text"].(string)
+		name, _ := v["name"].(string)
+		if !ok && name == "" {
+			o.problem(key, "has neither a text nor a name")
+			return
+		}
+		o.step(plain(name), strings.Join(strings.Fields(plain(text)), " "))
+	default:
+		o.problem(key, "is %s; it must be a text or a HowToStep", kind(v))
+	}
+}
+
+var sentenceEnd = regexp.MustCompile(`[.!?]\s+`)
+
+func (o *one) step(name, text string) {
+	if text == "" {
+		text, name = name, ""
+	}
+	if text == "" {
+		return
+	}
+	if name == "" && len(text) > longText {
+		from := 0
+		for _, m := range sentenceEnd.FindAllStringIndex(text, -1) {
+			if m[1]-from > 60 {
+				o.step("", strings.TrimSpace(text[from:m[0]+1]))
+				from = m[1]
+			}
+		}
+		if rest := strings.TrimSpace(text[from:]); from > 0 {
+			if rest != "" {
+				o.step("", rest)
+			}
+			return
+		}
+	}
+	s := recipe.InferStep(text)
+	if name != "" && !strings.HasPrefix(text, strings.TrimSuffix(name, "…")) {
+		s.Title = name
+	}
+	if len(recipe.MinutesIn(text)) == 0 {
+		o.Notes = append(o.Notes, fmt.Sprintf("“%s”: no minutes are given; %s min of work is a typical figure.", s.Title, s.Work.Decimal(0)))
+	}
+	o.Recipe.Steps = append(o.Recipe.Steps, s)
+}
+
+var iso = regexp.MustCompile(`^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$`)
+
+// Minutes reads an ISO 8601 duration such as PT1H30M.
+func Minutes(s string) (exact.Number, bool) {
+	m := iso.FindStringSubmatch(strings.ToUpper(strings.TrimSpace(s)))
+	if m == nil || s == "P" || s == "PT" {
+		return exact.Number{}, false
+	}
+	total := exact.Number{}
+	for i, factor := range []exact.Number{exact.Int(1440), exact.Int(60), exact.Int(1), exact.Frac(1, 60)} {
+		if m[i+1] == "" {
+			continue
+		}
+		n, err := exact.Parse(m[i+1])
+		if err != nil {
+			return total, false
+		}
+		total = total.Add(n.Mul(factor))
+	}
+	return total, true
+}
+
+func (o *one) times(v map[string]any) {
+	minutes := map[string]exact.Number{}
+	for _, key := range []string{"totalTime", "prepTime", "cookTime"} {
+		if v[key] == nil {
+			continue
+		}
+		text := o.text(v, key)
+		n, ok := Minutes(text)
+		if !ok && text != "" {
+			o.problem(key, "%q is no duration such as PT45M", text)
+		}
+		minutes[key] = n
+	}
+	total := minutes["totalTime"]
+	if total.Sign() == 0 {
+		total = minutes["prepTime"].Add(minutes["cookTime"])
+	}
+	o.Recipe.Minutes = int(total.Round())
+}
+
+func (o *one) source(v map[string]any) string {
+	var parts []string
+	for _, name := range o.names(v["author"]) {
+		parts = append(parts, name)
+	}
+	if url, ok := v["url"].(string); ok && url != "" {
+		parts = append(parts, url)
+	}
+	return strings.Join(parts, ", ")
+}
+
+func (o *one) names(v any) []string {
+	switch v := v.(type) {
+	case string:
+		return []string{plain(v)}
+	case map[string]any:
+		if name, ok := v["name"].(string); ok {
+			return []string{plain(name)}
+		}
+	case []any:
+		var out []string
+		for _, e := range v {
+			out = append(out, o.names(e)...)
+		}
+		return out
+	}
+	return nil
+}
+
+// brief prints a value that was not understood.
+func brief(v any) string {
+	if s, ok := v.(string); ok {
+		return strings.Join(strings.Fields(plain(s)), " ")
+	}
+	data, err := json.Marshal(v)
+	if err != nil {
+		return "?"
+	}
+	const most = 400
+	if len(data) > most {
+		return string(bytes.ToValidUTF8(data[:most], nil)) + "…"
+	}
+	return string(data)
+}

@@ -1,0 +1,34 @@
+package lessonfile
+
+import (
+	"fmt"
+	"io"
+
+	"freshapron/internal/core/fit"
+)
+
+// ReadDish reads a dish of a lesson file by itself. It returns fit.Problems
+// with the path of each.
+func ReadDish(from io.Reader) (fit.Dish, error) {
+	v, err := decode(from)
+	if err != nil {
+		return fit.Dish{}, err
+	}
+	r := &reader{}
+	d := r.dish(node{r, "$", v, true}.object())
+	if len(r.problems) > 0 {
+		return d, r.problems
+	}
+	return d, nil
+}
+
+// WriteDish writes a dish as it stands in a lesson file.
+func WriteDish(to io.Writer, d fit.Dish) error { return encode(to, dishOf(d)) }
+
+// OnlyDish returns the dish of a lesson file that has just one.
+func OnlyDish(l fit.Lesson) (fit.Dish, error) {
+	if n := len(l.Dishes); n != 1 {
+		return fit.Dish{}, fit.Problems{{Path: "dishes", Says: fmt.Sprintf("this is a lesson file with %d dishes; give one dish", n)}}
+	}
+	return l.Dishes[0], nil
+}

@@ -1,0 +1,445 @@
+// Package larder is the place where the pantry is looked through and edited,
+// and where the school says how it measures.
+package larder
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/store"
+	"freshapron/internal/web/frame"
+)
+
+//go:embed templates/*.html
+var files embed.FS
+
+var templates = frame.Parse(files)
+
+type place struct {
+	*app.App
+	*frame.Frame
+}
+
+// Routes adds the pages of this place.
+func Routes(r chi.Router, a *app.App, f *frame.Frame) {
+	p := &place{a, f}
+	r.Get("/pantry", p.list)
+	r.Get("/pantry/new", p.blank)
+	r.Post("/pantry/new", p.add)
+	r.Get("/pantry/settings", p.settings)
+	r.Post("/pantry/settings", p.saveSettings)
+	r.Get("/pantry/{slug}", p.show)
+	r.Post("/pantry/{slug}", p.save)
+}
+
+type listModel struct {
+	Text  string
+	Count string
+	Rows  []row
+}
+
+type row struct {
+	Href, Name, Also    string
+	Density, One, Packs string
+	Allergens, From     string
+	Keeps, Season       string
+	Own, Unknown        bool
+}
+
+func (p *place) list(w http.ResponseWriter, r *http.Request) {
+	l, err := p.Larder(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	items, err := p.App.School.PantryItems(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	q := r.URL.Query().Get("q")
+	ws := pantry.Words(q)
+	m := listModel{Text: q}
+	all := l.Pantry.List()
+	for _, i := range all {
+		text := " " + strings.Join(pantry.Words(strings.Join(append([]string{i.Name, i.Plural, string(i.Role)}, i.Also...), " ")), " ")
+		if slices.ContainsFunc(ws, func(w string) bool { return !strings.Contains(text, " "+w) }) {
+			continue
+		}
+		m.Rows = append(m.Rows, rowOf(i, l, slices.ContainsFunc(items, func(o store.Item) bool { return o.ID == i.ID })))
+	}
+	m.Count = fmt.Sprintf("%d of %d ingredients", len(m.Rows), len(all))
+	part := "pantry"
+	if r.Header.Get("HX-Target") == "found" {
+		part = "items"
+	}
+	p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Pantry", Place: "pantry", Data: m})
+}
+
+var months = []string{"", "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"}
+
+func rowOf(i pantry.Ingredient, l app.Larder, own bool) row {
+	rw := row{Href: "/pantry/" + url.PathEscape(i.ID), Name: i.Name, Also: strings.Join(i.Also, ", "), Own: own, Unknown: i.Unknown}
+	var fills, packs, from []string
+	for _, f := range i.Fillings {
+		fills = append(fills, f.Name+" "+f.Density.Decimal(2))
+	}
+	for _, pk := range i.Packs {
+		packs = append(packs, fmt.Sprintf("%s %s %dp", pk.Size, pk.Word, pk.Pence))
+	}
+	for _, t := range i.From {
+		from = append(from, string(t))
+	}
+	rw.Density, rw.Packs, rw.From = strings.Join(fills, ", "), strings.Join(packs, ", "), strings.Join(from, ", ")
+	if i.Counted() {
+		rw.One = i.One.Decimal(1) + " g"
+	}
+	rw.Allergens = strings.Join(l.Declared().Declare(i.Allergens), ", ")
+	if i.Keeps > 0 {
+		rw.Keeps = fmt.Sprintf("%s, %d days", i.Place, i.Keeps)
+	}
+	if (i.Season != pantry.Season{}) {
+		rw.Season = months[i.Season.From] + " to " + months[i.Season.To]
+	}
+	return rw
+}
+
+// An itemForm is an ingredient in the words that somebody types.
+type itemForm struct {
+	Name, Plural, Also, Fillings, One, Packs, Place, Keeps, Season, Source string
+	Role                                                                   string
+	Pours, Unknown                                                         bool
+	Allergens, From                                                        []string
+}
+
+type itemModel struct {
+	Slug, Heading string
+	Action        string
+	Version       int
+	New           bool
+	Problem       string
+	Fields        map[string]frame.Field
+	Role          frame.Field
+	Pours         bool
+	Unknown       bool
+	Allergens     []frame.Option
+	From          []frame.Option
+	List          string
+}
+
+func formOf(i pantry.Ingredient) itemForm {
+	f := itemForm{
+		Name: i.Name, Plural: i.Plural, Also: strings.Join(i.Also, ", "), Fillings: strings.ReplaceAll(pantry.FillingsText(i.Fillings), "|", ", "),
+		Packs: strings.ReplaceAll(pantry.PacksText(i.Packs), "|", ", "), Place: i.Place, Season: i.Season.String(), Source: i.Source,
+		Role: string(i.Role), Pours: i.Pours, Unknown: i.Unknown,
+	}
+	if i.Counted() {
+		f.One = i.One.Decimal(2)
+	}
+	if i.Keeps > 0 {
+		f.Keeps = strconv.Itoa(i.Keeps)
+	}
+	for _, a := range i.Allergens {
+		f.Allergens = append(f.Allergens, string(a))
+	}
+	for _, t := range i.From {
+		f.From = append(f.From, string(t))
+	}
+	return f
+}
+
+func posted(v url.Values) itemForm {
+	return itemForm{
+		Name: v.Get("name"), Plural: v.Get("plural"), Also: v.Get("also"), Fillings: v.Get("fillings"), One: v.Get("one"), Packs: v.Get("packs"),
+		Place: v.Get("place"), Keeps: v.Get("keeps"), Season: v.Get("season"), Source: v.Get("source"), Role: v.Get("role"),
+		Pours: v.Get("pours") != "", Unknown: v.Get("unknown") != "", Allergens: v["allergen"], From: v["from"],
+	}
+}
+
+// read turns the form into an ingredient, or says field by field why not.
+func (f itemForm) read(id string) (pantry.Ingredient, error) {
+	var problems fit.Problems
+	add := func(field, format string, args ...any) {
+		problems = append(problems, fit.Problem{Path: field, Says: fmt.Sprintf(format, args...)})
+	}
+	bars := func(s string) string { return strings.ReplaceAll(s, ",", "|") }
+	i := pantry.Ingredient{
+		ID: id, Name: strings.Join(strings.Fields(f.Name), " "), Plural: strings.TrimSpace(f.Plural), Pours: f.Pours, Unknown: f.Unknown,
+		Role: pantry.Role(f.Role), Place: strings.TrimSpace(f.Place), Source: strings.TrimSpace(f.Source),
+	}
+	switch n := len([]rune(i.Name)); {
+	case n == 0:
+		add("name", "give it a name")
+	case n > 80:
+		add("name", "the name has %d letters; 80 are the most", n)
+	}
+	if !slices.Contains(pantry.Roles, i.Role) {
+		i.Role = pantry.Other
+	}
+	for _, a := range strings.Split(f.Also, ",") {
+		if a = strings.TrimSpace(a); a != "" {
+			i.Also = append(i.Also, a)
+		}
+	}
+	var err error
+	if i.Fillings, err = pantry.ParseFillings(bars(strings.TrimSpace(f.Fillings))); err != nil {
+		add("fillings", "%s", err)
+	}
+	if i.Packs, err = pantry.ParsePacks(bars(strings.TrimSpace(f.Packs))); err != nil {
+		add("packs", "%s", err)
+	}
+	if i.Season, err = pantry.ParseSeason(f.Season); err != nil {
+		add("season", "%s", err)
+	}
+	if one := strings.TrimSpace(f.One); one != "" {
+		n, err := exact.Parse(strings.ReplaceAll(one, ",", "."))
+		switch {
+		case err != nil || n.Sign() < 0 || n.Cmp(exact.Int(20_000)) > 0:
+			add("one", "“%s” is no mass of one, in grams", one)
+		default:
+			i.One = n
+		}
+		if i.Plural == "" {
+			i.Plural = i.Name + "s"
+		}
+	}
+	if keeps := strings.TrimSpace(f.Keeps); keeps != "" {
+		if i.Keeps, err = strconv.Atoi(keeps); err != nil || i.Keeps < 0 || i.Keeps > 5000 {
+			add("keeps", "“%s” is no number of days", keeps)
+		}
+	}
+	for _, a := range pantry.Fourteen.Order {
+		if slices.Contains(f.Allergens, string(a)) {
+			i.Allergens = append(i.Allergens, a)
+		}
+	}
+	for _, t := range pantry.Traits {
+		if slices.Contains(f.From, string(t)) {
+			i.From = append(i.From, t)
+		}
+	}
+	if problems != nil {
+		return i, problems
+	}
+	return i, nil
+}
+
+func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f itemForm, problems fit.Problems, problem string) {
+	l, err := p.Larder(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	m := itemModel{
+		Slug: slug, Heading: f.Name, Action: "/pantry/" + url.PathEscape(slug), Version: version, New: slug == "", Problem: problem,
+		Pours: f.Pours, Unknown: f.Unknown, List: l.Declared().Name + ". " + l.Declared().Source, Fields: map[string]frame.Field{},
+	}
+	if m.New {
+		m.Heading, m.Action = "A new ingredient", "/pantry/new"
+	}
+	for name, field := range map[string][2]string{
+		"name": {"Name", f.Name}, "plural": {"More than one", f.Plural}, "also": {"Other words for it, with commas", f.Also},
+		"fillings": {"Density in g/ml, as it is filled: “spooned 0.53, scooped 0.63”", f.Fillings}, "one": {"One weighs, in grams, ready to use", f.One},
+		"packs": {"Packs and their prices in pence: “1.5 kg bag 110, 500 g bag 60”", f.Packs}, "place": {"Where it is kept", f.Place},
+		"keeps": {"Keeps, in days", f.Keeps}, "season": {"Season, as months: 9-4", f.Season}, "source": {"Where the figures come from", f.Source},
+	} {
+		m.Fields[name] = frame.Text(name, field[0], field[1], problems)
+	}
+	m.Role = frame.Choice("role", "In a mixture it is", f.Role, problems, []frame.Option{
+		{Value: "structure", Label: "flour, fat, sugar, egg or liquid"}, {Value: "agent", Label: "a raising, setting or salting agent"}, {Value: "other", Label: "something else"},
+	})
+	for n, a := range l.Declared().Order {
+		m.Allergens = append(m.Allergens, frame.Option{Value: string(a), Label: l.Declared().Declare([]pantry.Allergen{a})[0], Chosen: slices.Contains(f.Allergens, string(a)), ID: fmt.Sprintf("allergen-%d", n)})
+	}
+	for n, t := range pantry.Traits {
+		m.From = append(m.From, frame.Option{Value: string(t), Label: string(t), Chosen: slices.Contains(f.From, string(t)), ID: fmt.Sprintf("from-%d", n)})
+	}
+	p.Render(w, r, status, templates, "item", frame.Page{Title: m.Heading, Place: "pantry", Data: m})
+}
+
+func (p *place) blank(w http.ResponseWriter, r *http.Request) {
+	p.form(w, r, http.StatusOK, "", 0, itemForm{Name: r.URL.Query().Get("name"), Role: string(pantry.Other), Unknown: true}, nil, "")
+}
+
+func (p *place) add(w http.ResponseWriter, r *http.Request) {
+	if err := r.ParseForm(); err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	l, err := p.Larder(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	f := posted(r.PostForm)
+	if m := l.Pantry.Match(f.Name); m.Certain {
+		p.form(w, r, http.StatusUnprocessableEntity, "", 0, f, fit.Problems{{Path: "name", Says: fmt.Sprintf("the pantry has %s already, and this name means it", m.Ingredient.Name)}}, "")
+		return
+	}
+	i, err := f.read(recipe.Slug(f.Name, func(id string) bool { _, taken := l.Pantry.Find(id); return taken }))
+	p.store(w, r, "", 0, f, i, err)
+}
+
+func (p *place) item(w http.ResponseWriter, r *http.Request) (pantry.Ingredient, int, bool) {
+	l, err := p.Larder(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return pantry.Ingredient{}, 0, false
+	}
+	slug, err := url.PathUnescape(chi.URLParam(r, "slug"))
+	i, ok := l.Pantry.Find(slug)
+	if err != nil || !ok {
+		p.NotFound(w, r)
+		return i, 0, false
+	}
+	items, err := p.App.School.PantryItems(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return i, 0, false
+	}
+	for _, o := range items {
+		if o.ID == i.ID {
+			return i, o.Version, true
+		}
+	}
+	return i, 0, true
+}
+
+func (p *place) show(w http.ResponseWriter, r *http.Request) {
+	if i, version, ok := p.item(w, r); ok {
+		p.form(w, r, http.StatusOK, i.ID, version, formOf(i), nil, "")
+	}
+}
+
+func (p *place) save(w http.ResponseWriter, r *http.Request) {
+	now, _, ok := p.item(w, r)
+	if !ok {
+		return
+	}
+	if err := r.ParseForm(); err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	version, err := strconv.Atoi(r.PostForm.Get("version"))
+	if err != nil {
+		version = -1
+	}
+	f := posted(r.PostForm)
+	i, err := f.read(now.ID)
+	p.store(w, r, now.ID, version, f, i, err)
+}
+
+// store writes the ingredient, or shows the form again with what was typed.
+func (p *place) store(w http.ResponseWriter, r *http.Request, slug string, version int, f itemForm, i pantry.Ingredient, err error) {
+	var problems fit.Problems
+	if errors.As(err, &problems) {
+		p.form(w, r, http.StatusUnprocessableEntity, slug, version, f, problems, "Not saved; what you typed is kept.")
+		return
+	}
+	switch err := p.SavePantryItem(r.Context(), store.Item{Ingredient: i, Version: version}); {
+	case errors.Is(err, store.ErrChanged):
+		_, newest, ok := p.item(w, r)
+		if ok {
+			p.form(w, r, http.StatusConflict, slug, newest, f, nil, "Somebody else has changed this ingredient meanwhile. The form keeps yours; save again to put it over theirs.")
+		}
+	case err != nil:
+		p.Error(w, r, err)
+	default:
+		http.Redirect(w, r, "/pantry?q="+url.QueryEscape(i.Name), http.StatusSeeOther)
+	}
+}
+
+type settingsModel struct {
+	Units, First, Declare   frame.Field
+	Agent, Structure, Other frame.Field
+	Problem                 string
+	Sources                 []string
+}
+
+func (p *place) settingsForm(w http.ResponseWriter, r *http.Request, status int, v url.Values, problems fit.Problems) {
+	choice := func(name, label string, options ...frame.Option) frame.Field {
+		return frame.Choice(name, label, v.Get(name), problems, options)
+	}
+	m := settingsModel{
+		Units: choice("units", "A cup, a spoon and a pint are", frame.Option{Value: "metric", Label: "metric: cup 250 ml, tablespoon 15 ml"}, frame.Option{Value: "us", Label: "US customary: cup 236.6 ml, tablespoon 14.8 ml"},
+			frame.Option{Value: "au", Label: "Australian: cup 250 ml, tablespoon 20 ml"}, frame.Option{Value: "imperial", Label: "imperial: pint 568 ml, tablespoon 15 ml"}),
+		First:     choice("first", "Learners measure", frame.Option{Value: "weight", Label: "by weight first"}, frame.Option{Value: "volume", Label: "by spoons and cups first"}, frame.Option{Value: "both", Label: "both side by side"}),
+		Declare:   choice("declare", "Allergens are declared by", frame.Option{Value: "fourteen", Label: "the list of fourteen"}, frame.Option{Value: "nine", Label: "the list of nine"}),
+		Agent:     frame.Text("agent", "Raising, setting and salting agents may be off by, in %", v.Get("agent"), problems),
+		Structure: frame.Text("structure", "Flour, fat, sugar, egg and liquid, in %", v.Get("structure"), problems),
+		Other:     frame.Text("other", "The rest, in %", v.Get("other"), problems),
+		Sources:   []string{pantry.Fourteen.Name + ": " + pantry.Fourteen.Source, pantry.Nine.Name + ": " + pantry.Nine.Source},
+	}
+	if problems != nil {
+		m.Problem = "Not saved; what you typed is kept."
+	}
+	p.Render(w, r, status, templates, "settings", frame.Page{Title: "How this school measures", Place: "pantry", Data: m})
+}
+
+func (p *place) settings(w http.ResponseWriter, r *http.Request) {
+	l, err := p.Larder(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	t := l.Tolerances()
+	or := func(value, otherwise string) string {
+		if value == "" {
+			return otherwise
+		}
+		return value
+	}
+	percent := func(f float64) string { return strconv.FormatFloat(f*100, 'f', -1, 64) }
+	p.settingsForm(w, r, http.StatusOK, url.Values{
+		"units": {or(l.Settings.Units, "metric")}, "first": {or(l.Settings.First, "weight")}, "declare": {or(l.Settings.Declare, "fourteen")},
+		"agent": {percent(t.Agent)}, "structure": {percent(t.Structure)}, "other": {percent(t.Other)},
+	}, nil)
+}
+
+func (p *place) saveSettings(w http.ResponseWriter, r *http.Request) {
+	if err := r.ParseForm(); err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	v := r.PostForm
+	var problems fit.Problems
+	share := func(name string) float64 {
+		n, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(v.Get(name)), ",", "."), 64)
+		if err != nil || !(n >= 1 && n <= 50) {
+			problems = append(problems, fit.Problem{Path: name, Says: fmt.Sprintf("“%s” is not a number between 1 and 50", v.Get(name))})
+		}
+		return n / 100
+	}
+	oneOf := func(name string, known ...string) string {
+		if !slices.Contains(known, v.Get(name)) {
+			problems = append(problems, fit.Problem{Path: name, Says: "choose one"})
+		}
+		return v.Get(name)
+	}
+	s := store.Settings{
+		Units: oneOf("units", "metric", "us", "au", "imperial"), First: oneOf("first", "weight", "volume", "both"), Declare: oneOf("declare", "fourteen", "nine"),
+		Agent: share("agent"), Structure: share("structure"), Other: share("other"),
+	}
+	if problems != nil {
+		p.settingsForm(w, r, http.StatusUnprocessableEntity, v, problems)
+		return
+	}
+	if err := p.App.School.SaveSettings(r.Context(), s); err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	http.Redirect(w, r, "/pantry", http.StatusSeeOther)
+}

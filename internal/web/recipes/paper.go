@@ -1,0 +1,122 @@
+package recipes
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/web/frame"
+)
+
+type cardModel struct {
+	ID                  int64
+	Title, Why          string
+	Makes               string
+	Short               bool
+	Parts               []partModel
+	Equipment           []string
+	Steps               []stepModel
+	Words               []recipe.Word
+	Contains            string
+	Unknown             string
+	Key                 bool
+	Pieces              int
+	Blanks              []string
+	Questions           []recipe.Question
+	FullHref, ShortHref string
+	OpenHref, KeyHref   string
+}
+
+// cardOf makes what both papers share: the amounts as a bench measures them.
+func (p *place) cardOf(d app.Dish, r *http.Request) cardModel {
+	pieces := 2 * max(1, d.Each)
+	if n, err := strconv.Atoi(r.URL.Query().Get("pieces")); err == nil && n >= 1 && n <= maxPieces {
+		pieces = n
+	}
+	m := cardModel{
+		ID: d.ID, Title: d.Title, Why: d.Why, Makes: d.Count(pieces), Equipment: d.Equipment, Words: d.Words, Pieces: pieces,
+		Questions: d.Questions, Steps: stepsOf(d.Recipe),
+	}
+	instruments := measure.Usual(d.System())
+	if rooms, err := p.App.School.Rooms(r.Context()); err == nil && len(rooms) > 0 {
+		instruments = rooms[0].Instruments
+	}
+	prefer := measure.Mass
+	if d.Settings.First == "volume" {
+		prefer = measure.Volume
+	}
+	amounts := d.Kitchen(instruments).Amounts(d.Recipe, pieces)
+	for _, name := range d.Parts() {
+		part := partModel{Name: name}
+		for _, s := range amounts {
+			if s.Line.Part != name {
+				continue
+			}
+			l := lineModel{Amount: "to taste", Name: s.Line.Name, Note: s.Line.Note, Says: s.Says}
+			if s.Line.Size != "" {
+				l.Name = s.Line.Size + " " + l.Name
+			}
+			if i := s.First(prefer); i != nil {
+				l.Amount = i.Says
+			} else if s.Line.Given() {
+				l.Amount = s.Exact.String()
+			}
+			part.Lines = append(part.Lines, l)
+		}
+		m.Parts = append(m.Parts, part)
+	}
+	known, unknown := d.Allergens(d.Pantry)
+	m.Contains, m.Unknown = strings.Join(d.Declared().Declare(known), ", "), strings.Join(unknown, ", ")
+	return m
+}
+
+// card is the recipe for a bench: in full, or in short sentences with icons
+// and large type.
+func (p *place) card(w http.ResponseWriter, r *http.Request) {
+	d, ok := p.dish(w, r)
+	if !ok {
+		return
+	}
+	m := p.cardOf(d, r)
+	m.Short = r.URL.Query().Get("form") == "short"
+	base := fmt.Sprintf("%s/card?pieces=%d&form=", href(d.ID), m.Pieces)
+	m.FullHref, m.ShortHref = base+"full", base+"short"
+	if m.Short {
+		for i := range m.Steps {
+			m.Steps[i].Text = firstSentence(m.Steps[i].Text)
+			m.Steps[i].Hazard = firstSentence(m.Steps[i].Hazard)
+		}
+	}
+	p.Render(w, r, http.StatusOK, templates, "card", frame.Page{Title: d.Title, Data: m})
+}
+
+// firstSentence keeps a sentence short enough for somebody who reads little.
+func firstSentence(s string) string {
+	for _, stop := range []string{". ", "; ", ": "} {
+		if i := strings.Index(s, stop); i > 12 {
+			s = s[:i]
+		}
+	}
+	if s != "" {
+		s = strings.TrimRight(s, ".") + "."
+	}
+	return s
+}
+
+// preparation is the sheet that a learner fills in before the lesson, with a
+// key for the teacher.
+func (p *place) preparation(w http.ResponseWriter, r *http.Request) {
+	d, ok := p.dish(w, r)
+	if !ok {
+		return
+	}
+	m := p.cardOf(d, r)
+	m.Key = r.URL.Query().Get("key") != ""
+	base := fmt.Sprintf("%s/preparation?pieces=%d", href(d.ID), m.Pieces)
+	m.OpenHref, m.KeyHref = base, base+"&key=1"
+	p.Render(w, r, http.StatusOK, templates, "preparation", frame.Page{Title: d.Title, Data: m})
+}

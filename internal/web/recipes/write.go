@@ -1,0 +1,348 @@
+package recipes
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+	"github.com/google/uuid"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/formats/recipetext"
+	"freshapron/internal/store"
+	"freshapron/internal/web/frame"
+)
+
+type editModel struct {
+	ID       string
+	Dish     int64
+	Heading  string
+	Fields   map[string]frame.Field
+	Steps    []stepFields
+	Reading  readingModel
+	Others   []editLine
+	Newer    bool
+	Diffs    []app.Difference
+	Failed   bool
+	Problem  string
+	IsDraft  bool
+	Leftover string
+}
+
+type stepFields struct {
+	N                                                 int
+	ID                                                string
+	Title, Timing, Text, Look, Mistake, Hazard, Takes frame.Field
+	First, Last                                       bool
+}
+
+// A readingModel shows how the form was understood.
+type readingModel struct {
+	Edit     string
+	Lines    []takingModel
+	Steps    []stepModel
+	Findings []findingModel
+	Facts    string
+	Flow     *flow
+	Problems []string
+	Saved    string
+}
+
+type takingModel struct {
+	N                  int
+	Line               string
+	Amount, Name, Note string
+	Is                 string // name in the pantry
+	Law                string
+	Sure               bool
+	Says               []string
+	Part               string
+	Candidates         []frame.Option
+	Laws               []frame.Option
+	NewItem            string
+}
+
+// writing loads the edit of the address, or answers that there is none.
+func (p *place) writing(w http.ResponseWriter, r *http.Request) (app.Writing, bool) {
+	id := chi.URLParam(r, "edit")
+	if uuid.Validate(id) != nil {
+		p.NotFound(w, r)
+		return app.Writing{}, false
+	}
+	wr, err := p.Writing(r.Context(), id)
+	if err != nil {
+		p.Error(w, r, err)
+		return wr, false
+	}
+	return wr, true
+}
+
+func (p *place) edit(w http.ResponseWriter, r *http.Request) {
+	if wr, ok := p.writing(w, r); ok {
+		p.editor(w, r, http.StatusOK, wr, nil, false)
+	}
+}
+
+func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr app.Writing, problems fit.Problems, changed bool) {
+	title := wr.Recipe.Title
+	if title == "" {
+		title = "A new dish"
+	}
+	p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: p.editOf(wr, problems, changed)})
+}
+
+func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) editModel {
+	f := wr.Form
+	m := editModel{
+		ID: wr.Edit.ID, Dish: wr.Dish, Heading: wr.Recipe.Title, Reading: p.readingOf(wr), Newer: wr.Newer != nil,
+		Failed: problems != nil, IsDraft: wr.Status != store.Ready, Leftover: f.Leftover, Fields: map[string]frame.Field{},
+	}
+	if m.Heading == "" {
+		m.Heading = "A new dish"
+	}
+	field := func(name, label, value string) {
+		m.Fields[name] = frame.Text(name, label, value, problems)
+	}
+	field("title", "Name of the dish", f.Title)
+	field("why", "Why it is cooked: the skill it teaches", f.Why)
+	field("yield", "Makes", f.Yield)
+	field("pieces", "of what", f.Pieces)
+	field("piece", "and one of them is a", f.Piece)
+	field("each", "Each learner makes", f.Each)
+	field("minutes", "Minutes it says it takes", f.Minutes)
+	field("level", "Level, if it is for one", f.Level)
+	field("tin", "Tin or dish, with its size", f.Tin)
+	field("contains", "Declared allergens", f.Contains)
+	field("skills", "Skills shown", f.Skills)
+	field("source", "Where it comes from", f.Source)
+	field("ingredients", "Ingredients, one to a line; a line that ends in “:” begins a part", f.Ingredients)
+	field("equipment", "Equipment for a bench, one to a line", f.Equipment)
+	field("checks", "Checks on the way, one to a line", f.Checks)
+	field("words", "Words, each as “word: meaning”", f.Words)
+	field("questions", "Questions, each as “question → answer”; begin with “Spot the mistake:” where there is one", f.Questions)
+	field("swaps", "Swaps, each as “milk → 125 ml oat drink (vegan): what changes”", f.Swaps)
+	field("choices", "Choices, a line “Choose 2: extras” and below it “Apple: 1 eating apple”", f.Choices)
+	field("leftover", "Brought in and not understood; move it where it belongs, or delete it", f.Leftover)
+	for n, s := range f.Steps {
+		at := func(name, label, value string) frame.Field {
+			return frame.Field{
+				Name: fmt.Sprintf("steps[%d].%s", n, name), ID: fmt.Sprintf("step-%d-%s", n, name), Label: label, Value: value,
+				Problem: frame.Find(problems, fmt.Sprintf("steps[%d].%s", n, name)),
+			}
+		}
+		m.Steps = append(m.Steps, stepFields{
+			N: n, ID: s.ID, First: n == 0, Last: n == len(f.Steps)-1,
+			Title: at("title", "Title", s.Title), Timing: at("timing", "Time and things", s.Timing), Text: at("text", "What to do", s.Text),
+			Look: at("look", "Look for", s.LookFor), Mistake: at("mistake", "If it goes wrong", s.Mistake), Hazard: at("hazard", "Careful", s.Hazard),
+			Takes: at("takes", "Takes, where the text does not say", s.Takes),
+		})
+	}
+	var rest []string
+	for _, pr := range problems {
+		if !strings.Contains(pr.Path, ".timing") && !strings.Contains(pr.Path, ".text") && m.Fields[pr.Path].Name == "" {
+			rest = append(rest, frame.Sentence(pr.Says))
+		}
+	}
+	m.Problem = strings.Join(rest, " ")
+	for _, e := range wr.Others {
+		m.Others = append(m.Others, editLine{Href: "/recipes/edits/" + e.ID, When: p.Ago(e.Updated)})
+	}
+	if wr.Newer != nil {
+		m.Diffs = app.Differences(app.FormOf(wr.Newer.Recipe, wr.Larder), f)
+	}
+	return m
+}
+
+func (p *place) readingOf(wr app.Writing) readingModel {
+	m := readingModel{Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: p.Ago(wr.Updated)}
+	part := ""
+	for n, t := range wr.Takes {
+		tm := takingOf(n, t, wr.Larder)
+		if t.Ingredient.Part != part {
+			part = t.Ingredient.Part
+			tm.Part = part
+		}
+		m.Lines = append(m.Lines, tm)
+	}
+	for n, f := range recipe.Open(wr.Findings) {
+		m.Findings = append(m.Findings, findingModel{Key: f.Key, ID: fmt.Sprintf("finding-%d", n), Where: place1(wr.Recipe, f.Where), Says: f.Says, Mend: f.Mend})
+	}
+	for _, pr := range wr.Problems {
+		m.Problems = append(m.Problems, frame.Sentence(pr.Says))
+	}
+	if inAll, ok := wr.Recipe.InAll(2); ok {
+		m.Facts = fmt.Sprintf("%s min in all for a pair that makes %s.", minutes(inAll), wr.Recipe.Count(max(1, wr.Recipe.Yield)))
+	}
+	return m
+}
+
+func takingOf(n int, t recipe.Taking, l app.Larder) takingModel {
+	i := t.Ingredient
+	m := takingModel{N: n, Line: t.Reading.Line, Name: i.Name, Note: i.Note, Law: lawSays[i.Law], Sure: !t.Unsure(), Says: append(slices.Clone(t.Reading.Problems), t.Reading.Doubts...)}
+	if i.Given() {
+		m.Amount = i.Quantity.String()
+	}
+	stock, ok := l.Pantry.Find(i.Pantry)
+	if ok {
+		m.Is = stock.Name
+		if stock.Unknown {
+			m.Says = append(m.Says, "its allergens have not been looked up")
+		}
+	} else if i.Name != "" {
+		m.Says = append(m.Says, "not in the pantry")
+		m.NewItem = "/pantry/new?" + url.Values{"name": {i.Name}}.Encode()
+		m.Candidates = append(m.Candidates, frame.Option{Value: "", Label: "what is it?", Chosen: true})
+		for _, c := range t.Match.Maybe {
+			m.Candidates = append(m.Candidates, frame.Option{Value: c.ID, Label: c.Name})
+		}
+		if len(t.Match.Maybe) == 0 {
+			m.Candidates = nil
+		}
+	}
+	for _, law := range recipe.Laws {
+		m.Laws = append(m.Laws, frame.Option{Value: string(law), Label: lawSays[law], Chosen: law == i.Law})
+	}
+	return m
+}
+
+// formOf reads the posted form.
+func formOf(v url.Values) app.RecipeForm {
+	g := func(name string) string { return strings.ReplaceAll(v.Get(name), "\r\n", "\n") }
+	f := app.RecipeForm{
+		Title: g("title"), Why: g("why"), Level: g("level"), Yield: g("yield"), Pieces: g("pieces"), Piece: g("piece"), Each: g("each"),
+		Minutes: g("minutes"), Tin: g("tin"), Source: g("source"), Ingredients: g("ingredients"), Choices: g("choices"), Equipment: g("equipment"),
+		Contains: g("contains"), Skills: g("skills"), Checks: g("checks"), Words: g("words"), Questions: g("questions"), Swaps: g("swaps"), Leftover: g("leftover"),
+	}
+	// The order of the rows is that of their numbers; a script may leave gaps.
+	var numbers []int
+	for name := range v {
+		var n int
+		if rest, ok := strings.CutPrefix(name, "steps["); ok && strings.HasSuffix(name, "].title") {
+			if _, err := fmt.Sscanf(rest, "%d]", &n); err == nil && n >= 0 {
+				numbers = append(numbers, n)
+			}
+		}
+	}
+	slices.Sort(numbers)
+	for _, n := range slices.Compact(numbers) {
+		at := func(name string) string { return g(fmt.Sprintf("steps[%d].%s", n, name)) }
+		f.Steps = append(f.Steps, app.StepForm{ID: at("id"), Title: at("title"), Timing: at("timing"), Text: at("text"), LookFor: at("look"), Mistake: at("mistake"), Hazard: at("hazard"), Takes: at("takes")})
+	}
+	return f
+}
+
+// keep saves the form as it stands and returns it understood.
+func (p *place) keep(w http.ResponseWriter, r *http.Request) (app.Writing, bool) {
+	wr, ok := p.writing(w, r)
+	if !ok {
+		return wr, false
+	}
+	if err := r.ParseForm(); err != nil {
+		p.Error(w, r, err)
+		return wr, false
+	}
+	form := formOf(r.PostForm)
+	form = changed(form, r.PostForm)
+	if err := p.Keep(r.Context(), wr.Edit, form); err != nil {
+		p.Error(w, r, err)
+		return wr, false
+	}
+	return p.writing(w, r)
+}
+
+// changed carries out what a button of the form asks: a step moved, added or
+// taken out, a line taken as something else.
+func changed(f app.RecipeForm, v url.Values) app.RecipeForm {
+	whole := func(name string) (int, bool) {
+		n, err := strconv.Atoi(v.Get(name))
+		return n, err == nil
+	}
+	if n, ok := whole("up"); ok && n > 0 && n < len(f.Steps) {
+		f.Steps[n-1], f.Steps[n] = f.Steps[n], f.Steps[n-1]
+	}
+	if n, ok := whole("down"); ok && n >= 0 && n < len(f.Steps)-1 {
+		f.Steps[n+1], f.Steps[n] = f.Steps[n], f.Steps[n+1]
+	}
+	if n, ok := whole("remove"); ok && n >= 0 && n < len(f.Steps) {
+		f.Steps = slices.Delete(f.Steps, n, n+1)
+	}
+	if v.Get("add") != "" {
+		step := app.StepForm{}
+		if last := len(f.Steps); last > 0 && f.Steps[last-1].ID != "" {
+			step.Timing = "prepare, 3 min, after " + f.Steps[last-1].ID
+		}
+		f.Steps = append(f.Steps, step)
+	}
+	if n, ok := whole("correct"); ok {
+		if is := v.Get(fmt.Sprintf("is[%d]", n)); is != "" {
+			f.Ingredients = recipetext.Correct(f.Ingredients, n, "is "+is)
+		}
+		if law := v.Get(fmt.Sprintf("law[%d]", n)); law != "" {
+			f.Ingredients = recipetext.Correct(f.Ingredients, n, law)
+		}
+	}
+	return f
+}
+
+// reading keeps the form while it is typed and answers with how it is
+// understood.
+func (p *place) reading(w http.ResponseWriter, r *http.Request) {
+	if wr, ok := p.keep(w, r); ok {
+		p.Render(w, r, http.StatusOK, templates, "reading", frame.Page{Title: wr.Recipe.Title, Place: "recipes", Data: p.readingOf(wr)})
+	}
+}
+
+// save carries out the button that was pressed.
+func (p *place) save(w http.ResponseWriter, r *http.Request) {
+	wr, ok := p.keep(w, r)
+	if !ok {
+		return
+	}
+	status := store.Status(r.PostForm.Get("save"))
+	over := r.PostForm.Get("over") != ""
+	switch {
+	case r.PostForm.Get("drop") != "":
+		if err := p.App.School.DropEdit(r.Context(), wr.Edit.ID); err != nil {
+			p.Error(w, r, err)
+			return
+		}
+		to := "/recipes"
+		if wr.Dish != 0 {
+			to = href(wr.Dish)
+		}
+		http.Redirect(w, r, to, http.StatusSeeOther)
+		return
+	case r.PostForm.Get("theirs") != "" && wr.Newer != nil:
+		wr.Base, wr.Edit.Form = wr.Newer.Version, nil
+		if err := p.Keep(r.Context(), wr.Edit, app.FormOf(wr.Newer.Recipe, wr.Larder)); err != nil {
+			p.Error(w, r, err)
+			return
+		}
+		p.toEdit(w, r, wr.Edit.ID, nil)
+		return
+	case over:
+		status = wr.Status
+	case status != store.Ready && status != store.Draft:
+		p.toEdit(w, r, wr.Edit.ID, nil)
+		return
+	}
+	dish, err := p.Publish(r.Context(), wr.Edit.ID, status, over)
+	var problems fit.Problems
+	switch {
+	case errors.As(err, &problems):
+		p.editor(w, r, http.StatusUnprocessableEntity, wr, problems, false)
+	case errors.Is(err, store.ErrChanged):
+		p.editor(w, r, http.StatusConflict, wr, nil, true)
+	case err != nil:
+		p.Error(w, r, err)
+	default:
+		http.Redirect(w, r, href(dish), http.StatusSeeOther)
+	}
+}
