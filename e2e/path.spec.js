@@ -46,15 +46,15 @@ test("changing how it runs plans again in place", async ({ page }) => {
   await replanned(page, () => page.getByLabel("Learners work").selectOption({ label: "In fours" }));
   await expect(page.locator(".verdicts")).toContainText("24 learners in 6 fours");
   await replanned(page, () =>
-    page.getByLabel("Period", { exact: true }).selectOption({ label: "Double 4 and 5, 13:20–15:35" }),
+    page.getByLabel("Period", { exact: true }).selectOption({ label: "Double 4 and 5, 13:20–15:30" }),
   );
-  await expect(page.locator(".bell-says")).toHaveText("15:35");
+  await expect(page.locator(".bell-says")).toHaveText("15:30");
 
   await page.reload();
   await expect(page.locator(".verdicts")).toContainText("24 learners in 6 fours");
   await page.goto("/");
   await page.goBack();
-  await expect(page.locator(".bell-says")).toHaveText("15:35");
+  await expect(page.locator(".bell-says")).toHaveText("15:30");
 });
 
 test("by keyboard alone", async ({ page }) => {

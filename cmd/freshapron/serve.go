@@ -138,6 +138,11 @@ func serve(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	go func() {
+		if err := a.Warm(ctx); err != nil && ctx.Err() == nil {
+			slog.Warn("the shelf could not be made ready", "error", err)
+		}
+	}()
 	server := &http.Server{
 		Handler:           web.Handler(a, assets, s.Ping),
 		ReadHeaderTimeout: 10 * time.Second,

@@ -8,7 +8,6 @@ import (
 	"crypto/sha256"
 	"errors"
 	"fmt"
-	"slices"
 	"strconv"
 	"sync/atomic"
 	"time"
@@ -35,15 +34,20 @@ type App struct {
 	// Plans by the hash of the lesson file that they plan. A plan is a
 	// function of the file, so every copy of the program finds the same.
 	plans *lru.Cache[[sha256.Size]byte, *fit.Plan]
-	// Facts of dishes by version, and the pantry as it last was: both can be
-	// worked out anew by any copy of the program.
+	// Facts of dishes by version, lessons as they are seen, and the pantry and
+	// the shelf as they last were: any copy of the program works out the same.
 	facts  *lru.Cache[factKey, *shelf.Facts]
+	views  *lru.Cache[string, *View]
 	larder atomic.Pointer[Larder]
+	stock  atomic.Pointer[stocked]
 }
 
 // cachedPlans is how many plans are kept: a term of a busy school, at about
 // 100 kB each.
 const cachedPlans = 300
+
+// cachedViews is how many lessons are kept as they are seen: two busy weeks.
+const cachedViews = 150
 
 // New returns the application for a school.
 func New(school *store.School, now Clock) (*App, error) {
@@ -52,7 +56,11 @@ func New(school *store.School, now Clock) (*App, error) {
 		return nil, err
 	}
 	facts, err := lru.New[factKey, *shelf.Facts](cachedFacts)
-	return &App{School: school, Now: now, plans: plans, facts: facts}, err
+	if err != nil {
+		return nil, err
+	}
+	views, err := lru.New[string, *View](cachedViews)
+	return &App{School: school, Now: now, plans: plans, facts: facts, views: views}, err
 }
 
 // Today returns the school's local date, as midnight UTC.
@@ -82,8 +90,24 @@ type Size struct {
 	Amounts []scale.Scaled
 }
 
-// view computes what there is to see of a lesson.
+// view returns what there is to see of a lesson, computed anew only where the
+// lesson or something that it is made of has changed.
 func (a *App) view(l store.Lesson, larder Larder) (*View, error) {
+	key := fmt.Sprint(l.ID, l.Version, l.Date, l.Dish.ID, l.Dish.Version, l.Room, l.Class, l.Period, larder.key)
+	if v, ok := a.views.Get(key); ok {
+		seen := *v
+		return &seen, nil
+	}
+	v, err := a.compute(l, larder)
+	if err == nil {
+		seen := *v
+		a.views.Add(key, &seen)
+	}
+	return v, err
+}
+
+// compute computes it.
+func (a *App) compute(l store.Lesson, larder Larder) (*View, error) {
 	v := &View{Lesson: l, Core: l.Plan(larder.Pantry, larder.Tolerances()), Larder: larder}
 	if err := v.Core.Check(); errors.As(err, &v.Problems) {
 		return v, nil
@@ -168,18 +192,15 @@ type Choices struct {
 // Choices loads them.
 func (a *App) Choices(ctx context.Context) (Choices, error) {
 	var c Choices
-	heads, err := a.School.Heads(ctx)
-	if err != nil {
-		return c, err
-	}
-	heads = slices.DeleteFunc(heads, func(h store.Head) bool { return h.Status != store.Ready })
 	larder, err := a.Larder(ctx)
 	if err != nil {
 		return c, err
 	}
-	if c.Dishes, err = a.entries(ctx, larder, heads); err != nil {
+	all, err := a.all(ctx, larder)
+	if err != nil {
 		return c, err
 	}
+	c.Dishes = of(all, store.Ready)
 	if c.Classes, err = a.School.Classes(ctx); err != nil {
 		return c, err
 	}
@@ -237,7 +258,7 @@ func (a *App) Change(ctx context.Context, id int64, version string, r Request) (
 	if err != nil {
 		return nil, err
 	}
-	v, err := a.view(l, larder)
+	v, err := a.compute(l, larder) // not kept: it has the version of what it replaces
 	if err != nil {
 		return nil, err
 	}

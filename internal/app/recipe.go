@@ -62,20 +62,21 @@ func (a *App) Larder(ctx context.Context) (Larder, error) {
 	if err != nil {
 		return Larder{}, err
 	}
+	stamp, err := a.School.PantryStamp(ctx)
+	if err != nil {
+		return Larder{}, err
+	}
+	l := Larder{Settings: settings, key: fmt.Sprintf("%+v %s", settings, stamp)}
+	if last := a.larder.Load(); last != nil && last.key == l.key {
+		return *last, nil
+	}
 	items, err := a.School.PantryItems(ctx)
 	if err != nil {
 		return Larder{}, err
 	}
-	var key strings.Builder
-	fmt.Fprintf(&key, "%+v", settings)
 	own := make([]pantry.Ingredient, len(items))
 	for n, i := range items {
 		own[n] = i.Ingredient
-		fmt.Fprintf(&key, "|%s %d", i.ID, i.Version)
-	}
-	l := Larder{Settings: settings, key: key.String()}
-	if last := a.larder.Load(); last != nil && last.key == l.key {
-		return *last, nil
 	}
 	l.Pantry = pantry.Stock().With(own)
 	a.larder.Store(&l)
@@ -97,6 +98,55 @@ const cachedFacts = 10_000
 type Entry struct {
 	store.Head
 	Facts shelf.Facts
+}
+
+// stocked is all dishes with their facts, as they were under a key.
+type stocked struct {
+	key     string
+	entries []Entry
+}
+
+// all returns all dishes with their facts, by title. The list is built anew
+// only where a dish or the pantry has changed.
+func (a *App) all(ctx context.Context, l Larder) ([]Entry, error) {
+	stamp, err := a.School.DishStamp(ctx)
+	if err != nil {
+		return nil, err
+	}
+	key := l.key + "|" + stamp
+	if last := a.stock.Load(); last != nil && last.key == key {
+		return last.entries, nil
+	}
+	heads, err := a.School.Heads(ctx)
+	if err != nil {
+		return nil, err
+	}
+	entries, err := a.entries(ctx, l, heads)
+	if err == nil {
+		a.stock.Store(&stocked{key, entries})
+	}
+	return entries, err
+}
+
+// Warm works out the facts of all dishes, so that the first search does not
+// wait for them.
+func (a *App) Warm(ctx context.Context) error {
+	l, err := a.Larder(ctx)
+	if err == nil {
+		_, err = a.all(ctx, l)
+	}
+	return err
+}
+
+// of keeps the entries of a status.
+func of(entries []Entry, status store.Status) []Entry {
+	var out []Entry
+	for _, e := range entries {
+		if e.Status == status {
+			out = append(out, e)
+		}
+	}
+	return out
 }
 
 // entries returns the dishes with their facts; facts that no process has
@@ -152,15 +202,11 @@ func (a *App) Shelf(ctx context.Context, q shelf.Query, status store.Status) (Sh
 	if s.Larder, err = a.Larder(ctx); err != nil {
 		return s, err
 	}
-	heads, err := a.School.Heads(ctx)
+	all, err := a.all(ctx, s.Larder)
 	if err != nil {
 		return s, err
 	}
-	heads = slices.DeleteFunc(heads, func(h store.Head) bool { return h.Status != status })
-	all, err := a.entries(ctx, s.Larder, heads)
-	if err != nil {
-		return s, err
-	}
+	all = of(all, status)
 	s.Of = len(all)
 	search := q.Search()
 	skills := map[string]int{}
@@ -194,10 +240,9 @@ func (a *App) Shelf(ctx context.Context, q shelf.Query, status store.Status) (Sh
 type Dish struct {
 	store.Dish
 	Larder
-	Facts    shelf.Facts
-	Findings []recipe.Finding
-	Family   []store.Head // the versions for other levels
-	Edits    []store.Edit // that somebody is writing
+	Facts  shelf.Facts
+	Family []store.Head // the versions for other levels
+	Edits  []store.Edit // that somebody is writing
 }
 
 // Dish loads a dish.
@@ -210,9 +255,7 @@ func (a *App) Dish(ctx context.Context, id int64) (Dish, error) {
 	if d.Dish, err = a.School.Dish(ctx, id); err != nil {
 		return d, err
 	}
-	d.Findings = recipe.Check(d.Recipe, d.Pantry)
-	d.Facts = shelf.Of(d.Recipe, d.Kitchen(measure.Usual(d.System())))
-	heads, err := a.School.Heads(ctx)
+	entries, err := a.all(ctx, d.Larder)
 	if err != nil {
 		return d, err
 	}
@@ -220,9 +263,15 @@ func (a *App) Dish(ctx context.Context, id int64) (Dish, error) {
 	if root == 0 {
 		root = d.ID
 	}
-	for _, h := range heads {
-		if h.ID != d.ID && (h.ID == root || h.Family == root) && h.Status != store.Aside {
-			d.Family = append(d.Family, h)
+	known := slices.IndexFunc(entries, func(e Entry) bool { return e.ID == d.ID && e.Version == d.Version })
+	if known >= 0 {
+		d.Facts = entries[known].Facts
+	} else { // changed between the two looks
+		d.Facts = shelf.Of(d.Recipe, d.Kitchen(measure.Usual(d.System())))
+	}
+	for _, e := range entries {
+		if e.ID != d.ID && (e.ID == root || e.Family == root) && e.Status != store.Aside {
+			d.Family = append(d.Family, e.Head)
 		}
 	}
 	d.Edits, err = a.School.Edits(ctx, id)

@@ -58,8 +58,8 @@ func Periods() []Period {
 		{"Period 3", clock("11:30"), clock("12:35")},
 		{"Period 4", clock("13:20"), clock("14:25")},
 		{"Period 5", clock("14:30"), clock("15:35")},
-		{"Double 1 and 2", clock("08:55"), clock("11:10")},
-		{"Double 4 and 5", clock("13:20"), clock("15:35")},
+		{"Double 1 and 2", clock("08:55"), clock("11:05")},
+		{"Double 4 and 5", clock("13:20"), clock("15:30")},
 	}
 }
 

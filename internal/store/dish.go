@@ -164,6 +164,15 @@ func (s *School) Heads(ctx context.Context) ([]Head, error) {
 	return each(rows, dishRow.head), err
 }
 
+// DishStamp returns a text that changes whenever Heads would.
+func (s *School) DishStamp(ctx context.Context) (string, error) {
+	var stamp string
+	err := s.db.WithContext(ctx).Model(&dishRow{}).
+		Select("concat_ws(' ', count(*), sum(version), max(updated_at), count(*) FILTER (WHERE status = 'ready'), count(*) FILTER (WHERE status = 'draft'))").
+		Scan(&stamp).Error
+	return stamp, err
+}
+
 // DishesByID returns the dishes with the given ids.
 func (s *School) DishesByID(ctx context.Context, ids []int64) ([]Dish, error) {
 	var rows []dishRow

@@ -379,3 +379,14 @@ func BenchmarkLessonPage(b *testing.B) {
 		_ = resp.Body.Close()
 	}
 }
+
+func BenchmarkRecipePage(b *testing.B) {
+	s := serve(b)
+	for b.Loop() {
+		resp, err := http.Get(s.URL + "/recipes/8")
+		require.NoError(b, err)
+		_, err = io.Copy(io.Discard, resp.Body)
+		require.NoError(b, err)
+		_ = resp.Body.Close()
+	}
+}

@@ -81,7 +81,12 @@ func (r Ratio) Says() string { return fmt.Sprintf("%s : %s = %s", r.Over, r.Unde
 
 // share prints a ratio as 1 : n or n : 1, whichever is over one.
 func share(v float64) string {
-	one := func(f float64) string { return exact.MustParse(fmt.Sprintf("%.2f", f)).Decimal(2) }
+	one := func(f float64) string {
+		if f >= 10 {
+			return fmt.Sprintf("%.0f", f)
+		}
+		return exact.MustParse(fmt.Sprintf("%.2f", f)).Decimal(2)
+	}
 	switch {
 	case v <= 0:
 		return "0"

@@ -160,7 +160,7 @@ func (c *checker) noProbing() {
 			s.LookFor = strings.TrimPrefix(s.LookFor+"; the probe shows 75 °C for 30 seconds in the thickest part, or what your school’s rules ask", "; ")
 		}
 	}
-	c.add(where, "probe", fmt.Sprintf("%s is cooked from raw, and no step checks the middle with a probe.", listed(raw)),
+	c.add(where, "probe", fmt.Sprintf("Cooked from raw: %s. No step checks the middle with a probe.", listed(raw)),
 		"Add the check with the probe to the last cooking step; your local code says which temperature.", fix)
 }
 
@@ -191,7 +191,7 @@ func (c *checker) rawHygiene() {
 			s.Hazard = strings.TrimSpace(s.Hazard + " Raw meat and fish: a board of their own; then wash hands, board and knife in hot soapy water.")
 		}
 	}
-	c.add(stepAt(at), "raw", fmt.Sprintf("%s is raw, and nothing says how hands, board and knife get clean after it.", listed(raw)),
+	c.add(stepAt(at), "raw", fmt.Sprintf("Raw: %s. Nothing says how hands, board and knife get clean afterwards.", listed(raw)),
 		"Add the caution to the first step that touches it.", fix)
 }
 
@@ -272,17 +272,24 @@ var toolRules = func() []tool {
 	var out []tool
 	for _, t := range tools {
 		if t.asks != "" {
-			out = append(out, tool{t.name, regexp.MustCompile(`(?i)` + t.asks), regexp.MustCompile(`(?i)` + t.has)})
+			out = append(out, tool{t.name, regexp.MustCompile(t.asks), regexp.MustCompile(`(?i)` + t.has)})
 		}
 	}
 	return out
 }()
 
-// Needs returns the tools that the steps ask for.
+// needs returns the tools that the steps ask for, and the first step that
+// asks for each.
 func (r Recipe) needs() (list []tool, at []int) {
+	var all strings.Builder
+	ends := make([]int, len(r.Steps)) // of each step's words in all of them
+	for n, s := range r.Steps {
+		all.WriteString(strings.ToLower(s.Title + ". " + s.Text + ". " + s.LookFor + "\n"))
+		ends[n] = all.Len()
+	}
 	for _, t := range toolRules {
-		n := slices.IndexFunc(r.Steps, func(s Step) bool { return t.asks.MatchString(s.Title + ". " + s.Text + ". " + s.LookFor) })
-		if n >= 0 {
+		if m := t.asks.FindStringIndex(all.String()); m != nil {
+			n, _ := slices.BinarySearch(ends, m[0]+1)
 			list, at = append(list, t), append(at, n)
 		}
 	}

@@ -5,6 +5,7 @@ package scale
 
 import (
 	"fmt"
+	"slices"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
@@ -68,6 +69,26 @@ func (s Scaled) Name() string {
 		return s.Stock.Name
 	}
 	return s.Line.Name
+}
+
+// Called is the name as it follows an amount: the recipe's own word, in the
+// singular or the plural where the pantry knows both.
+func (s Scaled) Called(q measure.Quantity) string {
+	name := s.Line.Name
+	if s.Line.Size != "" {
+		name = s.Line.Size + " " + name
+	}
+	if !s.Known || s.Stock.Plural == "" || q.Unit.ID != measure.Each.ID {
+		return name
+	}
+	one, many := s.Stock.Name, s.Stock.Plural
+	if slices.Equal(pantry.Words(one), pantry.Words(name)) || slices.Equal(pantry.Words(many), pantry.Words(name)) {
+		if q.Amount.Cmp(exact.Int(1)) > 0 {
+			return many
+		}
+		return one
+	}
+	return name
 }
 
 // ways lists the instructions that there are.

@@ -28,9 +28,10 @@ type Facts struct {
 	Diets     []pantry.Verdict // for each of pantry.Diets
 	Pence     float64          // cost of what one learner makes
 	Unpriced  []string
-	Seasonal  []pantry.Season // of the ingredients that have one
-	Open      int             // findings of the recipe check that are open
-	words     string          // to search in, folded
+	Seasonal  []pantry.Season  // of the ingredients that have one
+	Findings  []recipe.Finding // of the recipe check
+	Open      int              // how many of them nobody has set aside
+	words     string           // to search in, folded
 }
 
 // Of works out the facts of a recipe.
@@ -61,7 +62,8 @@ func Of(r recipe.Recipe, k scale.Kitchen) Facts {
 	}
 	pence, unpriced := k.Cost(r, exact.Frac(int64(max(1, r.Each)), int64(max(1, r.Yield))))
 	f.Pence, f.Unpriced = pence.Float(), unpriced
-	f.Open = len(recipe.Open(recipe.Check(r, k.Pantry)))
+	f.Findings = recipe.Check(r, k.Pantry)
+	f.Open = len(recipe.Open(f.Findings))
 	f.words = searchable(r, k.Pantry)
 	return f
 }

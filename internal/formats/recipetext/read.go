@@ -67,7 +67,7 @@ var (
 	listMark    = regexp.MustCompile(`^\s*(?:[-*•+]|\d{1,2}[.)]|step \d{1,2}[:.)]?)\s+`)
 	braces      = regexp.MustCompile(`\s*\{([^{}]*)\}\s*$`)
 	idMark      = regexp.MustCompile(`\s*\{#([^\s{}]+)\}\s*$`)
-	emphasis    = regexp.MustCompile(`^\*([^*].*)\*$`)
+	emphasis    = regexp.MustCompile(`^[*_]([^*_].*)[*_]$`)
 	stepNumber  = regexp.MustCompile(`^(?:\d{1,2}[.)]|step \d{1,2}[:.)]?)\s*`)
 )
 

@@ -165,7 +165,7 @@ func ingredientLine(i recipe.Ingredient, p *pantry.Pantry) string {
 
 func writeStep(say func(string, ...any), n int, s recipe.Step) {
 	say("\n### %d. %s {#%s}\n", n+1, oneLine(s.Title), s.ID)
-	say("*%s*\n", s.Timing())
+	say("_%s_\n", s.Timing())
 	if s.Text != "" {
 		say("%s\n", oneLine(s.Text))
 	}

@@ -69,6 +69,14 @@ func (f *Frame) Render(w http.ResponseWriter, r *http.Request, status int, t *te
 	_, _ = b.WriteTo(w)
 }
 
+// Fragment draws a part of a page for keeping. It is safe as HTML because the
+// template has escaped what it was given.
+func Fragment(t *template.Template, part string, data any) (template.HTML, error) {
+	var b bytes.Buffer
+	err := t.ExecuteTemplate(&b, part, data)
+	return template.HTML(b.String()), err //nolint:gosec // escaped by the template
+}
+
 // Trouble is the view model of an error page.
 type Trouble struct {
 	Head, Says string

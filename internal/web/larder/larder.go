@@ -261,8 +261,9 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 	m.Role = frame.Choice("role", "In a mixture it is", f.Role, problems, []frame.Option{
 		{Value: "structure", Label: "flour, fat, sugar, egg or liquid"}, {Value: "agent", Label: "a raising, setting or salting agent"}, {Value: "other", Label: "something else"},
 	})
-	for n, a := range l.Declared().Order {
-		m.Allergens = append(m.Allergens, frame.Option{Value: string(a), Label: l.Declared().Declare([]pantry.Allergen{a})[0], Chosen: slices.Contains(f.Allergens, string(a)), ID: fmt.Sprintf("allergen-%d", n)})
+	// The longer list whatever the school declares by: it may change its mind.
+	for n, a := range pantry.Fourteen.Order {
+		m.Allergens = append(m.Allergens, frame.Option{Value: string(a), Label: pantry.Fourteen.Declare([]pantry.Allergen{a})[0], Chosen: slices.Contains(f.Allergens, string(a)), ID: fmt.Sprintf("allergen-%d", n)})
 	}
 	for n, t := range pantry.Traits {
 		m.From = append(m.From, frame.Option{Value: string(t), Label: string(t), Chosen: slices.Contains(f.From, string(t)), ID: fmt.Sprintf("from-%d", n)})

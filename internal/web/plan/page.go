@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"html/template"
 	"math"
 	"strings"
 
@@ -35,9 +36,18 @@ type page struct {
 	Tables   []table
 	ClassFor string
 
+	Timing template.HTML
+}
+
+// A timing is the view model of the picture and the running sheet.
+type timing struct {
 	TimeSays string
 	Picture  *timeline.Picture
 	Lines    []line
+}
+
+func timingOf(v *app.View) timing {
+	return timing{v.Verdicts[0].Head + ". " + v.Verdicts[0].Says, timeline.Draw(v.Fit, v.Plan), linesOf(v)}
 }
 
 type verdict struct {
@@ -90,9 +100,6 @@ func pageOf(v *app.View, c app.Choices, t trial) page {
 	p.Light, p.Figure, p.Meaning = string(v.Verdicts[0].Light), lesson.Left(v.Plan), meaning(v.Plan)
 	p.Settings = settingsOf(v, c, t)
 	p.Planned = true
-	p.TimeSays = v.Verdicts[0].Head + ". " + v.Verdicts[0].Says
-	p.Picture = timeline.Draw(v.Fit, v.Plan)
-	p.Lines = linesOf(v)
 	for _, judged := range v.Verdicts {
 		p.Verdicts = append(p.Verdicts, verdict{
 			Icon: iconOf[judged.About], Light: string(judged.Light), Word: wordFor[judged.Light], Head: judged.Head, Says: judged.Says, Href: placeOf[judged.About],

@@ -6,6 +6,7 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"html/template"
 	"net/http"
 	"strconv"
 	"strings"
@@ -14,6 +15,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-playground/form/v4"
 	"github.com/google/uuid"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
@@ -31,11 +33,41 @@ type place struct {
 	*app.App
 	*frame.Frame
 	decoder *form.Decoder
+	// Drawn timings. A drawing is a function of its key, so every copy of the
+	// program draws the same.
+	drawn *lru.Cache[drawing, template.HTML]
+}
+
+// A drawing is known by the plan, and by the dish whose words stand beside it.
+type drawing struct {
+	plan    *fit.Plan
+	dish    int64
+	version int
+}
+
+// keptDrawings is how many are kept, at about 60 kB each.
+const keptDrawings = 150
+
+// timing draws the timing of a lesson, or takes it as it was drawn.
+func (p *place) timing(v *app.View) (template.HTML, error) {
+	key := drawing{v.Plan, v.Dish.ID, v.Dish.Version}
+	if html, ok := p.drawn.Get(key); ok {
+		return html, nil
+	}
+	html, err := frame.Fragment(templates, "timing", timingOf(v))
+	if err == nil {
+		p.drawn.Add(key, html)
+	}
+	return html, err
 }
 
 // Routes adds the pages of this place.
 func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f, form.NewDecoder()}
+	drawn, err := lru.New[drawing, template.HTML](keptDrawings)
+	if err != nil {
+		panic(err) // only where the size is not over 0
+	}
+	p := &place{a, f, form.NewDecoder(), drawn}
 	p.decoder.SetMaxArraySize(maxRows)
 	r.Get("/lessons/new", p.blank)
 	r.Post("/lessons", p.create)
@@ -174,9 +206,14 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *app.
 		p.Error(w, r, err)
 		return
 	}
-	p.Render(w, r, status, templates, "lesson", frame.Page{
-		Title: v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: pageOf(v, choices, t),
-	})
+	data := pageOf(v, choices, t)
+	if data.Planned {
+		if data.Timing, err = p.timing(v); err != nil {
+			p.Error(w, r, err)
+			return
+		}
+	}
+	p.Render(w, r, status, templates, "lesson", frame.Page{Title: v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
 }
 
 // change saves the form's lesson where it can be planned; otherwise the page

@@ -221,10 +221,7 @@ func with(q url.Values, name, value string) string {
 }
 
 func (m *amountsModel) row(d app.Dish, k scale.Kitchen, n int, s scale.Scaled, in scale.Setting, first string, q url.Values) amountRow {
-	row := amountRow{Name: s.Line.Name, Note: s.Line.Note, Says: s.Says}
-	if s.Line.Size != "" {
-		row.Name = s.Line.Size + " " + row.Name
-	}
+	row := amountRow{Name: s.Called(s.Exact), Note: s.Line.Note, Says: s.Says}
 	if !s.Line.Given() {
 		row.Best = "to taste"
 		if !s.Measurable() {
@@ -366,9 +363,9 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) {
 		m.Light, m.Verdict = "stop", fmt.Sprintf("%s over the limit.", money(pence.Float()-float64(n)))
 	}
 	for _, s := range kitchen.By(made, share) {
-		l := lineModel{Name: s.Line.Name, Note: s.Line.Note, Amount: "to taste"}
+		l := lineModel{Name: s.Called(s.Exact), Note: s.Line.Note, Amount: "to taste"}
 		if best := s.Best(); best != nil {
-			l.Amount = best.Says
+			l.Amount, l.Name = best.Says, s.Called(best.Measured)
 		}
 		m.All = append(m.All, l)
 	}

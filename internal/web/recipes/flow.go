@@ -13,10 +13,10 @@ import (
 // Sizes of the flow in its own units; the page scales it.
 const (
 	flowWidth = 960.0
-	flowRow   = 27.0
-	flowBar   = 15.0
+	flowRow   = 28.0
+	flowBar   = 16.0
 	flowHead  = 20.0
-	letter    = 5.6 // of a step's title, on average
+	letter    = 6.9 // of a step's title, on average
 )
 
 // A flow is the view model of the picture of a recipe's steps: each as soon as
@@ -87,7 +87,7 @@ func flowOf(r recipe.Recipe) *flow {
 	x := func(m float64) float64 { return math.Round(10*(margin+(flowWidth-2*margin)*m/last)) / 10 }
 	y := func(i int) float64 { return flowHead + flowRow*float64(row[i]) + 5 }
 	every := tickStep(last)
-	for m := 0.0; m <= last; m += every {
+	for m := every; m <= last; m += every {
 		f.Ticks = append(f.Ticks, flowTick{x(m), 12, fmt.Sprintf("%.0f min", m)})
 	}
 	for _, i := range order {
@@ -129,7 +129,7 @@ func flowOf(r recipe.Recipe) *flow {
 			f.Links = append(f.Links, flowLink{fmt.Sprintf("M%g %gV%gH%g", x1, y(j)+flowBar, st.Y+flowBar/2, st.X)})
 		}
 	}
-	f.Says = fmt.Sprintf("%d steps, %.0f min on the longest way through them.", len(steps), math.Ceil(last))
+	f.Says = fmt.Sprintf("%d steps, %.0f min on the longest way through them for a pair.", len(steps), math.Ceil(last-1e-9))
 	return f
 }
 
@@ -142,8 +142,14 @@ func tickStep(last float64) float64 {
 	return 240
 }
 
+// handsOn returns the minutes of work of a pair, which shares what can be
+// shared: by the rule of the planner, in 1/1.8 of the time of one.
 func handsOn(s fit.Step) float64 {
-	return s.Work.Float() + s.Load.Float()*float64(s.Loads())
+	work := s.Work.Float()
+	if s.Shareable {
+		work /= 1.8
+	}
+	return work + s.Load.Float()*float64(s.Loads())
 }
 
 func length(s fit.Step) float64 { return handsOn(s) + s.Wait.Float() }

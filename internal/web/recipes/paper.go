@@ -56,12 +56,12 @@ func (p *place) cardOf(d app.Dish, r *http.Request) cardModel {
 			if s.Line.Part != name {
 				continue
 			}
-			l := lineModel{Amount: "to taste", Name: s.Line.Name, Note: s.Line.Note, Says: s.Says}
-			if s.Line.Size != "" {
-				l.Name = s.Line.Size + " " + l.Name
-			}
+			l := lineModel{Amount: "to taste", Name: s.Called(s.Exact), Note: s.Line.Note, Says: s.Says}
 			if i := s.First(prefer); i != nil {
-				l.Amount = i.Says
+				l.Amount, l.Name = i.Says, s.Called(i.Measured)
+				if s.Stock.Pours && i.By == measure.Mass && s.ByVolume != nil {
+					l.Amount += " or " + s.ByVolume.Says // few weigh a liquid, however much nearer that is
+				}
 			} else if s.Line.Given() {
 				l.Amount = s.Exact.String()
 			}
@@ -87,24 +87,22 @@ func (p *place) card(w http.ResponseWriter, r *http.Request) {
 	m.FullHref, m.ShortHref = base+"full", base+"short"
 	if m.Short {
 		for i := range m.Steps {
-			m.Steps[i].Text = firstSentence(m.Steps[i].Text)
-			m.Steps[i].Hazard = firstSentence(m.Steps[i].Hazard)
+			m.Steps[i].Sentences = sentences(m.Steps[i].Text)
 		}
 	}
 	p.Render(w, r, http.StatusOK, templates, "card", frame.Page{Title: d.Title, Data: m})
 }
 
-// firstSentence keeps a sentence short enough for somebody who reads little.
-func firstSentence(s string) string {
-	for _, stop := range []string{". ", "; ", ": "} {
-		if i := strings.Index(s, stop); i > 12 {
-			s = s[:i]
+// sentences parts a text, so that somebody who reads little takes one thing
+// at a time.
+func sentences(s string) []string {
+	var out []string
+	for _, part := range strings.SplitAfter(s, ". ") {
+		if part = strings.TrimSpace(part); part != "" {
+			out = append(out, part)
 		}
 	}
-	if s != "" {
-		s = strings.TrimRight(s, ".") + "."
-	}
-	return s
+	return out
 }
 
 // preparation is the sheet that a learner fills in before the lesson, with a

@@ -64,6 +64,7 @@ type stepModel struct {
 	Number                                 int
 	Title, Time, Icon                      string
 	Text, LookFor, Mistake, Hazard, Detail string
+	Sentences                              []string // the text, one by one
 }
 
 type findingModel struct {
@@ -112,7 +113,7 @@ func (p *place) recipeOf(d app.Dish) recipeModel {
 		}
 		m.Choices = append(m.Choices, cm)
 	}
-	for n, f := range d.Findings {
+	for n, f := range d.Facts.Findings {
 		m.Findings = append(m.Findings, findingModel{f.Key, fmt.Sprintf("finding-%d", n), place1(d.Recipe, f.Where), f.Says, f.Mend, f.Aside, f.Mendable()})
 	}
 	for _, h := range d.Family {
@@ -147,7 +148,7 @@ func (p *place) verdicts(d app.Dish) []verdict {
 		time = verdict{Icon: "bell", Light: "stop", Word: "stop", Head: "No time", Says: "Its steps can’t be planned yet: the check says why.", Href: "#check"}
 	}
 	out = append(out, time)
-	open := recipe.Open(d.Findings)
+	open := recipe.Open(d.Facts.Findings)
 	check := verdict{Icon: "check", Light: "good", Word: "good", Head: "Nothing to mend", Says: fmt.Sprintf("%d rules looked at it.", len(recipe.RuleNames())), Href: "#check"}
 	if len(open) > 0 {
 		check = verdict{Icon: "check", Light: "look", Word: "look here", Head: fmt.Sprintf("%d to mend", len(open)), Says: open[0].Says, Href: "#check"}
@@ -244,10 +245,10 @@ func stepsOf(r recipe.Recipe) []stepModel {
 func timeSays(s recipe.Step) string {
 	var parts []string
 	if s.Work.Sign() > 0 {
-		parts = append(parts, s.Work.Decimal(1)+" min")
+		parts = append(parts, measure.Mixed(s.Work)+" min")
 	}
 	if s.WorkEach.Sign() > 0 {
-		parts = append(parts, s.WorkEach.Decimal(2)+" min for each")
+		parts = append(parts, measure.Mixed(s.WorkEach)+" min for each")
 	}
 	if s.PerLoad > 0 {
 		parts = append(parts, fmt.Sprintf("%d in loads of %d, %s min each load", s.Pieces, s.PerLoad, s.Load.Decimal(1)))
@@ -257,7 +258,7 @@ func timeSays(s recipe.Step) string {
 		if text != "" {
 			text += ", then "
 		}
-		text += s.Wait.Decimal(1) + " min by itself"
+		text += measure.Mixed(s.Wait) + " min by itself"
 	}
 	return text
 }

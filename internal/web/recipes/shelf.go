@@ -251,7 +251,7 @@ func suits(f shelf.Facts) string {
 	}
 	switch {
 	case slices.Contains(out, "vegan"):
-		out = []string{"vegan", "halal"}
+		out = []string{"vegan"}
 	case slices.Contains(out, "vegetarian"):
 		out = []string{"vegetarian"}
 	}
