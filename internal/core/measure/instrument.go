@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -172,20 +173,17 @@ func (in Instruments) By(d Dimension, a Amount) (Instruction, bool) {
 	return slices.MinFunc(options, worse), true
 }
 
-// worse orders instructions by their error, and by their actions where the
-// errors are as good as equal.
-func worse(a, b Instruction) int {
-	const equal = 0.005
-	switch d := a.Error() - b.Error(); {
-	case d < -equal:
-		return -1
-	case d > equal:
-		return 1
-	}
-	return a.Actions - b.Actions
-}
+// perAction is the share of error that one filling more is worth: four spoons
+// that come 3 % nearer are not worth it.
+const perAction = 0.01
 
-// Best returns the instruction with the smallest error, whatever the way.
+// Cost weighs the error against the fillings that it takes; the best
+// instruction has the least.
+func (i Instruction) Cost() float64 { return i.Error() + perAction*float64(i.Actions-1) }
+
+func worse(a, b Instruction) int { return cmp.Compare(a.Cost(), b.Cost()) }
+
+// Best returns the instruction with the least cost, whatever the way.
 func (in Instruments) Best(a Amount) (Instruction, bool) {
 	var options []Instruction
 	for _, d := range []Dimension{Mass, Volume, Count} {
@@ -259,8 +257,8 @@ func (in Instruments) pinches(q Quantity) (Instruction, bool) {
 	return instruction(m.String(), BySpoon, m, q, pinched, int(n)), true
 }
 
-// spoons finds the level spoons and cups that come nearest to q with the
-// fewest fillings. For each measure from the largest it tries none, as many
+// spoons finds the level spoons and cups that come near to q with few
+// fillings. For each measure from the largest it tries none, as many
 // as go in, one fewer and one more; that is enough to find thirds beside
 // halves, and another measure in the drawer never takes a way away.
 func (in Instruments) spoons(q Quantity, liquid bool) (Instruction, bool) {
@@ -274,7 +272,7 @@ func (in Instruments) spoons(q Quantity, liquid bool) (Instruction, bool) {
 	}
 	want := q.Base().Float()
 	counts, best := make([]int64, len(set)), []int64(nil)
-	bestError, bestActions := math.Inf(1), 0
+	bestCost, bestActions := math.Inf(1), 0
 	var try func(i int, total, dry float64, actions int)
 	try = func(i int, total, dry float64, actions int) {
 		if total > 0 {
@@ -284,8 +282,8 @@ func (in Instruments) spoons(q Quantity, liquid bool) (Instruction, bool) {
 			} else {
 				off += levelSpoon
 			}
-			if off < bestError-0.005 || off < bestError+0.005 && actions < bestActions {
-				bestError, bestActions, best = off, actions, slices.Clone(counts)
+			if cost := off + perAction*float64(actions-1); cost < bestCost-1e-12 {
+				bestCost, bestActions, best = cost, actions, slices.Clone(counts)
 			}
 		}
 		if i == len(sizes) || actions == maxSpoons {

@@ -130,7 +130,80 @@ func TestMoreInstrumentsNeverHurt(t *testing.T) {
 		after, ok2 := more.Best(a)
 		if ok {
 			assert.True(t, ok2)
-			assert.LessOrEqual(t, after.Error(), before.Error()+0.005)
+			assert.LessOrEqual(t, after.Cost(), before.Cost()+1e-9)
 		}
 	})
+}
+
+func TestCupsAndPacks(t *testing.T) {
+	us := measure.Usual(measure.US)
+	flour := measure.Amount{Quantity: measure.Q("125.391765345", measure.Gram), Density: dense("0.53")} // a customary cup of it
+	i, ok := us.By(measure.Volume, flour)
+	require.True(t, ok)
+	assert.Equal(t, "1 cup", i.Says)
+	assert.InDelta(t, 0.20, i.Error(), 1e-6, "a cup of something dry is 20 % off")
+
+	tub := measure.Amount{Quantity: measure.Q("100", measure.Gram), Packs: []measure.PackSize{{Size: measure.Q("300", measure.Gram), Word: unitOf(t, "tub")}}}
+	i, ok = foodRoom.By(measure.Count, tub)
+	require.True(t, ok)
+	assert.Equal(t, "a third of a 300 g tub", i.Says)
+	assert.Zero(t, i.Rounding)
+	tub.Quantity = measure.Q("900", measure.Gram)
+	i, _ = foodRoom.By(measure.Count, tub)
+	assert.Equal(t, "3 × 300 g tubs", i.Says)
+	tub.Quantity = measure.Q("110", measure.Gram)
+	_, ok = foodRoom.By(measure.Count, tub)
+	assert.False(t, ok, "no simple part comes near")
+}
+
+func unitOf(t *testing.T, id string) measure.Unit {
+	t.Helper()
+	u, ok := measure.UnitOf(id)
+	require.True(t, ok)
+	return u
+}
+
+func TestPinchesAndLengths(t *testing.T) {
+	salt := measure.Amount{Quantity: measure.Q("0.8", measure.Gram), Density: dense("1.2")}
+	i, ok := foodRoom.Best(salt)
+	require.True(t, ok)
+	// ⅔ ml: two pinches are 0.625 ml, ¼ tsp is 1.25.
+	assert.Equal(t, "2 pinches", i.Says)
+	assert.InDelta(t, 0.625/(0.8/1.2)-1, i.Rounding, 1e-9)
+	ginger, ok := foodRoom.Best(measure.Amount{Quantity: measure.Q("1.8", measure.Centimetre)})
+	require.True(t, ok)
+	assert.Equal(t, "2 cm", ginger.Says)
+	knob, _ := foodRoom.Best(measure.Amount{Quantity: measure.Q("1", unitOf(t, "knob"))})
+	assert.Equal(t, "1 knob", knob.Says)
+	assert.Equal(t, "exact", knob.Off(), "nobody measures a knob")
+}
+
+// Another measure in the drawer never makes the best instruction worse.
+func TestMoreSpoonsNeverHurt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		set := rapid.SliceOfNDistinct(rapid.SampledFrom(append(measure.SpoonSet[:5:5], measure.CupSet...)), 1, 5, func(u measure.Unit) string { return u.ID }).Draw(t, "set")
+		extra := rapid.SampledFrom(append(measure.SpoonSet[:5:5], measure.CupSet...)).Draw(t, "extra")
+		a := measure.Amount{Quantity: measure.Quantity{Amount: exact.Frac(rapid.Int64Range(1, 2000).Draw(t, "ml"), 4), Unit: measure.Millilitre}, Pours: true}
+		few, many := measure.Instruments{Spoons: set}, measure.Instruments{Spoons: append(append([]measure.Unit{}, set...), extra)}
+		before, ok := few.Best(a)
+		if !ok {
+			return
+		}
+		after, ok := many.Best(a)
+		require.True(t, ok)
+		assert.LessOrEqual(t, after.Cost(), before.Cost()+1e-9)
+	})
+}
+
+func TestNames(t *testing.T) {
+	for text, id := range map[string]string{"g": "g", "grams": "g", "tbsp-au": "tbsp-au", "Tablespoons": "tbsp", "": "", "dollop": "word:dollop", "cloves": "clove"} {
+		u := measure.Named(text, measure.Metric)
+		assert.Equal(t, id, u.ID, text)
+		back, ok := measure.UnitOf(u.ID)
+		assert.True(t, ok)
+		assert.Equal(t, u, back)
+	}
+	assert.Equal(t, "£1.20", measure.Q("120", measure.Penny).String())
+	assert.Equal(t, "85p", measure.Q("85", measure.Penny).String())
+	assert.Equal(t, "2 sprigs", measure.Q("2", unitOf(t, "sprig")).String())
 }

@@ -56,3 +56,69 @@ func TestLines(t *testing.T) {
 	}
 	assert.GreaterOrEqual(t, count, 250)
 }
+
+// At least 99 of 100 lines are read as expected; those that can't be read say
+// so. TestLines asks for all of them.
+func TestWhatCannotBeReadIsMarked(t *testing.T) {
+	for _, line := range []string{"1/0 cup sugar", "0 g flour", "-200 g flour", "1000000 g flour", "99999999999999999999 eggs", "", "2"} {
+		r := measure.Read(line, measure.Metric)
+		assert.NotEmpty(t, r.Problems, line)
+	}
+	long := measure.Read(strings.Repeat("flour ", 200), measure.Metric)
+	assert.Len(t, long.Problems, 1)
+	assert.Contains(t, long.Problems[0], "at most 400")
+}
+
+func TestSystemsDiffer(t *testing.T) {
+	for system, want := range map[string][3]float64{
+		"metric": {250, 15, 568.26125}, "us": {236.5882365, 14.78676478125, 473.176473}, "au": {250, 20, 568.26125}, "imperial": {250, 15, 568.26125},
+	} {
+		sys, ok := measure.SystemOf(system)
+		require.True(t, ok)
+		for i, line := range []string{"1 cup milk", "1 tbsp milk", "1 pint milk"} {
+			assert.InDelta(t, want[i], measure.Read(line, sys).Quantity().Base().Float(), 1e-9, "%s %s", system, line)
+		}
+	}
+	_, ok := measure.SystemOf("troy")
+	assert.False(t, ok)
+}
+
+func TestUnitsAreExact(t *testing.T) {
+	for text, grams := range map[string]string{
+		"1 oz": "28.349523125", "1 lb": "453.59237", "16 oz": "453.59237",
+	} {
+		q := measure.Read(text+" x", measure.Metric).Quantity()
+		assert.Zero(t, q.Base().Cmp(exact.MustParse(grams)), text)
+	}
+	school := measure.Metric
+	school.Ounces = measure.SchoolOunce
+	assert.Equal(t, "200", measure.Read("8 oz flour", school).Quantity().Base().String(), "the ounce of older school books, when chosen")
+	assert.Equal(t, "113.398", measure.Read("1 stick butter", measure.US).Quantity().Base().Decimal(3))
+	assert.Equal(t, "28.4130625", measure.Q("1", measure.FluidOunce).Base().Decimal(7))
+}
+
+// Whatever is typed, the reader answers, keeps the words, and does not read an
+// amount that it also calls a problem.
+func FuzzRead(f *testing.F) {
+	data, err := os.ReadFile("testdata/lines.txt")
+	require.NoError(f, err)
+	for line := range strings.Lines(string(data)) {
+		text, _, _ := strings.Cut(line, "|")
+		f.Add(strings.TrimSpace(text))
+	}
+	f.Fuzz(func(t *testing.T, line string) {
+		for _, sys := range measure.Systems[:2] {
+			r := measure.Read(line, sys)
+			if r.Given {
+				q := r.Quantity()
+				if q.Amount.Sign() <= 0 || r.High.Less(r.Low) {
+					t.Errorf("%q read as %s", line, q)
+				}
+				_ = q.String()
+			}
+			if r.Name == "" && len(r.Problems) == 0 {
+				t.Errorf("%q has neither a name nor a problem", line)
+			}
+		}
+	})
+}

@@ -179,6 +179,9 @@ func UnitOf(id string) (Unit, bool) {
 	return u, ok
 }
 
+// Name returns the word by which Named finds the unit.
+func (u Unit) Name() string { return strings.TrimPrefix(u.ID, wordID) }
+
 // Named returns the unit that a text names, in whatever way people write it;
 // a word that is no unit becomes one that things are counted by.
 func Named(text string, sys System) Unit {

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+
+	"freshapron/internal/core/measure"
 )
 
 // A Match is what a name was taken for. Where it is not Certain, nothing was
@@ -99,12 +101,14 @@ func key(words []string) string { return strings.Join(words, " ") }
 // then to one that has it without its harmless words.
 func (p *Pantry) index() {
 	add := func(n int, ws []string) {
-		if k := key(ws); k != "" {
-			if first, taken := p.names[k]; !taken {
-				p.names[k] = n
-			} else if first != n {
-				p.others[k] = append(p.others[k], n)
-			}
+		k := key(ws)
+		if k == "" {
+			return
+		}
+		if first, taken := p.names[k]; !taken {
+			p.names[k] = n
+		} else if first != n {
+			p.others[k] = append(p.others[k], n)
 		}
 	}
 	for n, i := range p.list {
@@ -118,7 +122,11 @@ func (p *Pantry) index() {
 	}
 	for n, i := range p.list {
 		for _, name := range append([]string{i.Name, i.Plural}, i.Also...) {
-			add(n, meaning(words(name)))
+			if k := key(meaning(words(name))); k != "" {
+				if _, taken := p.names[k]; !taken {
+					p.names[k] = n
+				}
+			}
 		}
 	}
 }
@@ -139,9 +147,19 @@ func meaning(ws []string) []string {
 // merely looks like one.
 func (p *Pantry) Match(name string) Match { return p.match(name, nil) }
 
-// MatchAs is Match where it is known whether the thing is counted: of the two
-// kinds of pepper, a teaspoon is of the ground one and two are of the red.
-func (p *Pantry) MatchAs(name string, counted bool) Match { return p.match(name, &counted) }
+// MatchAs is Match for an amount in a unit: of the two kinds of pepper, a
+// teaspoon is of the ground one and two are of the red.
+func (p *Pantry) MatchAs(name string, u measure.Unit) Match {
+	switch {
+	case u.Loose(), u.Dimension == measure.Volume:
+		counted := false
+		return p.match(name, &counted)
+	case u.Dimension == measure.Count:
+		counted := true
+		return p.match(name, &counted)
+	}
+	return p.match(name, nil)
+}
 
 // choose picks among the ingredients that share a name.
 func (p *Pantry) choose(k string, counted *bool) (int, bool) {

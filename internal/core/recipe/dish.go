@@ -20,7 +20,7 @@ func FromDish(d fit.Dish, sys measure.System, p *pantry.Pantry) Recipe {
 		if c.Amount != nil {
 			i.Amount = simple(*c.Amount)
 		}
-		if m := p.MatchAs(c.Name, i.Given() && i.Unit.Dimension == measure.Count && !i.Unit.Loose()); m.Certain {
+		if m := p.MatchAs(c.Name, i.Unit); m.Certain {
 			i.Pantry = m.Ingredient.ID
 		}
 		if i.Law == "" {

@@ -36,16 +36,19 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	if r.Size == "packed" {
 		i.Filling, i.Size = "packed", ""
 	}
-	counted := r.Given && r.Unit.Dimension == measure.Count && !r.Unit.Loose()
+	unit := r.Unit
+	if !r.Given {
+		unit = measure.Teaspoon // what has no amount is more likely a spice than a vegetable
+	}
 	for _, words := range []string{r.Size + " " + r.Name, r.Name} {
-		if t.Match = p.MatchAs(words, counted); t.Match.Certain {
+		if t.Match = p.MatchAs(words, unit); t.Match.Certain {
 			break
 		}
 	}
 	// "Chopped tomatoes" are sold as such: the words before the name belong to
 	// it where they make it another thing.
 	if first, rest, _ := strings.Cut(r.Note, ", "); first != "" && strings.Contains(strings.ToLower(line), strings.ToLower(first+" "+r.Name)) {
-		if sold := p.MatchAs(first+" "+r.Name, counted); sold.Certain && sold.Ingredient.ID != t.Match.Ingredient.ID {
+		if sold := p.MatchAs(first+" "+r.Name, unit); sold.Certain && sold.Ingredient.ID != t.Match.Ingredient.ID {
 			t.Match = sold
 			i.Name, i.Note = first+" "+r.Name, rest
 		}

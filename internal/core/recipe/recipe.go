@@ -311,7 +311,7 @@ func (r Recipe) Dish(pieces int) fit.Dish {
 
 // carried is the ingredient as a lesson file carries it.
 func (i Ingredient) carried() fit.Ingredient {
-	c := fit.Ingredient{Name: i.Name, Unit: i.Unit.ID, Note: i.Note, Scales: string(i.Law), PartOf: i.Part, Brought: i.Brought}
+	c := fit.Ingredient{Name: i.Name, Unit: i.Unit.Name(), Note: i.Note, Scales: string(i.Law), PartOf: i.Part, Brought: i.Brought}
 	if i.Law == Linear {
 		c.Scales = ""
 	}

@@ -178,10 +178,9 @@ func (c *checker) rawHygiene() {
 		}
 	}
 	at := max(0, slices.IndexFunc(c.Steps, func(s Step) bool {
-		text := strings.ToLower(s.wording())
+		ws := pantry.Words(s.wording())
 		return slices.ContainsFunc(raw, func(n string) bool {
-			f := pantry.Folded(n)
-			return len(f) > 0 && slices.Contains(pantry.Words(text), f[len(f)-1])
+			return slices.ContainsFunc(pantry.Folded(n), func(w string) bool { return slices.Contains(ws, w) })
 		})
 	}))
 	var fix func(*Recipe)

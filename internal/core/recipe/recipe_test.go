@@ -1,0 +1,201 @@
+package recipe_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+)
+
+func ExampleParseTiming() {
+	var s recipe.Step
+	fmt.Println(recipe.ParseTiming("bake, 1 min, wait 18 min, after fill within 5, oven 190 °C while waiting, keep shut", &s))
+	fmt.Println(s.Kind, s.Work, s.Wait, s.After[0].Step, *s.After[0].MaxGap, s.Uses[0].Equipment, *s.Uses[0].Temperature, s.KeepShut)
+	fmt.Println(recipe.ParseTiming("mix, 5 mni", &s))
+	// Output:
+	//
+	// bake 1 18 fill 5 oven 190 true
+	// timing: “5 mni” is not understood; write for instance “5 min”, “wait 20 min”, “after weigh”, “oven 190 °C while waiting”, “shared”, “adult watches”
+}
+
+func number(t *rapid.T, name string) exact.Number {
+	return exact.Frac(rapid.Int64Range(0, 400).Draw(t, name), 4)
+}
+
+// What Timing writes ParseTiming reads as the same step.
+func TestTimingThereAndBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := recipe.Step{Step: fit.Step{Kind: rapid.SampledFrom(fit.Kinds).Draw(t, "kind"), Work: number(t, "work"), Wait: number(t, "wait"), Cooks: 1, Adult: fit.NoAdult}, WorkEach: number(t, "each")}
+		switch rapid.IntRange(0, 3).Draw(t, "who") {
+		case 1:
+			s.Adult, s.Cooks = fit.Does, 0
+		case 2:
+			s.Adult, s.Cooks = fit.Watches, rapid.IntRange(1, 4).Draw(t, "cooks")
+		case 3:
+			s.Shareable = true
+		}
+		for range rapid.IntRange(0, 2).Draw(t, "after") {
+			a := fit.After{Step: rapid.SampledFrom([]string{"weigh", "rub-in", "step-2"}).Draw(t, "step"), MinGap: number(t, "min")}
+			if rapid.Bool().Draw(t, "max?") {
+				n := number(t, "max")
+				a.MaxGap = &n
+			}
+			s.After = append(s.After, a)
+		}
+		for range rapid.IntRange(0, 2).Draw(t, "uses") {
+			u := fit.Use{Equipment: rapid.SampledFrom([]string{"oven", "ring", "pasta-machine"}).Draw(t, "equipment"), Places: rapid.IntRange(1, 3).Draw(t, "places"),
+				During: rapid.SampledFrom([]fit.Part{fit.WholeStep, fit.WorkPart, fit.WaitPart}).Draw(t, "during")}
+			if u.Equipment == "oven" {
+				n := exact.Int(rapid.Int64Range(50, 260).Draw(t, "celsius"))
+				u.Temperature = &n
+			}
+			s.Uses = append(s.Uses, u)
+		}
+		if rapid.Bool().Draw(t, "loads") {
+			s.Pieces, s.PerLoad, s.Load = rapid.IntRange(1, 20).Draw(t, "pieces"), rapid.IntRange(1, 5).Draw(t, "per load"), number(t, "load")
+		}
+		if rapid.Bool().Draw(t, "holds") {
+			s.Hold = &fit.Hold{Where: rapid.SampledFrom([]string{"fridge", "cool larder"}).Draw(t, "where"), MaxMinutes: number(t, "keeps")}
+		}
+		if rapid.Bool().Draw(t, "spread") {
+			f := float64(rapid.IntRange(1, 9).Draw(t, "spread tenths")) / 10
+			s.Spread = &f
+		}
+		s.KeepShut = rapid.Bool().Draw(t, "shut")
+		var back recipe.Step
+		require.Empty(t, recipe.ParseTiming(s.Timing(), &back), s.Timing())
+		assert.Equal(t, s, back, s.Timing())
+	})
+}
+
+func FuzzParseTiming(f *testing.F) {
+	f.Add("mix, 5 min, after weigh within 3")
+	f.Add("4 in loads of 1 at 2 min, oven 190 °C while waiting")
+	f.Fuzz(func(t *testing.T, text string) {
+		var s recipe.Step
+		if recipe.ParseTiming(text, &s) == nil {
+			var back recipe.Step
+			assert.Empty(t, recipe.ParseTiming(s.Timing(), &back), "what is written is read")
+		}
+	})
+}
+
+func TestTakingLines(t *testing.T) {
+	p := pantry.Stock()
+	for line, want := range map[string]struct {
+		pantry string
+		law    recipe.Law
+		unsure bool
+	}{
+		"225 g self-raising flour":                {"self-raising-flour", recipe.Linear, false},
+		"1 large egg":                             {"egg-large", recipe.Whole, false},
+		"2 eggs, beaten":                          {"egg-medium", recipe.Whole, false},
+		"salt, to taste":                          {"salt", recipe.Taste, false},
+		"a pinch of salt":                         {"salt", recipe.Taste, true},
+		"1 tsp pepper":                            {"pepper", recipe.Linear, false},
+		"pepper, to taste":                        {"pepper", recipe.Taste, false},
+		"2 peppers":                               {"pepper-red", recipe.Linear, false},
+		"1 tbsp oil for frying":                   {"sunflower-oil", recipe.Surface, false},
+		"1 l water, to boil in":                   {"water", recipe.Fixed, false},
+		"200 g chopped tomatoes":                  {"chopped-tomatoes", recipe.Linear, false},
+		"200 g tomatoes, chopped":                 {"tomato", recipe.Linear, false},
+		"1 x 400 g tin red kidney beans, drained": {"kidney-beans", recipe.Linear, false},
+		"50 g almond butter":                      {"", recipe.Linear, true},
+	} {
+		got := recipe.TakeLine(line, "", measure.Metric, p)
+		assert.Equal(t, want.pantry, got.Ingredient.Pantry, line)
+		assert.Equal(t, want.law, got.Ingredient.Law, line)
+		assert.Equal(t, want.unsure, got.Unsure(), line)
+	}
+}
+
+// A line that is written from an ingredient reads back as the same.
+func TestLineThereAndBack(t *testing.T) {
+	for _, line := range []string{"225 g self-raising flour", "½ x 400 g tin chopped tomatoes", "2 eggs, beaten", "1⅓ tbsp olive oil", "0.8 g salt", "3 sprigs thyme", "butter, for greasing", "2 cm ginger, piece"} {
+		first := recipe.TakeLine(line, "", measure.Metric, pantry.Stock()).Ingredient
+		again := recipe.TakeLine(first.Line(), "", measure.Metric, pantry.Stock()).Ingredient
+		assert.Equal(t, first, again, "%s → %s", line, first.Line())
+	}
+}
+
+func TestInferredSteps(t *testing.T) {
+	for text, want := range map[string]struct {
+		kind       fit.Kind
+		work, wait int64
+	}{
+		"Bake for 20-25 minutes until golden.":        {fit.Bake, 1, 25},
+		"Add the baking powder and whisk for 2 mins.": {fit.Mix, 2, 0},
+		"Chill in the fridge for half an hour.":       {fit.Chill, 1, 30},
+		"Simmer for 1 hour.":                          {fit.Cook, 3, 60},
+		"Fry the onion for 5 minutes.":                {fit.Cook, 5, 0},
+		"Chop the onions finely.":                     {fit.Cut, 6, 0},
+		"Wash up and wipe down.":                      {fit.Clean, 7, 0},
+		"Decorate and serve.":                         {fit.Serve, 2, 0},
+	} {
+		s := recipe.InferStep(text)
+		assert.Equal(t, want.kind, s.Kind, text)
+		assert.Zero(t, s.Work.Cmp(exact.Int(want.work)), "%s: %s min of work", text, s.Work)
+		assert.Zero(t, s.Wait.Cmp(exact.Int(want.wait)), "%s: waits %s min", text, s.Wait)
+	}
+}
+
+func TestChain(t *testing.T) {
+	steps := recipe.Chain([]recipe.Step{recipe.InferStep("Heat the oven to 200°C/180°C fan/gas 6."), recipe.InferStep("Mix it."), recipe.InferStep("Bake for 20 minutes.")})
+	require.Len(t, steps, 3)
+	assert.Equal(t, fit.Prepare, steps[0].Kind)
+	assert.Equal(t, []fit.After{{Step: steps[1].ID}}, steps[2].After)
+	assert.Equal(t, "200", steps[2].Uses[0].Temperature.String(), "from the step that heats the oven")
+	assert.Empty(t, recipe.Chain([]recipe.Step{recipe.InferStep("Bake for 20 minutes.")})[0].Uses, "nobody says how hot")
+}
+
+func TestComposing(t *testing.T) {
+	r := sound()
+	r.Choices = []recipe.Choice{{Name: "extras", Take: 1, Options: []recipe.Option{{Name: "Cheese", Ingredients: ingredients("40 g Cheddar")}, {Name: "Seeds", Ingredients: ingredients("1 tbsp sesame seeds")}}}}
+	made, err := r.Compose([]recipe.Pick{{Choice: 0, Option: 1}})
+	require.NoError(t, err)
+	assert.Equal(t, "sesame seeds", made.Ingredients[len(made.Ingredients)-1].Name)
+	assert.Len(t, r.Ingredients, 5, "the recipe itself stays")
+	_, err = r.Compose(nil)
+	assert.EqualError(t, err, "choices[0]: extras: 0 chosen, and it is 1 of 2")
+	_, err = r.Compose([]recipe.Pick{{Choice: 0, Option: 0}, {Choice: 0, Option: 1}, {Choice: 5, Option: 9}})
+	assert.ErrorContains(t, err, "2 chosen")
+}
+
+func TestProblems(t *testing.T) {
+	r := sound()
+	r.Title, r.Yield, r.Each, r.Ingredients[0].Law = " ", 0, 0, "odd"
+	err := r.Problems()
+	assert.ErrorContains(t, err, "title: give the dish a name")
+	assert.ErrorContains(t, err, "yield: is 0; a recipe makes 1 to 1000 pieces")
+	assert.ErrorContains(t, err, `ingredients[0]: "odd" is no law of scaling`)
+	r = sound()
+	r.Steps[0].After = []fit.After{{Step: "mix"}}
+	assert.ErrorContains(t, r.Problems(), "steps[")
+}
+
+// A dish of a lesson file makes a recipe and the same dish again.
+func TestDishThereAndBack(t *testing.T) {
+	third := exact.MustParse("0.3333333333")
+	d := fit.Dish{ID: "d", Title: "D", Ingredients: []fit.Ingredient{
+		{Name: "plain flour", Amount: &third, Unit: "cup", Note: "sifted", PartOf: "Dough"},
+		{Name: "eggs", Amount: ptr(exact.Int(2)), Scales: "whole", Brought: true},
+		{Name: "love", Amount: ptr(exact.Int(1)), Unit: "dollop"},
+		{Name: "salt", Scales: "taste"},
+	}, Steps: []fit.Step{{ID: "a", Title: "A", Kind: fit.Mix, Work: exact.Int(3), Cooks: 1, Adult: fit.NoAdult, Pieces: 5, PerLoad: 2, Load: exact.Int(2)}}}
+	r := recipe.FromDish(d, measure.Metric, pantry.Stock())
+	assert.Equal(t, "1/3", r.Ingredients[0].Amount.String(), "a third that was written with ten decimals")
+	back := r.Dish(r.Yield)
+	third = exact.Frac(1, 3)
+	assert.Equal(t, d, back)
+	assert.Equal(t, 15, r.Dish(3).Steps[0].Pieces, "three times as much has three times the pieces")
+}
+
+func ptr(n exact.Number) *exact.Number { return &n }
