@@ -2,6 +2,7 @@ package measure
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -344,6 +345,13 @@ func (l *liner) check() {
 	metric := func(u Unit) bool {
 		return u.ID == Gram.ID || u.ID == Kilogram.ID || u.ID == Millilitre.ID || u.ID == Litre.ID || u.ID == Decilitre.ID
 	}
+	l.Also = slices.DeleteFunc(l.Also, func(other Quantity) bool {
+		none := other.Amount.Sign() <= 0
+		if none {
+			l.doubt("%s is no amount", other)
+		}
+		return none
+	})
 	for i, other := range l.Also {
 		if o, ok := other.In(l.Unit); ok && l.Pack == nil {
 			// School books round 1 oz to 25 or 30 g: up to an eighth is the same.

@@ -390,7 +390,9 @@ func (o *one) step(name, text string) {
 		}
 	}
 	s := recipe.InferStep(text)
-	if name != "" && !strings.HasPrefix(text, strings.TrimSuffix(name, "…")) {
+	// Many sites repeat the text, or its beginning, as the name.
+	cut := strings.TrimRight(name, ".… ")
+	if repeats := strings.HasPrefix(text, cut) && (strings.HasSuffix(name, "…") || len(cut) > len(text)/2); name != "" && !repeats {
 		s.Title = name
 	}
 	if len(recipe.MinutesIn(text)) == 0 {

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"strings"
 	"unicode/utf8"
 
 	"freshapron/internal/core/fit"
@@ -94,7 +95,7 @@ func structured(data []byte, sys measure.System, p *pantry.Pantry) (File, error)
 	case errors.Is(err, jsonld.ErrNone):
 		return File{}, problem("is neither a schema.org Recipe (\"@type\": \"Recipe\") nor a dish of a lesson file (\"id\" and \"steps\")")
 	case err != nil:
-		return File{}, problem("%s", err)
+		return File{}, problem("%s", strings.TrimPrefix(err.Error(), "$: "))
 	}
 	return File{"schema.org JSON-LD", found}, nil
 }

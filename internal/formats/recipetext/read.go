@@ -64,11 +64,11 @@ var headings = []struct {
 
 var (
 	headingMark = regexp.MustCompile(`^(#{1,6})\s+(.*?)\s*#*$`)
-	listMark    = regexp.MustCompile(`^\s*(?:[-*•+]|\d{1,2}[.)]|step \d{1,2}[:.)]?)\s+`)
+	listMark    = regexp.MustCompile(`(?i)^\s*(?:[-*•+]|\d{1,2}[.)]|step \d{1,2}[:.)]?)\s+`)
 	braces      = regexp.MustCompile(`\s*\{([^{}]*)\}\s*$`)
 	idMark      = regexp.MustCompile(`\s*\{#([^\s{}]+)\}\s*$`)
 	emphasis    = regexp.MustCompile(`^[*_]([^*_].*)[*_]$`)
-	stepNumber  = regexp.MustCompile(`^(?:\d{1,2}[.)]|step \d{1,2}[:.)]?)\s*`)
+	stepNumber  = regexp.MustCompile(`(?i)^(?:\d{1,2}[.)]|step \d{1,2}[:.)]?)\s*`)
 )
 
 type reader struct {
@@ -121,7 +121,7 @@ func (r *reader) line(line string) {
 		r.in, r.part = s, ""
 		return
 	}
-	if r.Recipe.Title == "" && r.in == preface && len(r.loose) == 0 && !r.fact(trimmed) {
+	if r.Recipe.Title == "" && r.in == preface && len(r.loose) == 0 && !measure.Read(trimmed, r.sys).Given && !r.fact(trimmed) {
 		r.Recipe.Title = strings.Trim(trimmed, "*_ ")
 		return
 	}
