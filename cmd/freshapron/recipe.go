@@ -248,7 +248,12 @@ func measured(k scale.Kitchen, r recipe.Recipe, s scale.Scaled, line string, war
 				i.Alternatives = append(i.Alternatives, fmt.Sprintf("%s (%s)", other.Says, other.Off()))
 			}
 		}
-		if !s.Measurable() {
+		nearer := s.Best()
+		switch {
+		case best.Error() <= s.Tolerance+1e-9 || s.Line.Law == recipe.Taste || s.Line.Law == recipe.Surface:
+		case s.Measurable():
+			i.Warnings = append(i.Warnings, fmt.Sprintf("%s is off by up to %.0f %%: %s (%s) is nearer", best.Says, best.Error()*100, nearer.Says, nearer.Off()))
+		default:
 			i.Warnings = append(i.Warnings, fmt.Sprintf("%s is off by up to %.0f %%, and %.0f %% is the limit", best.Says, best.Error()*100, s.Tolerance*100))
 		}
 	}

@@ -5,6 +5,7 @@ package scale
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"freshapron/internal/core/exact"
@@ -116,17 +117,26 @@ func (s Scaled) Best() *measure.Instruction {
 	return best
 }
 
-// First returns the instruction of the preferred dimension where there is one
-// within the tolerance, and the best otherwise.
+// First returns the instruction of the preferred dimension, and the best one
+// where that is not good enough: a scale that can't be trusted with so little,
+// or spoons that come to another amount. Whoever prefers spoons and cups has
+// taken into account how unevenly they are filled.
 func (s Scaled) First(d measure.Dimension) *measure.Instruction {
-	preferred := s.ByWeight
+	preferred, off := s.ByWeight, 0.0
 	if d == measure.Volume {
 		preferred = s.ByVolume
 	}
 	if s.ByCount != nil && s.Exact.Unit.Dimension == measure.Count {
 		preferred = s.ByCount
 	}
-	if preferred != nil && preferred.Error() <= s.Tolerance+1e-9 {
+	if preferred == nil {
+		return s.Best()
+	}
+	off = preferred.Error()
+	if d == measure.Volume {
+		off = math.Abs(preferred.Rounding)
+	}
+	if off <= s.Tolerance+1e-9 {
 		return preferred
 	}
 	return s.Best()

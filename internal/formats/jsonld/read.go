@@ -267,11 +267,21 @@ func (o *one) list(v any, key string) []string {
 		}
 		return out
 	case json.Number:
+		if key != "recipeYield" {
+			o.problem(key, "is a number; it must be a list of texts")
+			return nil
+		}
 		return []string{v.String()}
 	case []any:
 		var out []string
 		for i, e := range v {
 			switch e := e.(type) {
+			case json.Number:
+				if key != "recipeYield" {
+					o.problem(fmt.Sprintf("%s[%d]", key, i), "is a number; it must be a text")
+					continue
+				}
+				out = append(out, e.String())
 			case string:
 				out = append(out, strings.TrimSpace(plain(e)))
 			case map[string]any:
