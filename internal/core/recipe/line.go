@@ -85,14 +85,11 @@ func Heading(line string) (string, bool) {
 	if !ok && !strings.HasPrefix(low, "for the ") {
 		return "", false
 	}
-	if strings.ContainsAny(name, "0123456789½¼¾⅓⅔") || len(name) > 60 || name == "" {
+	if strings.ContainsAny(name, "0123456789½¼¾⅓⅔") || len(name) > 60 || strings.TrimSpace(name) == "" {
 		return "", false
 	}
-	name = strings.TrimSpace(name)
-	if strings.HasPrefix(low, "for the ") {
-		name = name[len("for the "):]
-	}
-	return strings.ToUpper(name[:1]) + name[1:], true
+	r := []rune(strings.TrimSpace(name))
+	return strings.ToUpper(string(r[0])) + string(r[1:]), true
 }
 
 // TakeLines reads a list of lines, part by part.

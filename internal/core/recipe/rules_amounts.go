@@ -185,7 +185,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	switch {
 	case has("all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients"):
 		return true
-	case i.Part != "" && has(strings.ToLower(i.Part)):
+	case i.Part != "" && has(strings.TrimPrefix(strings.ToLower(i.Part), "for the ")):
 		return true
 	case has("dry ingredient") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
