@@ -11,6 +11,14 @@ const views = [
   { name: "lesson-projector", address: "/lessons/2", width: 1920, height: 1080 },
   { name: "lesson-phone", address: "/lessons/2", width: 390, height: 844 },
   { name: "print", address: "/lessons/1/print", width: 820, height: 1160 },
+  { name: "recipes", address: "/recipes", width: 1280, height: 800 },
+  { name: "recipe", address: "/recipes/8", width: 1280, height: 800 },
+  { name: "recipe-check", address: "/recipes/16#check", width: 1280, height: 800 },
+  { name: "recipe-amounts", address: "/recipes/6/amounts?pieces=5", width: 1280, height: 800 },
+  { name: "recipe-phone", address: "/recipes/8/amounts", width: 390, height: 844 },
+  { name: "card-short", address: "/recipes/8/card?form=short", width: 820, height: 1160 },
+  { name: "preparation", address: "/recipes/8/preparation", width: 820, height: 1160 },
+  { name: "pantry", address: "/pantry?q=flour", width: 1280, height: 800 },
 ];
 
 for (const view of views) {
@@ -26,6 +34,17 @@ for (const view of views) {
     if (process.env.PICTURES) await page.screenshot({ path: `${process.env.PICTURES}/${view.name}.png` });
   });
 }
+
+test("writing a recipe at 1280 × 800", async ({ page }) => {
+  await page.goto("/recipes/16");
+  await page.getByRole("button", { name: "Edit" }).click();
+  await page.waitForURL("**/edits/*");
+  await page.evaluate(() => document.fonts.ready);
+  await wellMade(page);
+  if (process.env.PICTURES) await page.screenshot({ path: `${process.env.PICTURES}/recipe-edit.png` });
+  await page.getByRole("button", { name: "Throw this writing away" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Oat and apricot tray bake");
+});
 
 test("the print-out is one A4 page", async ({ page }) => {
   for (const lesson of [1, 2, 3, 4, 5, 6]) {

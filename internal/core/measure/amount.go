@@ -225,7 +225,8 @@ func (l *liner) more(s string) string {
 	s = strings.TrimLeft(s, " ")
 	if m := dash.FindString(s); m != "" {
 		if q, rest, ok := l.measure(s[len(m):]); ok && q.Unit.ID == l.Unit.ID {
-			l.High, s = q.Amount, strings.TrimLeft(rest, " ")
+			l.take(l.Low, q.Amount, l.Unit)
+			s = strings.TrimLeft(rest, " ")
 		}
 	}
 	for {

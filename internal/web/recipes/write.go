@@ -37,6 +37,7 @@ type editModel struct {
 }
 
 type stepFields struct {
+	Number                                            int // as people count
 	N                                                 int
 	ID                                                string
 	Title, Timing, Text, Look, Mistake, Hazard, Takes frame.Field
@@ -138,7 +139,7 @@ func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) edit
 			}
 		}
 		m.Steps = append(m.Steps, stepFields{
-			N: n, ID: s.ID, First: n == 0, Last: n == len(f.Steps)-1,
+			Number: n + 1, N: n, ID: s.ID, First: n == 0, Last: n == len(f.Steps)-1,
 			Title: at("title", "Title", s.Title), Timing: at("timing", "Time and things", s.Timing), Text: at("text", "What to do", s.Text),
 			Look: at("look", "Look for", s.LookFor), Mistake: at("mistake", "If it goes wrong", s.Mistake), Hazard: at("hazard", "Careful", s.Hazard),
 			Takes: at("takes", "Takes, where the text does not say", s.Takes),
@@ -207,7 +208,11 @@ func takingOf(n int, t recipe.Taking, l app.Larder) takingModel {
 		}
 	}
 	for _, law := range recipe.Laws {
-		m.Laws = append(m.Laws, frame.Option{Value: string(law), Label: lawSays[law], Chosen: law == i.Law})
+		o := frame.Option{Value: string(law), Label: lawSays[law], Chosen: law == i.Law}
+		if o.Chosen {
+			o.Value = "" // as it is taken already: nothing to correct
+		}
+		m.Laws = append(m.Laws, o)
 	}
 	return m
 }

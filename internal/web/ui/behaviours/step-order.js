@@ -9,6 +9,9 @@ function renumber(list) {
       field.name = field.name.replace(/^steps\[\d+\]/, `steps[${n}]`);
     }
     for (const button of row.querySelectorAll(".step-bar button")) button.value = n;
+    for (const named of row.querySelectorAll(".step-bar [aria-label]")) {
+      named.ariaLabel = named.ariaLabel.replace(/step \d+/, `step ${n + 1}`);
+    }
     row.querySelector("[name=up]").disabled = n === 0;
     row.querySelector("[name=down]").disabled = n === rows(list).length - 1;
   });

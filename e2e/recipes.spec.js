@@ -1,0 +1,190 @@
+import { expect, test, wellMade } from "./site.js";
+
+// open goes to a dish by its name on the shelf.
+async function open(page, title, status = "ready") {
+  await page.goto(`/recipes?status=${status}`);
+  await page.getByRole("link", { name: title, exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(title);
+}
+
+// understood waits until the form has been read anew.
+async function understood(page, act) {
+  const answer = page.waitForResponse((r) => r.url().endsWith("/read"));
+  await act();
+  await (await answer).finished();
+}
+
+test("the shelf is found by typing and narrowed by facts", async ({ page }) => {
+  await page.goto("/recipes");
+  await expect(page.locator(".count")).toHaveText("14 dishes");
+  await page.getByLabel("Find").fill("lentil");
+  await expect(page.locator(".count")).toHaveText("1 of 14 dishes");
+  await expect(page.getByRole("link", { name: /Red lentil dal/ })).toBeVisible();
+  expect(page.url()).toContain("q=lentil");
+  await page.getByLabel("Find").fill("");
+  await page.getByLabel("Oven").selectOption("no oven");
+  await page.getByLabel("Suits").selectOption("vegan");
+  await expect(page.locator(".count")).toHaveText("1 of 14 dishes");
+  await wellMade(page);
+  await page.reload();
+  await expect(page.locator(".count")).toHaveText("1 of 14 dishes"); // the address says it all
+});
+
+test("a dish is written, understood as it is typed, ordered by keys and by dragging, and saved", async ({
+  page,
+}) => {
+  await page.goto("/recipes");
+  await page.getByRole("button", { name: "Write a new one" }).click();
+  await page.waitForURL("**/recipes/edits/*");
+  await wellMade(page);
+  await page.getByLabel("Name of the dish").fill("Carrot squares");
+  await understood(page, () =>
+    page.getByLabel(/^Ingredients/).fill("Base:\n200 g plian flour\n1½ tsp baking powder\n2 carrots"),
+  );
+  await expect(page.locator(".taking").nth(1)).toContainText("1½ tsp baking powder");
+  await expect(page.locator(".taking.unsure")).toHaveCount(1);
+  await page.getByLabel("What is plian flour?").selectOption({ label: "plain flour" });
+  await page.locator(".taking.unsure").getByRole("button", { name: "Take it so" }).click();
+  await expect(page.getByLabel(/^Ingredients/)).toHaveValue(/plian flour \{is plain-flour\}/);
+  await expect(page.locator(".taking.unsure")).toHaveCount(0);
+
+  const titles = () =>
+    page.locator(".step-title").evaluateAll((list) => list.map((field) => field.value).join(", "));
+  for (const [n, title] of ["Grate", "Weigh", "Mix"].entries()) {
+    if (n > 0) await page.getByRole("button", { name: "Add a step" }).click();
+    await expect(page.locator(".step-title")).toHaveCount(n + 1);
+    await page
+      .getByLabel(/^Title of step/)
+      .nth(n)
+      .fill(title);
+    await page
+      .getByLabel("Time and things", { exact: true })
+      .nth(n)
+      .fill(`mix, ${n + 3} min`);
+  }
+  await page
+    .getByLabel(/^Title of step/)
+    .nth(1)
+    .focus();
+  await understood(page, () => page.keyboard.press("Alt+ArrowUp"));
+  expect(await titles()).toBe("Weigh, Grate, Mix");
+  await expect(page.locator(".step-title").first()).toBeFocused();
+  const handle = await page.locator("[data-handle]").nth(2).boundingBox();
+  const first = await page.locator("[data-step]").first().boundingBox();
+  await page.mouse.move(handle.x + 5, handle.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(first.x + 20, first.y + 8, { steps: 8 });
+  await understood(page, () => page.mouse.up());
+  expect(await titles()).toBe("Mix, Weigh, Grate");
+  await page.getByRole("button", { name: "Move step 1 down" }).click();
+  await expect.poll(titles).toBe("Weigh, Mix, Grate");
+
+  await page.reload(); // a closed laptop
+  expect(await titles()).toBe("Weigh, Mix, Grate");
+  await page.getByRole("button", { name: "Save as ready" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Carrot squares");
+  // Three steps after nothing: the longest is 5 min, which two cooks share out as 4 and 3 beside it.
+  await expect(page.locator(".verdicts")).toContainText("7 min in all");
+  await wellMade(page);
+});
+
+test("a recipe is brought in and what is not understood is shown", async ({ page }) => {
+  await page.goto("/recipes/import");
+  await wellMade(page);
+  await page
+    .getByLabel("Paste it here")
+    .fill(
+      "Plum tray\nServes 6\n\nIngredients\n500 g plums\nmagic dust\n\nMethod\nHeat the oven to 180C.\nBake for 30 minutes.\n\nNutrition\nplenty",
+    );
+  await page.getByRole("button", { name: "Read it" }).click();
+  await page.waitForURL("**/recipes/edits/*");
+  await expect(page.getByLabel(/not understood/)).toHaveValue("plenty");
+  await expect(page.locator(".taking.unsure")).toContainText("magic dust");
+  await expect(page.getByLabel("Time and things", { exact: true }).nth(1)).toHaveValue(
+    /wait 30 min, after .*, oven 180 °C while waiting/,
+  );
+  await wellMade(page);
+  await page.getByRole("button", { name: "Save as draft" }).click();
+  await expect(page.locator(".state")).toContainText("A draft");
+});
+
+test("mistakes are caught before thirty copies are printed, and mended by a press", async ({ page }) => {
+  await open(page, "Oat and apricot tray bake", "draft");
+  const findings = page.locator(".findings > li");
+  const before = await findings.count();
+  await expect(page.locator("#check")).toContainText("gas mark 3 is about 160 °C");
+  await findings.filter({ hasText: "does not declare" }).getByRole("button", { name: "Mend it" }).click();
+  await expect(page.locator("#check")).not.toContainText("does not declare");
+  expect(await findings.count()).toBe(before - 1);
+  await wellMade(page);
+});
+
+test("amounts follow the bench, and a way out is taken by a press", async ({ page }) => {
+  await open(page, "Herb scones");
+  await page.getByRole("link", { name: "Amounts" }).click();
+  await page.getByLabel("Scones at a bench").fill("5");
+  await page.getByLabel("Scones at a bench").press("Tab");
+  const flour = page.getByRole("row", { name: /self-raising flour/ });
+  await expect(flour).toContainText("140.6 g"); // 5/8 of 225 g
+  await expect(flour).toContainText("141 g");
+  const powder = page.getByRole("row", { name: /baking powder/ });
+  await expect(powder).toContainText("Measure 39 g once for the whole class (14 sets)");
+  await wellMade(page);
+  await powder.getByRole("link", { name: "Do this" }).click();
+  await expect(page.locator(".applied")).toContainText("Measure 39 g once");
+  await page.getByLabel("Measure", { exact: true }).selectOption("by spoons and cups first");
+  await expect(page.locator(".applied")).toContainText("Measure 39 g once"); // what was chosen stays
+});
+
+test("a dish of base and choices is put together within a limit", async ({ page }) => {
+  await open(page, "Rainbow slaw");
+  await page.getByRole("link", { name: "Choose and cost" }).click();
+  await page.getByLabel(/Apple/).check();
+  await page.getByLabel(/Raisins/).check();
+  await page.getByLabel(/Limit for one learner/).fill("200");
+  await page.getByLabel(/Limit for one learner/).press("Tab");
+  await expect(page.locator(".verdict")).toContainText("Within the limit.");
+  await wellMade(page);
+});
+
+test("writing without scripts", async ({ browser }) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  await page.goto("/recipes");
+  await page.getByRole("button", { name: "Write a new one" }).click();
+  await page.getByLabel(/^Ingredients/).fill("2 eggs");
+  await page.getByRole("button", { name: "Save as ready" }).click();
+  await expect(page.locator("#title-problem")).toHaveText("Give the dish a name.");
+  await expect(page.getByLabel(/^Ingredients/)).toHaveValue("2 eggs");
+  await page.getByLabel("Name of the dish").fill("Boiled eggs");
+  await page.getByLabel(/^Title of step/).fill("Boil");
+  await page.getByRole("button", { name: "Save as draft" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Boiled eggs");
+  await context.close();
+});
+
+test("the pantry is looked through and added to", async ({ page }) => {
+  await page.goto("/pantry");
+  await wellMade(page);
+  await page.getByLabel("Find").fill("zucchini");
+  await expect(page.locator(".count")).toHaveText("1 of 230 ingredients");
+  await page.getByRole("link", { name: "courgette" }).click();
+  await wellMade(page);
+  await page.getByLabel("One weighs, in grams, ready to use").fill("heavy");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("“heavy” is no mass of one")).toBeVisible();
+  await page.getByLabel("One weighs, in grams, ready to use").fill("210");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("row", { name: /courgette/ })).toContainText("210 g");
+  await page.goto("/pantry/settings");
+  await wellMade(page);
+});
+
+test("the papers are well made", async ({ page }) => {
+  await open(page, "Leek tartlets");
+  const address = page.url();
+  for (const paper of ["/card", "/card?form=short", "/preparation", "/preparation?key=1", "/versions"]) {
+    await page.goto(address + paper);
+    await wellMade(page);
+  }
+});
