@@ -360,7 +360,7 @@ func formFrom(m map[string][]string) RecipeForm {
 		*value = get(name)
 	}
 	count, _ := strconv.Atoi(get("count"))
-	f.Steps = make([]StepForm, min(max(count, 0), maxSteps+1))
+	f.Steps = make([]StepForm, min(max(count, 0), 10*maxSteps))
 	for n := range f.Steps {
 		for name, value := range f.Steps[n].texts() {
 			*value = get(fmt.Sprintf("steps[%d].%s", n, name))

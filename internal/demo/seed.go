@@ -58,6 +58,9 @@ func lessons() []planned {
 		{day: 2, class: 0, dish: "leek-tartlets", period: 1, group: 2, phases: phases(8, 5)},
 		{day: 3, class: 1, dish: "herb-scones", period: 4, group: 1, phases: phases(8, 5)},
 		{day: 4, class: 0, dish: "lentil-dal", period: 6, group: 4, phases: phases(10, 10)},
+		{day: 2, class: 1, dish: "rainbow-slaw", period: 2, group: 2, phases: phases(8, 5)},
+		{day: 3, class: 0, dish: "fruit-crumble", period: 1, group: 2, phases: phases(6, 5)},
+		{day: 4, class: 1, dish: "bean-chilli", period: 5, group: 2, phases: phases(10, 10)},
 	}
 }
 

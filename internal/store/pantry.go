@@ -40,6 +40,7 @@ type itemDoc struct {
 	Allergens  []string `json:"allergens,omitempty"`
 	From       []string `json:"from,omitempty"`
 	One        number   `json:"one_g"`
+	Bought     number   `json:"bought_g"`
 	Packs      []pack   `json:"packs,omitempty"`
 	Place      string   `json:"place,omitempty"`
 	Keeps      int      `json:"keeps_days,omitempty"`
@@ -63,7 +64,7 @@ type pack struct {
 
 func itemDocOf(i pantry.Ingredient) itemDoc {
 	return itemDoc{
-		Name: i.Name, Plural: i.Plural, Also: i.Also, Pours: i.Pours, Role: string(i.Role), One: number(i.One),
+		Name: i.Name, Plural: i.Plural, Also: i.Also, Pours: i.Pours, Role: string(i.Role), One: number(i.One), Bought: number(i.Bought),
 		Place: i.Place, Keeps: i.Keeps, SeasonFrom: i.Season.From, SeasonTo: i.Season.To, Source: i.Source, Unknown: i.Unknown,
 		Fillings:  each(i.Fillings, func(f pantry.Filling) fill { return fill{f.Name, number(f.Density.Number)} }),
 		Allergens: each(i.Allergens, func(a pantry.Allergen) string { return string(a) }),
@@ -75,7 +76,7 @@ func itemDocOf(i pantry.Ingredient) itemDoc {
 func (row itemRow) item() (Item, error) {
 	d := row.Item
 	i := pantry.Ingredient{
-		ID: row.Slug, Name: d.Name, Plural: d.Plural, Also: d.Also, Pours: d.Pours, Role: pantry.Role(d.Role), One: exact.Number(d.One),
+		ID: row.Slug, Name: d.Name, Plural: d.Plural, Also: d.Also, Pours: d.Pours, Role: pantry.Role(d.Role), One: exact.Number(d.One), Bought: exact.Number(d.Bought),
 		Place: d.Place, Keeps: d.Keeps, Season: pantry.Season{From: d.SeasonFrom, To: d.SeasonTo}, Source: d.Source, Unknown: d.Unknown,
 		Fillings: each(d.Fillings, func(f fill) pantry.Filling {
 			return pantry.Filling{Name: f.Name, Density: measure.Density{Number: exact.Number(f.Density)}}

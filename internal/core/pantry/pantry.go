@@ -71,6 +71,7 @@ type Ingredient struct {
 	Allergens []Allergen
 	From      []Trait      // what it comes from
 	One       exact.Number // grams of one, ready to use; zero where it isn't counted
+	Bought    exact.Number // grams of one with shell, skin and stone; zero where that is the same
 	Packs     []Pack
 	Place     string // where it is kept
 	Keeps     int    // days; 0 is unknown
@@ -151,6 +152,15 @@ func (i Ingredient) Grams(q measure.Quantity) (exact.Number, bool) {
 	return exact.Number{}, false
 }
 
+// BoughtGrams is Grams as it is bought: with shell, skin and stone.
+func (i Ingredient) BoughtGrams(q measure.Quantity) (exact.Number, bool) {
+	g, ok := i.Grams(q)
+	if ok && q.Unit.Dimension == measure.Count && i.Bought.Sign() > 0 && i.Counted() {
+		g = g.Mul(i.Bought).Div(i.One)
+	}
+	return g, ok
+}
+
 // Pence returns what a quantity costs at the lowest price for its measure,
 // packs shared out: what is used, not what is bought. It reports whether there
 // is a price.
@@ -176,8 +186,8 @@ func (i Ingredient) share(q measure.Quantity, p Pack) (exact.Number, bool) {
 	if q.Unit.Dimension == p.Size.Unit.Dimension && (q.Unit.Dimension != measure.Count || q.Unit.ID == p.Size.Unit.ID) {
 		return q.Base().Div(p.Size.Base()), true
 	}
-	have, ok := i.Grams(q)
-	size, ok2 := i.Grams(p.Size)
+	have, ok := i.BoughtGrams(q)
+	size, ok2 := i.BoughtGrams(p.Size)
 	if !ok || !ok2 || size.Sign() == 0 {
 		return exact.Number{}, false
 	}

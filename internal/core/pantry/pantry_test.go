@@ -143,7 +143,7 @@ func TestCost(t *testing.T) {
 	}
 	assert.InDelta(t, 225.0/1500*110, pence("self-raising-flour", measure.Q("225", measure.Gram)), 1e-9, "the large bag is cheaper")
 	assert.InDelta(t, 270.0/12, pence("egg-medium", measure.Q("1", measure.Each)), 1e-9)
-	assert.InDelta(t, 2*150.0/1000*95, pence("onion", measure.Q("2", measure.Each)), 1e-9, "150 g each")
+	assert.InDelta(t, 2*170.0/1000*95, pence("onion", measure.Q("2", measure.Each)), 1e-9, "170 g each, with its skin")
 	assert.InDelta(t, 95.0*5*0.43/45, pence("cumin-ground", measure.Q("1", measure.Teaspoon)), 1e-9)
 	assert.Zero(t, pence("water", measure.Q("1", measure.Litre)))
 }

@@ -64,16 +64,21 @@ func stocked(row []string) (Ingredient, error) {
 			return i, err
 		}
 	}
-	if i.Packs, err = ParsePacks(row[10]); err != nil {
+	if row[10] != "" {
+		if i.Bought, err = exact.Parse(row[10]); err != nil {
+			return i, err
+		}
+	}
+	if i.Packs, err = ParsePacks(row[11]); err != nil {
 		return i, err
 	}
-	if place, days, ok := strings.Cut(row[11], " "); ok {
+	if place, days, ok := strings.Cut(row[12], " "); ok {
 		i.Place = place
 		if i.Keeps, err = strconv.Atoi(days); err != nil {
 			return i, err
 		}
 	}
-	i.Season, err = ParseSeason(row[12])
+	i.Season, err = ParseSeason(row[13])
 	return i, err
 }
 

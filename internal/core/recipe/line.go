@@ -30,6 +30,7 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	t := Taking{Reading: measure.Read(line, sys)}
 	r := t.Reading
 	i := Ingredient{Name: r.Name, Note: r.Note, Part: part, Size: r.Size, Law: Linear, Optional: r.Optional, Also: r.Also, Pack: r.Pack}
+	i.Unit = measure.Each
 	if r.Given {
 		i.Quantity = r.Quantity()
 	}

@@ -85,8 +85,8 @@ func comparable(stock pantry.Ingredient, need measure.Quantity) (want exact.Numb
 		case u.Dimension == need.Unit.Dimension && (u.Dimension != measure.Count || u.ID == need.Unit.ID):
 			size, w = p.Size.Base(), need.Base()
 		default:
-			g1, ok1 := stock.Grams(p.Size)
-			g2, ok2 := stock.Grams(need)
+			g1, ok1 := stock.BoughtGrams(p.Size)
+			g2, ok2 := stock.BoughtGrams(need)
 			if !ok1 || !ok2 {
 				continue
 			}

@@ -229,8 +229,8 @@ func TestBuying(t *testing.T) {
 	p, _ = scale.Buy(eggs, measure.Q("14", measure.Each))
 	assert.Equal(t, "1 × 6 box + 1 × 12 box, 4 left", p.Says())
 	onion, _ := pantry.Stock().Find("onion")
-	p, _ = scale.Buy(onion, measure.Q("14", measure.Each)) // 14 · 150 g
-	assert.Equal(t, "3 × 1 kg bag, 900 g left", p.Says())
+	p, _ = scale.Buy(onion, measure.Q("14", measure.Each)) // 14 · 170 g, with skin
+	assert.Equal(t, "3 × 1 kg bag, 620 g left", p.Says())
 	_, ok = scale.Buy(pantry.Ingredient{}, measure.Q("1", measure.Gram))
 	assert.False(t, ok)
 }

@@ -106,6 +106,9 @@ func rowOf(i pantry.Ingredient, l app.Larder, own bool) row {
 	rw.Density, rw.Packs, rw.From = strings.Join(fills, ", "), strings.Join(packs, ", "), strings.Join(from, ", ")
 	if i.Counted() {
 		rw.One = i.One.Decimal(1) + " g"
+		if i.Bought.Sign() > 0 {
+			rw.One += ", " + i.Bought.Decimal(0) + " as bought"
+		}
 	}
 	rw.Allergens = strings.Join(l.Declared().Declare(i.Allergens), ", ")
 	if i.Keeps > 0 {
@@ -119,10 +122,10 @@ func rowOf(i pantry.Ingredient, l app.Larder, own bool) row {
 
 // An itemForm is an ingredient in the words that somebody types.
 type itemForm struct {
-	Name, Plural, Also, Fillings, One, Packs, Place, Keeps, Season, Source string
-	Role                                                                   string
-	Pours, Unknown                                                         bool
-	Allergens, From                                                        []string
+	Name, Plural, Also, Fillings, One, Bought, Packs, Place, Keeps, Season, Source string
+	Role                                                                           string
+	Pours, Unknown                                                                 bool
+	Allergens, From                                                                []string
 }
 
 type itemModel struct {
@@ -148,6 +151,9 @@ func formOf(i pantry.Ingredient) itemForm {
 	}
 	if i.Counted() {
 		f.One = i.One.Decimal(2)
+		if i.Bought.Sign() > 0 {
+			f.Bought = i.Bought.Decimal(2)
+		}
 	}
 	if i.Keeps > 0 {
 		f.Keeps = strconv.Itoa(i.Keeps)
@@ -163,7 +169,7 @@ func formOf(i pantry.Ingredient) itemForm {
 
 func posted(v url.Values) itemForm {
 	return itemForm{
-		Name: v.Get("name"), Plural: v.Get("plural"), Also: v.Get("also"), Fillings: v.Get("fillings"), One: v.Get("one"), Packs: v.Get("packs"),
+		Name: v.Get("name"), Plural: v.Get("plural"), Also: v.Get("also"), Fillings: v.Get("fillings"), One: v.Get("one"), Bought: v.Get("bought"), Packs: v.Get("packs"),
 		Place: v.Get("place"), Keeps: v.Get("keeps"), Season: v.Get("season"), Source: v.Get("source"), Role: v.Get("role"),
 		Pours: v.Get("pours") != "", Unknown: v.Get("unknown") != "", Allergens: v["allergen"], From: v["from"],
 	}
@@ -204,17 +210,19 @@ func (f itemForm) read(id string) (pantry.Ingredient, error) {
 	if i.Season, err = pantry.ParseSeason(f.Season); err != nil {
 		add("season", "%s", err)
 	}
-	if one := strings.TrimSpace(f.One); one != "" {
-		n, err := exact.Parse(strings.ReplaceAll(one, ",", "."))
-		switch {
-		case err != nil || n.Sign() < 0 || n.Cmp(exact.Int(20_000)) > 0:
-			add("one", "“%s” is no mass of one, in grams", one)
-		default:
-			i.One = n
+	grams := func(field, text, what string) (n exact.Number) {
+		if text = strings.TrimSpace(text); text == "" {
+			return n
 		}
-		if i.Plural == "" {
-			i.Plural = i.Name + "s"
+		n, err := exact.Parse(strings.ReplaceAll(text, ",", "."))
+		if err != nil || n.Sign() < 0 || n.Cmp(exact.Int(20_000)) > 0 {
+			add(field, "“%s” is no mass of one%s, in grams", text, what)
 		}
+		return n
+	}
+	i.One, i.Bought = grams("one", f.One, ""), grams("bought", f.Bought, " as bought")
+	if i.Counted() && i.Plural == "" {
+		i.Plural = i.Name + "s"
 	}
 	if keeps := strings.TrimSpace(f.Keeps); keeps != "" {
 		if i.Keeps, err = strconv.Atoi(keeps); err != nil || i.Keeps < 0 || i.Keeps > 5000 {
@@ -252,7 +260,7 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 	}
 	for name, field := range map[string][2]string{
 		"name": {"Name", f.Name}, "plural": {"More than one", f.Plural}, "also": {"Other words for it, with commas", f.Also},
-		"fillings": {"Density in g/ml, as it is filled: “spooned 0.53, scooped 0.63”", f.Fillings}, "one": {"One weighs, in grams, ready to use", f.One},
+		"fillings": {"Density in g/ml, as it is filled: “spooned 0.53, scooped 0.63”", f.Fillings}, "one": {"One weighs, in grams, ready to use", f.One}, "bought": {"with shell, skin and stone", f.Bought},
 		"packs": {"Packs and their prices in pence: “1.5 kg bag 110, 500 g bag 60”", f.Packs}, "place": {"Where it is kept", f.Place},
 		"keeps": {"Keeps, in days", f.Keeps}, "season": {"Season, as months: 9-4", f.Season}, "source": {"Where the figures come from", f.Source},
 	} {
