@@ -171,9 +171,7 @@ func (r *reader) recipe(v map[string]any, path string) Found {
 	o.instructions(v["recipeInstructions"], "recipeInstructions")
 	rec.Steps = recipe.Chain(rec.Steps)
 	o.times(v)
-	for _, t := range o.list(v["tool"], "tool") {
-		rec.Equipment = append(rec.Equipment, t)
-	}
+	rec.Equipment = append(rec.Equipment, o.list(v["tool"], "tool")...)
 	rec.Source = o.source(v)
 	used := []string{"name", "description", "recipeYield", "yield", "recipeIngredient", "ingredients", "recipeInstructions", "totalTime", "prepTime", "cookTime", "tool", "url", "author"}
 	for _, key := range slices.Sorted(keysOf(v)) {
@@ -455,9 +453,7 @@ func (o *one) times(v map[string]any) {
 
 func (o *one) source(v map[string]any) string {
 	var parts []string
-	for _, name := range o.names(v["author"]) {
-		parts = append(parts, name)
-	}
+	parts = append(parts, o.names(v["author"])...)
 	if url, ok := v["url"].(string); ok && url != "" {
 		parts = append(parts, url)
 	}
