@@ -71,8 +71,10 @@ test("by keyboard alone", async ({ page }) => {
   await tabTo(page.getByRole("navigation").getByRole("link", { name: "Plan a lesson" }));
   await page.keyboard.press("Enter");
   await page.waitForURL("**/lessons/new");
-  await tabTo(page.getByRole("radio", { name: /Herb scones/ }));
-  await page.keyboard.press("Space");
+  const dishes = page.getByRole("group", { name: "Dish" }).getByRole("radio");
+  await tabTo(dishes.first());
+  const scones = page.getByRole("radio", { name: /Herb scones/ });
+  while (!(await scones.isChecked())) await page.keyboard.press("ArrowDown");
   await tabTo(page.getByLabel("Class", { exact: true }));
   await page.keyboard.type("8 Hazel");
   await tabTo(page.getByLabel("Period", { exact: true }));

@@ -27,7 +27,11 @@ type RecipeForm struct {
 	Checks, Words, Questions    string
 	Swaps                       string
 	Leftover                    string
-	Steps                       []StepForm
+	// Revision goes up with every button that is pressed; Typed is when, by the
+	// clock of the browser, what is kept on the way was typed. Together they keep
+	// an older state of the form from arriving late and replacing a newer one.
+	Revision, Typed string
+	Steps           []StepForm
 }
 
 // A StepForm is one step of it.
@@ -267,6 +271,17 @@ func (a *App) Writing(ctx context.Context, id string) (Writing, error) {
 	if w.Edit, err = a.School.Edit(ctx, id); err != nil {
 		return w, err
 	}
+	return a.understand(ctx, w)
+}
+
+// Understand is the writing as it would be with another state of the form.
+func (a *App) Understand(ctx context.Context, w Writing, f RecipeForm) (Writing, error) {
+	w.Edit.Form = f.Values()
+	return a.understand(ctx, w)
+}
+
+func (a *App) understand(ctx context.Context, w Writing) (Writing, error) {
+	id := w.Edit.ID
 	w.Form = formFrom(w.Edit.Form)
 	w.Written = w.Form.Read(w.Larder)
 	if w.Dish == 0 {
@@ -287,10 +302,31 @@ func (a *App) Writing(ctx context.Context, id string) (Writing, error) {
 	return w, err
 }
 
-// Keep keeps the state of the form, so that nothing typed is ever lost.
-func (a *App) Keep(ctx context.Context, e store.Edit, f RecipeForm) error {
+// Keep keeps the state of the form after a button, so that nothing typed is
+// ever lost. Where the form is not the newest, since another window has gone
+// on meanwhile, it becomes a writing of its own. It returns the id under
+// which it is kept.
+func (a *App) Keep(ctx context.Context, e store.Edit, f RecipeForm) (string, error) {
+	if f.Revision != formFrom(e.Form).Revision {
+		e.ID = uuid.NewString()
+	}
+	n, _ := strconv.Atoi(f.Revision)
+	f.Revision, f.Typed = strconv.Itoa(n+1), ""
 	e.Title, e.Form = clean(f.Title), f.Values()
-	return a.School.SaveEdit(ctx, e)
+	return e.ID, a.School.SaveEdit(ctx, e)
+}
+
+// KeepTyping keeps the state of the form while it is typed, and reports
+// whether it was the newest.
+func (a *App) KeepTyping(ctx context.Context, e store.Edit, f RecipeForm) (bool, error) {
+	kept := formFrom(e.Form)
+	was, _ := strconv.ParseInt(kept.Typed, 10, 64)
+	now, _ := strconv.ParseInt(f.Typed, 10, 64)
+	if f.Revision != kept.Revision || now < was {
+		return false, nil
+	}
+	e.Title, e.Form = clean(f.Title), f.Values()
+	return true, a.School.SaveEdit(ctx, e)
 }
 
 // Publish saves what was written as the dish, a draft or ready, and forgets
@@ -375,7 +411,7 @@ func (f *RecipeForm) texts() map[string]*string {
 		"title": &f.Title, "why": &f.Why, "level": &f.Level, "yield": &f.Yield, "pieces": &f.Pieces, "piece": &f.Piece, "each": &f.Each,
 		"minutes": &f.Minutes, "tin": &f.Tin, "source": &f.Source, "ingredients": &f.Ingredients, "choices": &f.Choices,
 		"equipment": &f.Equipment, "contains": &f.Contains, "skills": &f.Skills, "checks": &f.Checks, "words": &f.Words,
-		"questions": &f.Questions, "swaps": &f.Swaps, "leftover": &f.Leftover,
+		"questions": &f.Questions, "swaps": &f.Swaps, "leftover": &f.Leftover, "revision": &f.Revision, "typed": &f.Typed,
 	}
 }
 

@@ -46,7 +46,7 @@ func (s *site) writing(path string) string {
 
 // form returns the fields of the recipe form.
 func recipeForm(doc *goquery.Document) url.Values {
-	form := url.Values{}
+	form := url.Values{"revision": {doc.Find("#recipe-form input[name=revision]").AttrOr("value", "")}}
 	doc.Find("#recipe-form .edit-fields").Find("input, textarea").Each(func(_ int, f *goquery.Selection) {
 		name, _ := f.Attr("name")
 		value, _ := f.Attr("value")
@@ -152,6 +152,7 @@ func TestWritingANewDish(t *testing.T) {
 	bad := s.page("POST", edit, form, 422)
 	assert.Equal(t, "Give the dish a name.", text(bad, "#title-problem"))
 	assert.Equal(t, "mix, 5 mins", recipeForm(bad).Get("steps[0].timing"), "kept")
+	form.Set("revision", recipeForm(bad).Get("revision"))
 
 	form.Set("title", "Tomato <script>alert(1)</script> base 🍅")
 	form.Del("save")
@@ -193,10 +194,48 @@ func TestStepsMoveComeAndGo(t *testing.T) {
 	form.Set("steps[3].timing", "mix, five minutes")
 	form.Set("save", "ready")
 	bad := s.page("POST", edit, form, 422)
+	form.Set("revision", recipeForm(bad).Get("revision"))
 	assert.Contains(t, text(bad, "#step-3-timing-problem"), "“five minutes” is not understood")
 	form.Set("steps[3].timing", "mix, 5 min, after dough")
 	bad = s.page("POST", edit, form, 422)
 	assert.Contains(t, text(bad, "p.problem[role=alert]"), "wait for each other in a circle: dough → rub → dough", "rub waits for dough, dough for rub")
+}
+
+// What is kept while somebody types can arrive late, or from a window that has
+// been left behind: it replaces nothing newer.
+func TestLateArrivals(t *testing.T) {
+	s := serve(t)
+	edit := s.writing("/recipes")
+	early := recipeForm(s.page("GET", edit, nil, 200))
+	early.Set("why", "early")
+	early.Set("typed", "1000")
+	later := url.Values{}
+	for k := range early {
+		later.Set(k, early.Get(k))
+	}
+	later.Set("why", "later")
+	later.Set("typed", "2000")
+	why := func() string { return recipeForm(s.page("GET", edit, nil, 200)).Get("why") }
+	s.page("POST", edit+"/read", later, 200)
+	s.page("POST", edit+"/read", early, 200)
+	assert.Equal(t, "later", why(), "the order of typing counts, not of arrival")
+
+	later.Set("add", "1")
+	require.Equal(t, 303, s.do("POST", edit, later).StatusCode)
+	later.Del("add")
+	later.Set("typed", "3000")
+	behind := s.page("POST", edit+"/read", later, 200)
+	assert.Contains(t, text(behind, ".reading .problem"), "Another window has gone on")
+	form := recipeForm(s.page("GET", edit, nil, 200))
+	_, added := form["steps[1].title"]
+	assert.True(t, added, "the step is still there")
+
+	later.Set("why", "left behind")
+	later.Set("save", "nothing")
+	fork := s.do("POST", edit, later).Header.Get("Location")
+	assert.NotEqual(t, edit, fork, "a writing of its own")
+	assert.Equal(t, "left behind", recipeForm(s.page("GET", fork, nil, 200)).Get("why"))
+	assert.Equal(t, "later", why())
 }
 
 func TestTwoWriters(t *testing.T) {
@@ -217,6 +256,7 @@ func TestTwoWriters(t *testing.T) {
 	assert.Equal(t, 1, doc.Find(".compare tbody tr").Length(), "the one field that differs")
 	assert.Equal(t, "whyTheirsMine", text(doc, ".compare tbody tr"))
 	assert.Equal(t, "Mine", recipeForm(doc).Get("why"), "kept")
+	form.Set("revision", recipeForm(doc).Get("revision"))
 	form.Del("save")
 	form.Set("over", "1")
 	require.Equal(t, 303, s.do("POST", mine, form).StatusCode)

@@ -103,14 +103,14 @@ func (s Scaled) ways() []*measure.Instruction {
 	return out
 }
 
-// equal is the difference in error that nobody notices.
+// equal is the difference in cost that nobody notices.
 const equal = 0.005
 
-// Best returns the instruction with the smallest error, or nil.
+// Best returns the instruction with the least cost, or nil.
 func (s Scaled) Best() *measure.Instruction {
 	var best *measure.Instruction
 	for _, i := range s.ways() {
-		if best == nil || i.Error() < best.Error()-equal {
+		if best == nil || i.Cost() < best.Cost()-equal {
 			best = i
 		}
 	}

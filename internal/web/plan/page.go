@@ -269,13 +269,13 @@ func tablesOf(v *app.View) ([]table, string) {
 }
 
 func rowOf(a scale.Scaled, n scale.Need) row {
-	best := a.Best()
+	best := nearest(a)
 	r := row{
-		Name: a.Name(), Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
+		Name: a.Called(a.Exact), Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
 		Weight: measuredOf(a.ByWeight, best), Volume: measuredOf(a.ByVolume, best),
 		Benches: n.Benches.String(), Total: n.Total.String(),
 	}
-	if a.ByCount != nil {
+	if a.ByCount != nil && a.Exact.Unit.Dimension == measure.Count {
 		r.Weight = measuredOf(a.ByCount, best)
 	}
 	if !a.Measurable() {
@@ -283,6 +283,15 @@ func rowOf(a scale.Scaled, n scale.Need) row {
 		r.Weight.About, r.Volume.About = "about ", "about "
 	}
 	return r
+}
+
+// nearest returns the best of the ways that have a column: by weight or count
+// and by volume, but not by a part of a pack.
+func nearest(a scale.Scaled) *measure.Instruction {
+	if a.Exact.Unit.Dimension != measure.Count {
+		a.ByCount = nil
+	}
+	return a.Best()
 }
 
 func measuredOf(i, best *measure.Instruction) measured {

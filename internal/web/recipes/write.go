@@ -34,6 +34,7 @@ type editModel struct {
 	Problem  string
 	IsDraft  bool
 	Leftover string
+	Revision string
 }
 
 type stepFields struct {
@@ -54,6 +55,7 @@ type readingModel struct {
 	Flow     *flow
 	Problems []string
 	Saved    string
+	Behind   bool // another window has gone on with this writing
 }
 
 type takingModel struct {
@@ -103,7 +105,7 @@ func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) edit
 	f := wr.Form
 	m := editModel{
 		ID: wr.Edit.ID, Dish: wr.Dish, Heading: wr.Recipe.Title, Reading: p.readingOf(wr), Newer: wr.Newer != nil,
-		Failed: problems != nil, IsDraft: wr.Status != store.Ready, Leftover: f.Leftover, Fields: map[string]frame.Field{},
+		Failed: problems != nil, IsDraft: wr.Status != store.Ready, Leftover: f.Leftover, Revision: f.Revision, Fields: map[string]frame.Field{},
 	}
 	if m.Heading == "" {
 		m.Heading = "A new dish"
@@ -162,7 +164,7 @@ func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) edit
 }
 
 func (p *place) readingOf(wr app.Writing) readingModel {
-	m := readingModel{Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: p.Ago(wr.Updated)}
+	m := readingModel{Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: "Kept " + p.Ago(wr.Updated)}
 	part := ""
 	for n, t := range wr.Takes {
 		tm := takingOf(n, t, wr.Larder)
@@ -223,7 +225,7 @@ func formOf(v url.Values) app.RecipeForm {
 	f := app.RecipeForm{
 		Title: g("title"), Why: g("why"), Level: g("level"), Yield: g("yield"), Pieces: g("pieces"), Piece: g("piece"), Each: g("each"),
 		Minutes: g("minutes"), Tin: g("tin"), Source: g("source"), Ingredients: g("ingredients"), Choices: g("choices"), Equipment: g("equipment"),
-		Contains: g("contains"), Skills: g("skills"), Checks: g("checks"), Words: g("words"), Questions: g("questions"), Swaps: g("swaps"), Leftover: g("leftover"),
+		Revision: g("revision"), Typed: g("typed"), Contains: g("contains"), Skills: g("skills"), Checks: g("checks"), Words: g("words"), Questions: g("questions"), Swaps: g("swaps"), Leftover: g("leftover"),
 	}
 	// The order of the rows is that of their numbers; a script may leave gaps.
 	var numbers []int
@@ -243,23 +245,17 @@ func formOf(v url.Values) app.RecipeForm {
 	return f
 }
 
-// keep saves the form as it stands and returns it understood.
-func (p *place) keep(w http.ResponseWriter, r *http.Request) (app.Writing, bool) {
+// posting loads the edit of the address and reads the form that is posted.
+func (p *place) posting(w http.ResponseWriter, r *http.Request) (app.Writing, app.RecipeForm, bool) {
 	wr, ok := p.writing(w, r)
 	if !ok {
-		return wr, false
+		return wr, app.RecipeForm{}, false
 	}
 	if err := r.ParseForm(); err != nil {
 		p.Error(w, r, err)
-		return wr, false
+		return wr, app.RecipeForm{}, false
 	}
-	form := formOf(r.PostForm)
-	form = changed(form, r.PostForm)
-	if err := p.Keep(r.Context(), wr.Edit, form); err != nil {
-		p.Error(w, r, err)
-		return wr, false
-	}
-	return p.writing(w, r)
+	return wr, changed(formOf(r.PostForm), r.PostForm), true
 }
 
 // changed carries out what a button of the form asks: a step moved, added or
@@ -299,15 +295,38 @@ func changed(f app.RecipeForm, v url.Values) app.RecipeForm {
 // reading keeps the form while it is typed and answers with how it is
 // understood.
 func (p *place) reading(w http.ResponseWriter, r *http.Request) {
-	if wr, ok := p.keep(w, r); ok {
-		p.Render(w, r, http.StatusOK, templates, "reading", frame.Page{Title: wr.Recipe.Title, Place: "recipes", Data: p.readingOf(wr)})
+	wr, form, ok := p.posting(w, r)
+	if !ok {
+		return
 	}
+	newest, err := p.KeepTyping(r.Context(), wr.Edit, form)
+	if err == nil {
+		wr, err = p.Understand(r.Context(), wr, form)
+	}
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	m := p.readingOf(wr)
+	m.Saved = "Kept just now"
+	if !newest {
+		m.Saved, m.Behind = "", true
+	}
+	p.Render(w, r, http.StatusOK, templates, "reading", frame.Page{Title: wr.Recipe.Title, Place: "recipes", Data: m})
 }
 
 // save carries out the button that was pressed.
 func (p *place) save(w http.ResponseWriter, r *http.Request) {
-	wr, ok := p.keep(w, r)
+	wr, form, ok := p.posting(w, r)
 	if !ok {
+		return
+	}
+	kept, err := p.Keep(r.Context(), wr.Edit, form)
+	if err == nil {
+		wr, err = p.Writing(r.Context(), kept)
+	}
+	if err != nil {
+		p.Error(w, r, err)
 		return
 	}
 	status := store.Status(r.PostForm.Get("save"))
@@ -325,12 +344,11 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) {
 		http.Redirect(w, r, to, http.StatusSeeOther)
 		return
 	case r.PostForm.Get("theirs") != "" && wr.Newer != nil:
-		wr.Base, wr.Edit.Form = wr.Newer.Version, nil
-		if err := p.Keep(r.Context(), wr.Edit, app.FormOf(wr.Newer.Recipe, wr.Larder)); err != nil {
-			p.Error(w, r, err)
-			return
-		}
-		p.toEdit(w, r, wr.Edit.ID, nil)
+		wr.Base = wr.Newer.Version
+		theirs := app.FormOf(wr.Newer.Recipe, wr.Larder)
+		theirs.Revision = wr.Form.Revision
+		id, err := p.Keep(r.Context(), wr.Edit, theirs)
+		p.toEdit(w, r, id, err)
 		return
 	case over:
 		status = wr.Status

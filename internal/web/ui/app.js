@@ -6,3 +6,4 @@ import "./behaviours/print.js";
 import "./behaviours/phase-minute.js";
 import "./behaviours/problem.js";
 import "./behaviours/step-order.js";
+import "./behaviours/typed.js";
