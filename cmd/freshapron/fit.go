@@ -16,10 +16,14 @@ import (
 func fitCommand() *cobra.Command {
 	var asJSON bool
 	var budget time.Duration
+	var opt fit.Options
 	c := &cobra.Command{
-		Use:   "fit [--json] [--budget 200ms] FILE",
+		Use:   "fit [--json] [--budget 200ms | --iterations N] [--seed N] [--simulate N] FILE",
 		Short: "Plan a lesson file (- is standard input)",
 		Long: `Plan a lesson file and print a running sheet, or the plan as JSON.
+
+The same file, seed and budget give the same plan on every machine: the search
+counts its steps, not the clock.
 
 Exit status: 0 a plan was computed, whether or not it fits; 3 the file's rules
 contradict each other, and the plan holds the groups that can be planned;
@@ -34,15 +38,25 @@ contradict each other, and the plan holds the groups that can be planned;
 			if budget < time.Millisecond || budget > time.Hour {
 				return errors.Join(usage{fmt.Errorf("--budget %s: give 1ms to 1h", budget)}, exit(exitUnusable))
 			}
-			return runFit(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON, budget)
+			if c.Flags().Changed("iterations") && opt.Placements < 1 {
+				return errors.Join(usage{fmt.Errorf("--iterations %d: give 1 or more", opt.Placements)}, exit(exitUnusable))
+			}
+			if opt.Runs < 1 || opt.Runs > 1_000_000 {
+				return errors.Join(usage{fmt.Errorf("--simulate %d: give 1 to 1000000", opt.Runs)}, exit(exitUnusable))
+			}
+			opt.Budget = int(budget.Milliseconds())
+			return runFit(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON, opt)
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print the plan as JSON")
 	c.Flags().DurationVar(&budget, "budget", 200*time.Millisecond, "how long the search may go on, on an ordinary machine")
+	c.Flags().IntVar(&opt.Placements, "iterations", 0, "how many times the search may place a step, in place of the budget")
+	c.Flags().Uint64Var(&opt.Seed, "seed", 0, "start of the random numbers of the search and the simulation")
+	c.Flags().IntVar(&opt.Runs, "simulate", 2000, "how many lessons to simulate")
 	return c
 }
 
-func runFit(in io.Reader, out, complain io.Writer, file string, asJSON bool, budget time.Duration) error {
+func runFit(in io.Reader, out, complain io.Writer, file string, asJSON bool, opt fit.Options) error {
 	if file != "-" {
 		f, err := os.Open(file)
 		if err != nil {
@@ -57,7 +71,7 @@ func runFit(in io.Reader, out, complain io.Writer, file string, asJSON bool, bud
 		fmt.Fprintln(complain, err)
 		return exit(exitUnusable)
 	}
-	plan, err := fit.Solve(lesson, fit.Options{Budget: int(budget.Milliseconds())})
+	plan, err := fit.Solve(lesson, opt)
 	if err != nil {
 		return err
 	}

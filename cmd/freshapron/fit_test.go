@@ -7,10 +7,11 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/fit"
 )
 
 const example = "../../docs/formats/tartlets.lesson.json"
@@ -19,7 +20,7 @@ const example = "../../docs/formats/tartlets.lesson.json"
 func fitFile(t *testing.T, text, file string, asJSON bool) (out, complaint string, status int) {
 	t.Helper()
 	var o, e bytes.Buffer
-	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, 200*time.Millisecond)
+	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, fit.Options{Runs: 200})
 	var code exit
 	if errors.As(err, &code) {
 		status = int(code)
@@ -70,4 +71,35 @@ func TestFitExitStatuses(t *testing.T) {
 	out, _, status = fitFile(t, clash, "-", true)
 	assert.Equal(t, exitConflict, status)
 	assert.Contains(t, out, `"conflicts"`)
+}
+
+func TestFitFlags(t *testing.T) {
+	run := func(args ...string) string {
+		c := fitCommand()
+		var out bytes.Buffer
+		c.SetOut(&out)
+		c.SetArgs(append(args, "--json", example))
+		require.NoError(t, c.Execute())
+		return out.String()
+	}
+	once := run("--seed", "7", "--iterations", "20000", "--simulate", "300")
+	assert.Equal(t, once, run("--seed", "7", "--iterations", "20000", "--simulate", "300"))
+	assert.NotEqual(t, once, run("--seed", "8", "--iterations", "20000", "--simulate", "300"), "other simulated lessons")
+
+	for flag, says := range map[string]string{
+		"--budget=0s":      "--budget 0s: give 1ms to 1h",
+		"--iterations=0":   "--iterations 0: give 1 or more",
+		"--simulate=0":     "--simulate 0: give 1 to 1000000",
+		"--simulate=-5":    "--simulate -5: give 1 to 1000000",
+		"--iterations=-20": "--iterations -20: give 1 or more",
+	} {
+		c := fitCommand()
+		c.SilenceErrors, c.SilenceUsage = true, true
+		c.SetArgs([]string{flag, example})
+		err := c.Execute()
+		var code exit
+		require.ErrorAs(t, err, &code, flag)
+		assert.Equal(t, exitUnusable, int(code), flag)
+		assert.ErrorContains(t, err, says)
+	}
 }

@@ -1,17 +1,28 @@
 package fit
 
-import "slices"
+import (
+	"maps"
+	"slices"
+)
 
 // heads returns for each task a moment before which no plan can start it: the
 // longest way through the rules "after" from the door, with the breaks and
-// with ovens that heat up, and with nobody else in the room.
+// with ovens that heat up, and with nobody else in the room; or the time that
+// the group's cooks need for all the work that comes before.
 func (p *problem) heads() []int {
 	heads := make([]int, len(p.tasks))
-	for _, n := range p.topological() {
+	order := p.topological()
+	earlier := p.related(order, func(t *task) []link { return t.before })
+	for _, n := range order {
 		t := &p.tasks[n]
-		start := 0
+		start, gap := 0, forever
 		for _, l := range t.before {
 			start = max(start, heads[l.task]+p.tasks[l.task].shortest()+l.min)
+			gap = min(gap, p.tasks[l.task].wait+l.min)
+		}
+		if busy := p.busy(t.group, earlier[n]); busy > 0 {
+			// The last of that work is followed by a wait, if only its own.
+			start = max(start, p.afterWorking(0, busy)+gap)
 		}
 		// With more hands a work part may slip in before a break, so the
 		// least start is over all numbers of cooks.
@@ -38,15 +49,45 @@ func (p *problem) heads() []int {
 func (p *problem) tails() []int {
 	tails := make([]int, len(p.tasks))
 	order := p.topological()
-	for _, n := range slices.Backward(order) {
+	slices.Reverse(order)
+	later := p.related(order, func(t *task) []link { return t.after })
+	for _, n := range order {
 		t := &p.tasks[n]
-		after := 0
+		after, gap := 0, forever
 		for _, l := range t.after {
 			after = max(after, l.min+tails[l.task])
+			gap = min(gap, l.min)
+		}
+		if busy := p.busy(t.group, later[n]); busy > 0 {
+			after = max(after, busy+gap)
 		}
 		tails[n] = t.shortest() + after
 	}
 	return tails
+}
+
+// related returns for each task all tasks that the links lead to, one after
+// another. Along the order each task comes after those its links lead to.
+func (p *problem) related(order []int, links func(*task) []link) []map[int]bool {
+	out := make([]map[int]bool, len(p.tasks))
+	for _, n := range order {
+		out[n] = map[int]bool{}
+		for _, l := range links(&p.tasks[n]) {
+			out[n][l.task] = true
+			maps.Copy(out[n], out[l.task])
+		}
+	}
+	return out
+}
+
+// busy returns the least seconds for which all cooks of the group together
+// are at work on the tasks.
+func (p *problem) busy(group int, tasks map[int]bool) int {
+	sum := 0
+	for n := range tasks {
+		sum += p.tasks[n].effort()
+	}
+	return (sum + p.cooks[group] - 1) / p.cooks[group]
 }
 
 // topological returns the tasks with each after all that it waits for.
@@ -82,10 +123,11 @@ type load struct {
 //   - for each group's cooks, for the adults and for each equipment, the work
 //     it has to do: for every set of loads that start after h and have at
 //     least q to go, h + (their sum over the capacity) + q. Work parts are
-//     measured in time outside the breaks.
+//     measured in time outside the breaks,
+//   - the queues of groups at the same step (queueBound).
 func (p *problem) lowerBound(groups []int) int {
 	heads, tails := p.heads(), p.tails()
-	bound := 0
+	bound := p.queueBound(groups, heads, tails)
 	var adults []load
 	shared := map[int][]load{}
 	for _, g := range groups {
@@ -97,8 +139,7 @@ func (p *problem) lowerBound(groups []int) int {
 			work := slices.Min(t.work)
 			tail := tails[n] - work
 			if t.hasWork() && t.least > 0 {
-				// One cook alone does a shareable step with the least effort.
-				hands = append(hands, load{heads[n], t.work[0] * t.least, tail})
+				hands = append(hands, load{heads[n], t.effort(), tail})
 			}
 			if t.adult {
 				adults = append(adults, load{heads[n], work, tail})

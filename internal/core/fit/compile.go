@@ -46,6 +46,15 @@ func (t *task) workWith(cooks int) int { return t.work[cooks-t.least] }
 // shortest returns the least time from start to end.
 func (t *task) shortest() int { return slices.Min(t.work) + t.wait }
 
+// effort returns the least seconds of work times cooks.
+func (t *task) effort() int {
+	least := forever
+	for i, work := range t.work {
+		least = min(least, work*(t.least+i))
+	}
+	return least
+}
+
 // hasWork reports whether the step has a work part at all.
 func (t *task) hasWork() bool { return t.work[0] > 0 }
 

@@ -70,9 +70,10 @@ type Options struct {
 	// Milliseconds that the search may take on an ordinary machine; 0 is 200.
 	// The search counts placements rather than the clock, so that the same
 	// lesson and options always give the same plan.
-	Budget int
-	Runs   int    // simulated lessons; 0 is 2000
-	Seed   uint64 // of the search and the simulation
+	Budget     int
+	Placements int    // of a task by the search; 0 is what the Budget allows
+	Runs       int    // simulated lessons; 0 is 2000
+	Seed       uint64 // of the search and the simulation
 }
 
 const (
@@ -80,7 +81,7 @@ const (
 	defaultRuns   = 2000
 	// placementsPerMS is how many placements the search makes in a
 	// millisecond, with room to spare: see BenchmarkSolve.
-	placementsPerMS = 100
+	placementsPerMS = 6000
 )
 
 // Solve plans a lesson. It returns Problems where the lesson is not in order;
@@ -91,6 +92,9 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 	}
 	if opt.Budget == 0 {
 		opt.Budget = defaultBudget
+	}
+	if opt.Placements == 0 {
+		opt.Placements = opt.Budget * placementsPerMS
 	}
 	if opt.Runs == 0 {
 		opt.Runs = defaultRuns
@@ -111,7 +115,7 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 		return plan, nil
 	}
 	bound := p.lowerBound(able)
-	best := search(p, templates, bound, opt.Budget*placementsPerMS, opt.Seed)
+	best := search(p, templates, bound, opt.Placements, opt.Seed)
 	plan.fill(best, bound, opt)
 	return plan, nil
 }

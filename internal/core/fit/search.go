@@ -189,29 +189,77 @@ func (s *schedule) cost() cost {
 }
 
 // search builds schedules until the allowance of placements is used up, and
-// returns the best. First come the rules of thumb, then small changes to a
-// genome, kept when they do no harm, so that the search can wander where all
-// is alike; the plan itself changes only for a better one. Once the finish
-// has reached the bound no plan can be better in what counts first, and the
-// sum is then only polished for a quarter of the allowance.
+// returns the best. First come the rules of thumb, so that there is a good
+// schedule at once; the best of them is then improved. Placements are counted
+// in place of time, so that the same lesson gives the same plan on every
+// machine.
 func search(p *problem, templates []template, bound, allowance int, seed uint64) *schedule {
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
-	var here genome
-	var hereCost, bestCost cost
+	var from genome
+	var bestCost cost
 	spent := 0
 	for i, g := range thumbRules(p) {
-		trial.build(g, templates, &spent)
+		work := 0
+		trial.build(g, templates, &work)
+		spent += work * buildWeight
 		if c := trial.cost(); i == 0 || c.less(bestCost) {
 			best, trial = trial, best
-			here, hereCost, bestCost = g, c, c
+			from, bestCost = g, c
 		}
 	}
-	stop := allowance
-	for spent < stop {
+	// Half for each where greatest gaps may leave the local search without a
+	// way; all for it otherwise.
+	if p.decodable() {
+		stop := allowance
+		if p.hasGaps() {
+			stop = spent + (allowance-spent)/2
+		}
+		l := newLocal(p, rng, &spent)
+		if found, c := l.improve(best.list(), stop, bound); c.less(bestCost) {
+			l.decode(found, forever)
+			best, bestCost = l.schedule(found), c
+		}
+		if !p.hasGaps() {
+			return best.tidy()
+		}
+	}
+	return wander(best, trial, templates, from, bound, allowance, spent, rng).tidy()
+}
+
+// buildWeight is how many placements of a decoder take as long as one that
+// looks for gaps.
+const buildWeight = 60
+
+func (p *problem) hasGaps() bool {
+	for n := range p.tasks {
+		for _, l := range p.tasks[n].before {
+			if l.max != forever {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// wander makes small changes to a genome, kept when they do no harm, so that
+// it can go on where all is alike; the plan itself changes only for a better
+// one. Once the finish has reached the bound no plan can be better in what
+// counts first, and the sum is then only polished for a quarter of what is
+// left.
+func wander(best, trial *schedule, templates []template, here genome, bound, allowance, spent int, rng *rand.Rand) *schedule {
+	p := best.problem
+	bestCost := best.cost()
+	hereCost := bestCost
+	if bestCost.finish <= bound {
+		allowance = spent + (allowance-spent)/4
+	}
+	for spent < allowance {
 		g := here.clone()
 		g.vary(p, rng)
-		trial.build(g, templates, &spent)
+		work := 0
+		trial.build(g, templates, &work)
+		spent += work * buildWeight
 		c := trial.cost()
 		if !hereCost.less(c) {
 			here, hereCost = g, c
@@ -220,11 +268,8 @@ func search(p *problem, templates []template, bound, allowance int, seed uint64)
 			best, trial = trial, best
 			bestCost = c
 		}
-		if bestCost.finish <= bound {
-			stop = min(stop, allowance/4)
-		}
 	}
-	return best.tidy()
+	return best
 }
 
 // thumbRules returns the genomes that are tried first: the task with the

@@ -1,0 +1,124 @@
+package fit_test
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/fit/verify"
+)
+
+// Classical job shops: for each job, pairs of machine and minutes. ft06 and
+// ft10 are from Fisher and Thompson (1963), la01 from Lawrence (1984).
+var classics = []struct {
+	name    string
+	optimum float64
+	within  float64 // of the optimum, with the default budget
+	rows    string
+}{
+	{"ft06", 55, 0, `
+2 1 0 3 1 6 3 7 5 3 4 6
+1 8 2 5 4 10 5 10 0 10 3 4
+2 5 3 4 5 8 0 9 1 1 4 7
+1 5 0 5 2 5 3 3 4 8 5 9
+2 9 1 3 4 5 5 4 0 3 3 1
+1 3 3 3 5 9 0 10 4 4 2 1`},
+	{"la01", 666, 0, `
+1 21 0 53 4 95 3 55 2 34
+0 21 3 52 4 16 2 26 1 71
+3 39 4 98 1 42 2 31 0 12
+1 77 0 55 4 79 2 66 3 77
+0 83 3 34 2 64 1 19 4 37
+1 54 2 43 4 79 0 92 3 62
+3 69 4 77 1 87 2 87 0 93
+2 38 0 60 1 41 3 24 4 83
+3 17 1 49 4 25 0 44 2 98
+4 77 3 79 2 43 1 75 0 96`},
+	{"ft10", 930, 0.06, `
+0 29 1 78 2 9 3 36 4 49 5 11 6 62 7 56 8 44 9 21
+0 43 2 90 4 75 9 11 3 69 1 28 6 46 5 46 7 72 8 30
+1 91 0 85 3 39 2 74 8 90 5 10 7 12 6 89 9 45 4 33
+1 81 2 95 0 71 4 99 6 9 8 52 7 85 3 98 9 22 5 43
+2 14 0 6 1 22 5 61 3 26 4 69 8 21 7 49 9 72 6 53
+2 84 1 2 5 52 3 95 8 48 9 72 0 47 6 65 4 6 7 25
+1 46 0 37 3 61 2 13 6 32 5 21 9 32 8 89 7 30 4 55
+2 31 0 86 1 46 5 74 4 32 6 88 8 19 9 48 7 36 3 79
+0 76 1 69 3 76 5 51 2 85 9 11 6 40 7 89 4 26 8 74
+1 85 0 13 2 61 6 7 8 64 9 76 5 47 3 52 4 90 7 45`},
+}
+
+// jobShop writes a job shop as a lesson: each job is a dish, each machine an
+// equipment with one place. With groups set each job has its own group, else
+// one group has a cook for each.
+func jobShop(t require.TestingT, rows string, groups bool) fit.Lesson {
+	l := fit.Lesson{Title: "Job shop", Start: 0, End: 23 * 60}
+	machines := 0
+	for j, row := range strings.Split(strings.TrimSpace(rows), "\n") {
+		words := strings.Fields(row)
+		dish := fit.Dish{ID: fmt.Sprintf("j%d", j), Title: "Job"}
+		for k := 0; k < len(words); k += 2 {
+			m, err := strconv.Atoi(words[k])
+			require.NoError(t, err)
+			machines = max(machines, m+1)
+			s := fit.Step{
+				ID: fmt.Sprintf("s%d", k/2), Title: "Task", Kind: fit.Mix, Work: mins(words[k+1]), Cooks: 1, Adult: fit.NoAdult,
+				Uses: []fit.Use{{Equipment: fmt.Sprintf("m%d", m), Places: 1, During: fit.WholeStep}},
+			}
+			if k > 0 {
+				s.After = []fit.After{{Step: fmt.Sprintf("s%d", k/2-1)}}
+			}
+			dish.Steps = append(dish.Steps, s)
+		}
+		l.Dishes = append(l.Dishes, dish)
+		if groups {
+			l.Groups = append(l.Groups, fit.Group{ID: "g" + dish.ID, Name: "Group", Cooks: 1, Pace: exact.Int(1), Dishes: []string{dish.ID}})
+		}
+	}
+	if !groups {
+		l.Groups = []fit.Group{{ID: "g", Name: "All", Cooks: len(l.Dishes), Pace: exact.Int(1)}}
+	}
+	for m := range machines {
+		l.Equipment = append(l.Equipment, fit.Equipment{ID: fmt.Sprintf("m%d", m), Units: []fit.Unit{{Name: "1", Places: 1}}})
+	}
+	return l
+}
+
+func TestClassicalJobShops(t *testing.T) {
+	for _, c := range classics {
+		for _, groups := range []bool{true, false} {
+			l := jobShop(t, c.rows, groups)
+			p, err := fit.Solve(l, fit.Options{Runs: 1})
+			require.NoError(t, err)
+			require.Empty(t, verify.Plan(l, p))
+			assert.LessOrEqual(t, p.LowerBound, c.optimum, c.name)
+			assert.GreaterOrEqual(t, p.Finish, c.optimum, c.name)
+			assert.LessOrEqual(t, p.Finish, c.optimum*(1+c.within), c.name)
+		}
+	}
+}
+
+func BenchmarkJobShops(b *testing.B) {
+	for _, c := range classics {
+		for _, budget := range []int{200, 1500} {
+			b.Run(fmt.Sprintf("%s/%dms", c.name, budget), func(b *testing.B) {
+				l := jobShop(b, c.rows, true)
+				sum, worst, seed := 0.0, 0.0, uint64(0)
+				for b.Loop() {
+					p, err := fit.Solve(l, fit.Options{Runs: 1, Budget: budget, Seed: seed})
+					require.NoError(b, err)
+					sum += p.Finish
+					worst = max(worst, p.Finish)
+					seed++
+				}
+				b.ReportMetric(sum/float64(seed), "mean_minutes")
+				b.ReportMetric(worst, "worst_minutes")
+			})
+		}
+	}
+}
