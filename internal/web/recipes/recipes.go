@@ -82,7 +82,7 @@ func (p *place) dish(w http.ResponseWriter, r *http.Request) (app.Dish, bool) {
 
 func (p *place) id(w http.ResponseWriter, r *http.Request) (int64, bool) {
 	id, err := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64)
-	if err != nil {
+	if err != nil || id < 1 { // 0 is a dish that is not there yet
 		p.NotFound(w, r)
 		return 0, false
 	}
@@ -173,7 +173,7 @@ func (p *place) status(w http.ResponseWriter, r *http.Request) {
 	}
 	to := store.Status(r.PostFormValue("to"))
 	if to != store.Ready && to != store.Draft && to != store.Aside {
-		p.NotFound(w, r)
+		p.show(w, r) // as it is
 		return
 	}
 	p.back(w, r, id, p.App.School.SetStatus(r.Context(), id, to))
