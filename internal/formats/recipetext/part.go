@@ -1,7 +1,9 @@
 package recipetext
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/measure"
@@ -28,7 +30,7 @@ func Ingredients(text string, sys measure.System, p *pantry.Pantry) []recipe.Tak
 func IngredientsText(list []recipe.Ingredient, p *pantry.Pantry) string {
 	var b strings.Builder
 	part := ""
-	for _, i := range list {
+	for _, i := range inParts(list) {
 		if i.Part != part {
 			part = i.Part
 			if b.Len() > 0 {
@@ -39,6 +41,16 @@ func IngredientsText(list []recipe.Ingredient, p *pantry.Pantry) string {
 		b.WriteString(ingredientLine(i, p) + "\n")
 	}
 	return b.String()
+}
+
+// inParts returns the ingredients with those of no part first: under the
+// heading of a part there is no way to say that a line belongs to none.
+func inParts(list []recipe.Ingredient) []recipe.Ingredient {
+	out := slices.Clone(list)
+	slices.SortStableFunc(out, func(a, b recipe.Ingredient) int {
+		return cmp.Compare(min(1, len(a.Part)), min(1, len(b.Part)))
+	})
+	return out
 }
 
 // Correct rewrites line n of a list, counted over its ingredients, with

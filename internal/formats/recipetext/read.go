@@ -84,11 +84,14 @@ type reader struct {
 	loose    []string     // lines before any heading
 }
 
+// lineEnds makes one of the ways to end a line of all three.
+var lineEnds = strings.NewReplacer("\r\n", "\n", "\r", "\n")
+
 // Read reads a recipe from text. It never fails: what it can't place is in
 // the recipe's Leftover and in the Notes.
 func Read(text string, sys measure.System, p *pantry.Pantry) Reading {
 	r := &reader{sys: sys, pantry: p}
-	lines := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
+	lines := strings.Split(lineEnds.Replace(text), "\n")
 	if len(lines) > maxLines {
 		r.note("The text has %d lines; only the first %d are read.", len(lines), maxLines)
 		lines = lines[:maxLines]

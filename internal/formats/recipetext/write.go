@@ -24,7 +24,7 @@ func Write(to io.Writer, r recipe.Recipe, p *pantry.Pantry) error {
 	if len(r.Ingredients) > 0 {
 		say("\n## Ingredients\n")
 	}
-	for _, i := range r.Ingredients {
+	for _, i := range inParts(r.Ingredients) {
 		if i.Part != part {
 			part = i.Part
 			say("\n### %s\n", oneLine(part))
