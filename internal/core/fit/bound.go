@@ -1,9 +1,6 @@
 package fit
 
-import (
-	"maps"
-	"slices"
-)
+import "slices"
 
 // heads returns for each task a moment before which no plan can start it: the
 // longest way through the rules "after" from the door, with the breaks and
@@ -66,30 +63,6 @@ func (p *problem) tails() []int {
 	return tails
 }
 
-// related returns for each task all tasks that the links lead to, one after
-// another. Along the order each task comes after those its links lead to.
-func (p *problem) related(order []int, links func(*task) []link) []map[int]bool {
-	out := make([]map[int]bool, len(p.tasks))
-	for _, n := range order {
-		out[n] = map[int]bool{}
-		for _, l := range links(&p.tasks[n]) {
-			out[n][l.task] = true
-			maps.Copy(out[n], out[l.task])
-		}
-	}
-	return out
-}
-
-// busy returns the least seconds for which all cooks of the group together
-// are at work on the tasks.
-func (p *problem) busy(group int, tasks map[int]bool) int {
-	sum := 0
-	for n := range tasks {
-		sum += p.tasks[n].effort()
-	}
-	return (sum + p.cooks[group] - 1) / p.cooks[group]
-}
-
 // topological returns the tasks with each after all that it waits for.
 func (p *problem) topological() []int {
 	order := make([]int, 0, len(p.tasks))
@@ -110,11 +83,73 @@ func (p *problem) topological() []int {
 	return order
 }
 
+// A set holds tasks of one group, by their place in it.
+type set []uint64
+
+func (s set) add(i int) { s[i/64] |= 1 << (i % 64) }
+
+func (s set) join(o set) {
+	for i := range s {
+		s[i] |= o[i]
+	}
+}
+
+// related returns for each task all tasks that the links lead to, one after
+// another. Along the order each task comes after those its links lead to.
+func (p *problem) related(order []int, links func(*task) []link) []set {
+	place, most := make([]int, len(p.tasks)), 0
+	for _, tasks := range p.byGroup {
+		for i, n := range tasks {
+			place[n] = i
+		}
+		most = max(most, len(tasks))
+	}
+	words := (most + 63) / 64
+	all := make(set, words*len(p.tasks))
+	out := make([]set, len(p.tasks))
+	for _, n := range order {
+		out[n] = all[n*words : (n+1)*words]
+		for _, l := range links(&p.tasks[n]) {
+			out[n].add(place[l.task])
+			out[n].join(out[l.task])
+		}
+	}
+	return out
+}
+
+// busy returns the least seconds for which all cooks of the group together
+// are at work on the tasks.
+func (p *problem) busy(group int, tasks set) int {
+	sum := 0
+	for i, n := range p.byGroup[group] {
+		if tasks[i/64]>>(i%64)&1 == 1 {
+			sum += p.tasks[n].effort()
+		}
+	}
+	return (sum + p.cooks[group] - 1) / p.cooks[group]
+}
+
 // A load is a stretch for which a task keeps part of a resource.
 type load struct {
 	head   int // no plan starts it earlier
 	amount int // seconds times what is kept
 	tail   int // no plan ends the group sooner after the stretch
+}
+
+// costBound returns a cost that no valid plan of the given groups can go
+// under: the finish of all, and the sum of what each could do alone.
+func (p *problem) costBound(groups []int) cost {
+	c := cost{finish: p.lowerBound(groups)}
+	alone := make([]int, len(p.byGroup))
+	for _, g := range groups {
+		if twin := p.twin(g); twin >= 0 {
+			alone[g] = alone[twin]
+		} else {
+			alone[g] = p.lowerBound([]int{g})
+		}
+		c.sum += alone[g]
+	}
+	return c
 }
 
 // lowerBound returns a time before which no valid plan of the given groups

@@ -73,9 +73,9 @@ func newLocal(p *problem, rng *rand.Rand, spent *int) *local {
 func patience(failures int) int { return 10 + 10*(failures%20) }
 
 // improve searches from a list until so many placements have been made, and
-// returns the best list with its cost. Once its finish has reached the bound,
-// only a quarter of what is left goes into the sum.
-func (s *local) improve(from list, stop, bound int) (list, cost) {
+// returns the best list with its cost. It ends sooner where no cost can be
+// less; once the finish can't be, an eighth of what is left goes into the sum.
+func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 	here, best := from.clone(), from.clone()
 	s.next, s.candidate = from.clone(), from.clone()
 	if !s.decode(here, forever) {
@@ -84,9 +84,12 @@ func (s *local) improve(from list, stop, bound int) (list, cost) {
 	bestCost, proven := s.cost, false
 	since, failures := 0, 0
 	for round := 0; *s.spent < stop; round++ {
-		if bestCost.finish <= bound && !proven {
+		if bestCost.finish <= bound.finish && !proven {
 			proven = true
-			stop = *s.spent + (stop-*s.spent)/4
+			stop = *s.spent + (stop-*s.spent)/8
+		}
+		if proven && bestCost.sum <= bound.sum {
+			break
 		}
 		if since++; since > patience(failures) || !s.step(here, round, stop, bestCost) {
 			since = 0

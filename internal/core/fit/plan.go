@@ -114,9 +114,9 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 		plan.Fits = false
 		return plan, nil
 	}
-	bound := p.lowerBound(able)
+	bound := p.costBound(able)
 	best := search(p, templates, bound, opt.Placements, opt.Seed)
-	plan.fill(best, bound, opt)
+	plan.fill(best, bound.finish, opt)
 	return plan, nil
 }
 

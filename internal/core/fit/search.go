@@ -193,7 +193,7 @@ func (s *schedule) cost() cost {
 // schedule at once; the best of them is then improved. Placements are counted
 // in place of time, so that the same lesson gives the same plan on every
 // machine.
-func search(p *problem, templates []template, bound, allowance int, seed uint64) *schedule {
+func search(p *problem, templates []template, bound cost, allowance int, seed uint64) *schedule {
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
 	var from genome
@@ -245,16 +245,16 @@ func (p *problem) hasGaps() bool {
 // wander makes small changes to a genome, kept when they do no harm, so that
 // it can go on where all is alike; the plan itself changes only for a better
 // one. Once the finish has reached the bound no plan can be better in what
-// counts first, and the sum is then only polished for a quarter of what is
+// counts first, and the sum is then only polished for an eighth of what is
 // left.
-func wander(best, trial *schedule, templates []template, here genome, bound, allowance, spent int, rng *rand.Rand) *schedule {
+func wander(best, trial *schedule, templates []template, here genome, bound cost, allowance, spent int, rng *rand.Rand) *schedule {
 	p := best.problem
 	bestCost := best.cost()
 	hereCost := bestCost
-	if bestCost.finish <= bound {
-		allowance = spent + (allowance-spent)/4
+	if bestCost.finish <= bound.finish {
+		allowance = spent + (allowance-spent)/8
 	}
-	for spent < allowance {
+	for spent < allowance && bound.less(bestCost) {
 		g := here.clone()
 		g.vary(p, rng)
 		work := 0

@@ -173,7 +173,7 @@ func (p *place) status(w http.ResponseWriter, r *http.Request) {
 	}
 	to := store.Status(r.PostFormValue("to"))
 	if to != store.Ready && to != store.Draft && to != store.Aside {
-		p.show(w, r) // as it is
+		p.NotFound(w, r)
 		return
 	}
 	p.back(w, r, id, p.App.School.SetStatus(r.Context(), id, to))
