@@ -11,8 +11,8 @@ var vulgar = map[[2]int64]string{
 	{1, 8}: "⅛", {3, 8}: "⅜", {5, 8}: "⅝", {7, 8}: "⅞",
 }
 
-// Mixed prints a number as people write it: 2½, ⅓, 12; with one decimal
-// where there is no such fraction.
+// Mixed prints a number as people write it: 2½, ⅓, 12; where
+// there is no such fraction with one decimal, under 1 with two.
 func Mixed(n exact.Number) string {
 	whole := n.Floor()
 	num, den := n.Sub(exact.Int(whole)).Ratio()
@@ -21,7 +21,7 @@ func Mixed(n exact.Number) string {
 	}
 	f, ok := vulgar[[2]int64{num, den}]
 	switch {
-	case !ok && n.Less(exact.Frac(1, 10)):
+	case !ok && n.Less(exact.Int(1)):
 		return n.Decimal(2)
 	case !ok:
 		return n.Decimal(1)

@@ -43,7 +43,7 @@ func TestPrintedAmountsAreRead(t *testing.T) {
 		q := anyAmount(t)
 		back := readBack(t, q.String(), measure.Metric)
 		require.Equal(t, q.Unit.Dimension, back.Unit.Dimension, q.String())
-		if q.Base().Cmp(exact.Int(1)) >= 0 {
+		if q.Base().Cmp(exact.Frac(1, 2)) >= 0 {
 			near(t, q, back, 0.06, "%s %s is printed as %s", q.Amount, q.Unit.ID, q)
 		}
 	})
