@@ -1,5 +1,7 @@
 package fit
 
+import "slices"
+
 // A decoder turns an order of the tasks into a schedule, many thousand times
 // a second. It takes the tasks one by one and gives each the first moment
 // that is not before anything it shares a cook, an adult or a place with: it
@@ -75,8 +77,20 @@ type seatIn struct {
 	enter, leave int
 }
 
+// mostLanes is the size of the largest resource that a decoder takes: it
+// looks at every lane of it for each task.
+const mostLanes = 128
+
 // decodable reports whether a decoder can take the problem.
 func (p *problem) decodable() bool {
+	if p.adults > mostLanes || slices.Max(p.cooks) > mostLanes {
+		return false
+	}
+	for u := range p.units {
+		if p.units[u].places > mostLanes {
+			return false
+		}
+	}
 	for n := range p.tasks {
 		uses := p.tasks[n].uses
 		for i := range uses {
@@ -85,11 +99,7 @@ func (p *problem) decodable() bool {
 					return false
 				}
 			}
-			fits := false
-			for _, u := range uses[i].units {
-				fits = fits || uses[i].places <= p.units[u].places
-			}
-			if !fits {
+			if len(uses[i].units) > mostLanes {
 				return false
 			}
 		}

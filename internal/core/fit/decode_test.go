@@ -234,6 +234,25 @@ func TestWhatCannotBeDecoded(t *testing.T) {
 	p, err := Solve(l, Options{Runs: 1, Budget: 2})
 	require.NoError(t, err, "it is planned all the same")
 	require.Len(t, p.Groups, 1)
+
+	for what, change := range map[string]func(l *Lesson){
+		"adults": func(l *Lesson) { l.Adults = 200 },
+		"cooks":  func(l *Lesson) { l.Groups[0].Cooks = 200 },
+		"places": func(l *Lesson) { l.Equipment[1].Units[0].Places = 900 },
+		"units": func(l *Lesson) {
+			for i := range 900 {
+				l.Equipment[1].Units = append(l.Equipment[1].Units, Unit{Name: fmt.Sprintf("Spare %d", i), Places: 1})
+			}
+		},
+	} {
+		l := kitchen(2)
+		change(&l)
+		require.NoError(t, l.Check(), what)
+		assert.False(t, compile(l).decodable(), what)
+		p, err := Solve(l, Options{Runs: 1, Budget: 2})
+		require.NoError(t, err, what)
+		require.Len(t, p.Groups, 2, what)
+	}
 }
 
 func TestSpread(t *testing.T) {

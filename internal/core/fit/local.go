@@ -116,7 +116,7 @@ func (s *local) step(here list, round, stop int, bestCost cost) bool {
 		if *s.spent >= stop {
 			break
 		}
-		*s.spent += overhead
+		*s.spent += overhead + len(here.order)/64
 		s.candidate.copyFrom(here)
 		if !s.apply(s.candidate, c) || !s.decodeFrom(here, s.candidate, s.firstPlace(c), nextCost.finish) {
 			continue
@@ -148,7 +148,8 @@ func (s *local) restart(here, best list) {
 	}
 }
 
-// overhead is how many placements take as long as making a neighbour.
+// overhead is how many placements take as long as making a neighbour, its
+// copy aside.
 const overhead = 8
 
 // firstPlace returns the first place of the order that a change touches.
