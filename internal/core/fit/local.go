@@ -30,18 +30,17 @@ func (s *schedule) list() list {
 	return l
 }
 
-// A change is one neighbour of a list: task `first` comes before `second`, at
-// the place of either, or `first` has other hands.
+// A change is one neighbour of a list: task first comes to stand before
+// second, or has other hands; second is then below 0.
 type change struct {
-	first, second int // second is −1 for a change of hands
-	pull          bool
+	first, second int
 	hands         int
 }
 
 // local improves lists by a tabu search along the longest chain (Nowicki and
-// Smutnicki, 1996; Balas and Vazacopoulos, 1998): only a change to a stretch
-// of the chain that waits for one resource can end the lesson sooner. Every
-// change is decoded in full, so breaks, doors and several places count.
+// Smutnicki, 1996): only a change to a stretch of the chain that waits for
+// one resource can end the lesson sooner. Every change is decoded in full, so
+// breaks, doors and several places count.
 type local struct {
 	*decoder
 	rng        *rand.Rand
@@ -222,9 +221,9 @@ func (s *local) findChanges(l list) {
 // two at either end change places.
 func (s *local) blockChanges(block []int) {
 	last := len(block) - 1
-	s.changes = append(s.changes, change{first: block[0], second: block[1], pull: true})
+	s.changes = append(s.changes, change{first: block[0], second: block[1]})
 	if last > 1 {
-		s.changes = append(s.changes, change{first: block[last-1], second: block[last], pull: true})
+		s.changes = append(s.changes, change{first: block[last-1], second: block[last]})
 	}
 }
 
@@ -245,7 +244,7 @@ func (s *local) apply(l list, c change) bool {
 		l.hands[c.first] = c.hands
 		return true
 	}
-	return s.reorder(l.order, s.at[c.second], s.at[c.first], c.pull)
+	return s.reorder(l.order, s.at[c.second], s.at[c.first], true)
 }
 
 // reorder brings the task at place b before that at place a, a < b: with pull
