@@ -273,3 +273,27 @@ func TestQueueBoundByHand(t *testing.T) {
 	assert.Equal(t, 44*60, p.lowerBound([]int{0}))
 	assert.Equal(t, 45*60, p.lowerBound([]int{0, 1}), "the adult sees one tray in after the other")
 }
+
+// A step that names another dish's step twice still waits for it in half of
+// the groups only: the others make no such dish, and the bound may not count
+// them in. Bench 2 makes the pie alone and is done after 5 minutes; bench 1
+// boils for an hour first.
+func TestQueuesCountAGroupOnce(t *testing.T) {
+	n := exact.Int
+	l := Lesson{Start: 9 * 60, End: 12 * 60, Adults: 1,
+		Dishes: []Dish{
+			{ID: "stock", Steps: []Step{{ID: "boil", Kind: Cook, Work: n(60), Cooks: 1, Adult: NoAdult}}},
+			{ID: "pie", Steps: []Step{{ID: "fill", Kind: Shape, Work: n(5), Cooks: 1, Adult: NoAdult,
+				After: []After{{Dish: "stock", Step: "boil"}, {Dish: "stock", Step: "boil", MinGap: n(1)}}}}},
+		},
+		Groups: []Group{{ID: "g1", Cooks: 1, Pace: n(1)}, {ID: "g2", Cooks: 1, Pace: n(1), Dishes: []string{"pie"}}},
+	}
+	require.NoError(t, l.Check())
+	p := compile(l)
+	q := p.newQueues([]int{0, 1})
+	for _, c := range q.classes {
+		assert.Empty(t, c.before, "what one of two groups waits for is not common")
+	}
+	assert.Equal(t, 66*60, p.lowerBound([]int{0, 1}))
+	assert.Equal(t, 5*60, p.lowerBound([]int{1}))
+}

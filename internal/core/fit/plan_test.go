@@ -225,7 +225,9 @@ func randomLesson(t *rapid.T) fit.Lesson {
 				s.After = append(s.After, a)
 			}
 			if d > 0 && i == 0 && pick(2, "across") == 0 {
-				s.After = append(s.After, fit.After{Dish: "d0", Step: "s1"})
+				for range 1 + pick(2, "twice") {
+					s.After = append(s.After, fit.After{Dish: "d0", Step: "s1", MinGap: length(2, "across gap")})
+				}
 			}
 			dish.Steps = append(dish.Steps, s)
 		}

@@ -91,19 +91,24 @@ func (p *problem) newQueues(groups []int) *queues {
 	return q
 }
 
-// common returns the links that all tasks of the class have.
+// common returns the links that all tasks of the class have. A task that is
+// linked twice to the same step counts once.
 func (q *queues) common(c *class, links func(*task) []link) []classLink {
-	type found struct{ count, gap int }
-	all := map[*class]found{}
+	type found struct{ count, gap, last int }
+	all := map[*class]*found{}
 	var order []*class
 	for _, n := range c.tasks {
 		for _, l := range links(&q.tasks[n]) {
 			other := q.of[[2]int{q.tasks[l.task].dish, q.tasks[l.task].step}]
-			f, ok := all[other]
-			if !ok {
-				order, f.gap = append(order, other), forever
+			f := all[other]
+			if f == nil {
+				f = &found{gap: forever, last: -1}
+				all[other], order = f, append(order, other)
 			}
-			all[other] = found{f.count + 1, min(f.gap, l.min)}
+			if f.last != n {
+				f.count, f.last = f.count+1, n
+			}
+			f.gap = min(f.gap, l.min)
 		}
 	}
 	var out []classLink
