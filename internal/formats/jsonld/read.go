@@ -20,6 +20,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/formats/jsonkind"
 	"freshapron/internal/formats/recipetext"
 )
 
@@ -229,25 +230,9 @@ func (o *one) text(v map[string]any, key string) string {
 		o.problem(key, "is a number; it is taken as the text %s", t)
 		return t.String()
 	default:
-		o.problem(key, "is %s; it must be a text", kind(t))
+		o.problem(key, "is %s; it must be a text", jsonkind.Of(t))
 		return ""
 	}
-}
-
-func kind(v any) string {
-	switch v.(type) {
-	case nil:
-		return "null"
-	case bool:
-		return "true or false"
-	case json.Number:
-		return "a number"
-	case string:
-		return "a text"
-	case []any:
-		return "a list"
-	}
-	return "an object"
 }
 
 // list takes a field that is a text or a list of texts or of things with a
@@ -293,12 +278,12 @@ func (o *one) list(v any, key string) []string {
 				}
 				out = append(out, plain(name))
 			default:
-				o.problem(fmt.Sprintf("%s[%d]", key, i), "is %s; it must be a text", kind(e))
+				o.problem(fmt.Sprintf("%s[%d]", key, i), "is %s; it must be a text", jsonkind.Of(e))
 			}
 		}
 		return out
 	default:
-		o.problem(key, "is %s; it must be a list of texts", kind(v))
+		o.problem(key, "is %s; it must be a list of texts", jsonkind.Of(v))
 		return nil
 	}
 }
@@ -369,7 +354,7 @@ func (o *one) instructions(v any, key string) {
 		}
 		o.step(plain(name), strings.Join(strings.Fields(plain(text)), " "))
 	default:
-		o.problem(key, "is %s; it must be a text or a HowToStep", kind(v))
+		o.problem(key, "is %s; it must be a text or a HowToStep", jsonkind.Of(v))
 	}
 }
 

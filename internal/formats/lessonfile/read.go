@@ -13,6 +13,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/jsonkind"
 )
 
 // Format and Version name the lesson file.
@@ -164,7 +165,7 @@ func (r *reader) group(o *object) fit.Group {
 	o.field("dishes", false).each(func(_ int, n node) {
 		s, ok := n.value.(string)
 		if !ok {
-			r.add(n.path, "is %s; it must be the id of a dish", kindOf(n.value))
+			r.add(n.path, "is %s; it must be the id of a dish", jsonkind.Of(n.value))
 		}
 		g.Dishes = append(g.Dishes, s)
 	})

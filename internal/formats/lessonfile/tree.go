@@ -11,6 +11,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/jsonkind"
 )
 
 // maxBytes is the size of the largest file that is read.
@@ -82,27 +83,10 @@ type object struct {
 	taken  []string
 }
 
-func kindOf(v any) string {
-	switch v.(type) {
-	case nil:
-		return "null"
-	case bool:
-		return "true or false"
-	case json.Number:
-		return "a number"
-	case string:
-		return "a text"
-	case []any:
-		return "a list"
-	default:
-		return "an object"
-	}
-}
-
 func (n node) object() *object {
 	fields, ok := n.value.(map[string]any)
 	if !ok && n.found {
-		n.add(n.path, "is %s; it must be an object { … }", kindOf(n.value))
+		n.add(n.path, "is %s; it must be an object { … }", jsonkind.Of(n.value))
 	}
 	return &object{node: n, fields: fields}
 }
@@ -114,7 +98,7 @@ func (n node) each(f func(i int, n node)) {
 	}
 	list, ok := n.value.([]any)
 	if !ok {
-		n.add(n.path, "is %s; it must be a list [ … ]", kindOf(n.value))
+		n.add(n.path, "is %s; it must be a list [ … ]", jsonkind.Of(n.value))
 		return
 	}
 	for i, v := range list {
@@ -170,7 +154,7 @@ func (o *object) text(name string, required bool) string {
 	}
 	s, ok := n.value.(string)
 	if !ok {
-		n.add(n.path, "is %s; it must be a text in \"quotes\"", kindOf(n.value))
+		n.add(n.path, "is %s; it must be a text in \"quotes\"", jsonkind.Of(n.value))
 	}
 	return s
 }
@@ -182,7 +166,7 @@ func (o *object) flag(name string) bool {
 	}
 	b, ok := n.value.(bool)
 	if !ok {
-		n.add(n.path, "is %s; it must be true or false", kindOf(n.value))
+		n.add(n.path, "is %s; it must be true or false", jsonkind.Of(n.value))
 	}
 	return b
 }
@@ -195,7 +179,7 @@ func (o *object) number(name string, otherwise exact.Number, required bool) exac
 	}
 	text, ok := n.value.(json.Number)
 	if !ok {
-		n.add(n.path, "is %s; it must be a number", kindOf(n.value))
+		n.add(n.path, "is %s; it must be a number", jsonkind.Of(n.value))
 		return otherwise
 	}
 	v, err := exact.Parse(text.String())
@@ -237,7 +221,7 @@ func (o *object) choice(name, otherwise string, known []string) string {
 	if ok && slices.Contains(known, s) {
 		return s
 	}
-	given := kindOf(n.value)
+	given := jsonkind.Of(n.value)
 	if ok {
 		given = strconv.Quote(s)
 	}
