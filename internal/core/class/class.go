@@ -1,0 +1,172 @@
+// Package class holds who is in a teaching group, what each needs and can do,
+// and deals them into groups by rules.
+package class
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"freshapron/internal/core/pantry"
+)
+
+// Level is how sure somebody is in the kitchen; 0 is not said.
+type Level int
+
+// The levels.
+const (
+	Starting Level = iota + 1
+	Practised
+	Sure
+)
+
+// Levels lists them.
+var Levels = []Level{Starting, Practised, Sure}
+
+// Name returns the level in a word; empty where it is not said.
+func (l Level) Name() string {
+	return map[Level]string{Starting: "starting", Practised: "practised", Sure: "sure"}[l]
+}
+
+// LevelOf reads a level by its name or number; 0 where it is neither.
+func LevelOf(s string) (Level, bool) {
+	s = strings.ToLower(strings.TrimSpace(s))
+	for i, l := range Levels {
+		if s == l.Name() || s == string(rune('1'+i)) {
+			return l, true
+		}
+	}
+	return 0, s == ""
+}
+
+// A Learner of a class.
+type Learner struct {
+	ID            int64
+	Code          string // the school's own number; may be empty
+	Given, Family string
+	Born          time.Time // the zero time where it is not said
+	Level         Level
+	Can           []string // skills that others can lean on
+	Notes         string
+	Needs         []Need // empty where whoever asks may not see them
+}
+
+// Name returns the whole name.
+func (l Learner) Name() string { return strings.TrimSpace(l.Given + " " + l.Family) }
+
+// Age returns the age in years on a day; 0 where the birthday is not known.
+func (l Learner) Age(on time.Time) int {
+	if l.Born.IsZero() || on.Before(l.Born) {
+		return 0
+	}
+	years := on.Year() - l.Born.Year()
+	if on.Month() < l.Born.Month() || on.Month() == l.Born.Month() && on.Day() < l.Born.Day() {
+		years--
+	}
+	return years
+}
+
+// Kind of a need.
+type Kind string
+
+// The kinds.
+const (
+	Allergy Kind = "allergy" // must not eat, perhaps not touch
+	Diet    Kind = "diet"    // does not eat
+	Access  Kind = "access"  // works in another way
+)
+
+// Kinds lists them.
+var Kinds = []Kind{Allergy, Diet, Access}
+
+// Severity of an allergy.
+type Severity string
+
+// How severe an allergy is. Of what is not said, the worst is taken.
+const (
+	Unsaid  Severity = ""
+	Eaten   Severity = "eaten"   // a reaction to what is eaten
+	Contact Severity = "contact" // to traces and touch: apart from everything else
+)
+
+// A Need is what somebody can't eat, or can't do in the usual way.
+type Need struct {
+	Kind     Kind
+	What     string
+	Severity Severity // of an allergy
+	Helps    string   // what helps, in the words of those who know
+}
+
+// Says prints a need as a line: "allergy: nuts, by contact too".
+func (n Need) Says() string {
+	s := string(n.Kind) + ": " + n.What
+	switch {
+	case n.Kind != Allergy:
+	case n.Severity == Eaten:
+		s += ", when eaten"
+	default:
+		s += ", by contact too"
+	}
+	if n.Helps != "" {
+		s += " (" + n.Helps + ")"
+	}
+	return s
+}
+
+// Apart reports whether the need asks for a bench, tools and an order of work
+// apart from the others.
+func (n Need) Apart() bool { return n.Kind == Allergy && n.Severity != Eaten }
+
+// avoided are the words for what people are allergic to, and the allergens
+// behind them.
+var avoided = []struct {
+	words     []string
+	allergens []pantry.Allergen
+}{
+	{[]string{"gluten", "coeliac", "celiac", "coeliac disease"}, []pantry.Allergen{pantry.Wheat, pantry.Rye, pantry.Barley, pantry.Oats}},
+	{[]string{"wheat"}, []pantry.Allergen{pantry.Wheat}},
+	{[]string{"milk", "dairy", "cow's milk", "cows' milk"}, []pantry.Allergen{pantry.Milk}},
+	{[]string{"egg", "eggs"}, []pantry.Allergen{pantry.Eggs}},
+	{[]string{"nut", "nuts", "tree nuts"}, []pantry.Allergen{
+		pantry.Almonds, pantry.Hazelnuts, pantry.Walnuts, pantry.Cashews, pantry.Pecans, pantry.Brazils, pantry.Pistachios, pantry.Macadamias,
+	}},
+	{[]string{"peanut", "peanuts"}, []pantry.Allergen{pantry.Peanuts}},
+	{[]string{"fish"}, []pantry.Allergen{pantry.Fish}},
+	{[]string{"shellfish", "crustaceans"}, []pantry.Allergen{pantry.Crustaceans, pantry.Molluscs}},
+	{[]string{"molluscs"}, []pantry.Allergen{pantry.Molluscs}},
+	{[]string{"soya", "soy"}, []pantry.Allergen{pantry.Soya}},
+	{[]string{"sesame"}, []pantry.Allergen{pantry.Sesame}},
+	{[]string{"celery"}, []pantry.Allergen{pantry.Celery}},
+	{[]string{"mustard"}, []pantry.Allergen{pantry.Mustard}},
+	{[]string{"lupin"}, []pantry.Allergen{pantry.Lupin}},
+	{[]string{"sulphites", "sulphur dioxide", "sulfites"}, []pantry.Allergen{pantry.Sulphites}},
+}
+
+// Common lists what people are often allergic to, in a word each.
+func Common() []string {
+	var out []string
+	for _, a := range avoided {
+		out = append(out, a.words[len(a.words)-1])
+	}
+	out[0], out[2], out[3], out[4] = "coeliac", "milk", "eggs", "nuts"
+	out[9], out[14], out[7] = "soya", "sulphites", "shellfish"
+	return out
+}
+
+// Allergens returns the allergens behind a word for an allergy, and whether
+// the word is known.
+func Allergens(what string) ([]pantry.Allergen, bool) {
+	what = strings.ToLower(strings.TrimSpace(what))
+	for _, a := range avoided {
+		if slices.Contains(a.words, what) {
+			return a.allergens, true
+		}
+	}
+	return nil, false
+}
+
+// IsCalled reports whether the need is what the words say, whatever their
+// case.
+func (n Need) IsCalled(what string) bool {
+	return strings.EqualFold(strings.TrimSpace(n.What), strings.TrimSpace(what))
+}

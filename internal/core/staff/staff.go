@@ -1,0 +1,69 @@
+// Package staff says who may do what in a school.
+package staff
+
+// A Role is what somebody does in a school's food room.
+type Role string
+
+// The roles.
+const (
+	Head       Role = "head"
+	Teacher    Role = "teacher"
+	Technician Role = "technician"
+	Assistant  Role = "assistant"
+)
+
+// Roles lists them, the widest first.
+var Roles = []Role{Head, Teacher, Technician, Assistant}
+
+// Name returns the role in words; empty for what is no role.
+func (r Role) Name() string {
+	return map[Role]string{
+		Head: "head of food", Teacher: "teacher", Technician: "technician", Assistant: "assistant",
+	}[r]
+}
+
+// Does says what the role is for, in a sentence.
+func (r Role) Does() string {
+	return map[Role]string{
+		Head:       "Everything, and the school’s people, tables and papers.",
+		Teacher:    "Writes recipes, plans lessons, keeps classes and signs safety sheets.",
+		Technician: "Prepares: reads recipes and lessons, keeps the pantry and the room, writes down temperatures.",
+		Assistant:  "Helps in lessons: reads recipes and lessons, writes down temperatures.",
+	}[r]
+}
+
+// An Action is something that not everybody in a school may do.
+type Action string
+
+// The actions, from what all may do to what one does.
+const (
+	Read    Action = "read"    // recipes, lessons and the pantry, without anybody's needs
+	Measure Action = "measure" // write down a temperature
+	Stock   Action = "stock"   // change the pantry
+	Keep    Action = "keep"    // say what is out of order, and count sharp things
+	Write   Action = "write"   // recipes
+	Plan    Action = "plan"    // lessons
+	Teach   Action = "teach"   // classes, learners and their needs, safety sheets
+	Arrange Action = "arrange" // rooms, times and the school's tables
+	Govern  Action = "govern"  // people, their links and what was done by whom
+)
+
+// Actions lists them.
+var Actions = []Action{Read, Measure, Stock, Keep, Write, Plan, Teach, Arrange, Govern}
+
+var least = map[Role][]Action{
+	Assistant:  {Read, Measure},
+	Technician: {Read, Measure, Stock, Keep},
+	Teacher:    {Read, Measure, Stock, Keep, Write, Plan, Teach},
+	Head:       Actions,
+}
+
+// May reports whether somebody with the role may do something.
+func (r Role) May(a Action) bool {
+	for _, may := range least[r] {
+		if may == a {
+			return true
+		}
+	}
+	return false
+}
