@@ -12,7 +12,7 @@ func (p *problem) heads() []int {
 	earlier := p.related(order, func(t *task) []link { return t.before })
 	for _, n := range order {
 		t := &p.tasks[n]
-		start, gap := 0, forever
+		start, gap := t.notBefore, forever
 		for _, l := range t.before {
 			start = max(start, heads[l.task]+p.tasks[l.task].shortest()+l.min)
 			gap = min(gap, p.tasks[l.task].wait+l.min)
@@ -162,9 +162,8 @@ func (p *problem) costBound(groups []int) cost {
 //   - the queues of groups at the same step (queueBound).
 func (p *problem) lowerBound(groups []int) int {
 	heads, tails := p.heads(), p.tails()
-	bound := p.queueBound(groups, heads, tails)
-	var adults []load
-	shared := map[int][]load{}
+	bound, queues := p.queueBound(groups, heads, tails)
+	bound = max(bound, queues.energyBound())
 	for _, g := range groups {
 		var hands []load
 		own := map[int][]load{}
@@ -172,21 +171,14 @@ func (p *problem) lowerBound(groups []int) int {
 			t := &p.tasks[n]
 			bound = max(bound, heads[n]+tails[n])
 			work := slices.Min(t.work)
-			tail := tails[n] - work
 			if t.hasWork() && t.least > 0 {
-				hands = append(hands, load{heads[n], t.effort(), tail})
-			}
-			if t.adult {
-				adults = append(adults, load{heads[n], work, tail})
+				hands = append(hands, load{heads[n], t.effort(), tails[n] - work})
 			}
 			for i := range t.uses {
 				u := &t.uses[i]
 				enter, leave := u.span(0, work, t.wait)
-				l := load{heads[n] + enter, (leave - enter) * u.places, tails[n] - leave}
 				if p.lesson.Equipment[u.equipment].PerStation {
-					own[u.equipment] = append(own[u.equipment], l)
-				} else {
-					shared[u.equipment] = append(shared[u.equipment], l)
+					own[u.equipment] = append(own[u.equipment], load{heads[n] + enter, (leave - enter) * u.places, tails[n] - leave})
 				}
 			}
 		}
@@ -194,10 +186,6 @@ func (p *problem) lowerBound(groups []int) int {
 		for e, loads := range own {
 			bound = max(bound, p.energy(loads, p.places(e), false))
 		}
-	}
-	bound = max(bound, p.energy(adults, p.adults, true))
-	for e, loads := range shared {
-		bound = max(bound, p.energy(loads, p.places(e), false))
 	}
 	return bound
 }

@@ -38,6 +38,7 @@ const (
 	maxPhases    = 100
 	maxEquipment = 100
 	maxUses      = 8     // things that one step holds
+	maxAfter     = 40    // steps that one step waits for
 	maxTasks     = 20000 // steps over all groups
 )
 
@@ -60,6 +61,8 @@ func (l Lesson) Check() error {
 		c.steps(i)
 	}
 	if len(c.problems) == 0 {
+		c.absences()
+		c.pins()
 		c.cycles()
 	}
 	if len(c.problems) == 0 {
@@ -257,6 +260,10 @@ func (c *checker) steps(dish int) {
 	for i, s := range d.Steps {
 		path := fmt.Sprintf("dishes[%d].steps[%d]", dish, i)
 		c.step(path, s, cooks)
+		if len(s.After) > maxAfter {
+			c.add(path+".after", "waits for %d steps; the most is %d, and what the last of them wait for need not be named again", len(s.After), maxAfter)
+			continue
+		}
 		for j, a := range s.After {
 			c.after(fmt.Sprintf("%s.after[%d]", path, j), dish, i, a)
 		}

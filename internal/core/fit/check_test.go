@@ -26,6 +26,9 @@ func TestCheckNamesTheFault(t *testing.T) {
 		}, "phases[5].at_minute", `overlaps "Stop and look"`},
 		{"a phase of less than nothing", func(l *fit.Lesson) { l.Phases[0].Minutes = mins("-5") }, "phases[0].minutes", "can't be less than 0"},
 		{"no adult for a watched step", func(l *fit.Lesson) { l.Adults = 0 }, "dishes[0].steps[3].adult", "the room has none"},
+		{"a step that waits for everything", func(l *fit.Lesson) {
+			l.Dishes[0].Steps[1].After = make([]fit.After, 41)
+		}, "dishes[0].steps[1].after", "waits for 41 steps; the most is 40"},
 		{"no group", func(l *fit.Lesson) { l.Groups = nil }, "groups", "no group"},
 		{"no dish", func(l *fit.Lesson) { l.Dishes = nil }, "dishes", "no dish"},
 		{"two groups of one id", func(l *fit.Lesson) { l.Groups[1].ID = "g1" }, "groups[1].id", "used twice"},

@@ -19,13 +19,22 @@ type problem struct {
 	deadline int
 	breaks   []interval // phases before the deadline, in order of time
 	adults   int
+	away     []awaySpan
+	dues     bool // some task has a moment to begin by
 	tasks    []task
 	byGroup  [][]int // task numbers of each group
 	cooks    []int   // cooks of each group
+	ample    []bool  // the group has cooks for everything that can go on at once
 	units    []unit  // every unit that can be held; per-station units once for each group
 }
 
 type interval struct{ from, to int } // half open, seconds
+
+// An awaySpan is a stretch in which one of the adults, by number, is out.
+type awaySpan struct {
+	interval
+	adult int
+}
 
 // A task is one step as one group does it.
 type task struct {
@@ -38,6 +47,8 @@ type task struct {
 	uses              []use
 	before            []link // what must end first
 	after             []link // what waits for this
+	notBefore         int    // pinned
+	beginBy           int    // pinned; forever where it is not
 }
 
 // workWith returns the seconds of work with the given number of cooks.
@@ -109,6 +120,13 @@ func compile(l Lesson) *problem {
 	}
 	slices.SortFunc(p.breaks, func(a, b interval) int { return a.from - b.from })
 
+	for _, a := range l.Away {
+		span := interval{secondsDown(a.From), secondsUp(a.From.Add(a.Minutes))}
+		for n := range a.Adults {
+			p.away = append(p.away, awaySpan{span, p.present(span, n)})
+		}
+	}
+
 	temps := map[string]int{}
 	shared := make([][]int, len(l.Equipment)) // units of what the room shares
 	for i, e := range l.Equipment {
@@ -157,6 +175,11 @@ func (p *problem) addGroup(g int, group Group, units [][]int, temps map[string]i
 			p.tasks = append(p.tasks, p.newTask(g, d, s, units, temps))
 		}
 	}
+	for _, pin := range group.Pins {
+		if n, made := number[ref{pin.Dish, pin.Step}]; made {
+			p.pin(&p.tasks[n], pin)
+		}
+	}
 	for _, n := range mine {
 		t := &p.tasks[n]
 		dish := p.lesson.Dishes[t.dish]
@@ -179,6 +202,62 @@ func (p *problem) addGroup(g int, group Group, units [][]int, temps map[string]i
 	}
 	p.byGroup = append(p.byGroup, mine)
 	p.cooks = append(p.cooks, group.Cooks)
+	p.ample = append(p.ample, p.atOnce(mine) <= group.Cooks)
+}
+
+// atOnce returns how many cooks a group's tasks can keep at the same moment,
+// or more: of a dish whose steps follow each other one by one the most that
+// one of them takes, of another dish all together.
+func (p *problem) atOnce(tasks []int) int {
+	all := 0
+	for i := 0; i < len(tasks); {
+		most, sum, chain := 0, 0, true
+		dish := p.tasks[tasks[i]].dish
+		first := i
+		for ; i < len(tasks) && p.tasks[tasks[i]].dish == dish; i++ {
+			t := &p.tasks[tasks[i]]
+			cooks := t.least + len(t.work) - 1
+			most, sum = max(most, cooks), sum+cooks
+			chain = chain && (i == first || slices.ContainsFunc(t.before, func(l link) bool { return l.task == tasks[i-1] }))
+		}
+		if chain {
+			all += most
+		} else {
+			all += sum
+		}
+	}
+	return all
+}
+
+// present returns the number of an adult who is in the room for the whole of
+// the span, or one of those that there are where nobody is.
+func (p *problem) present(span interval, otherwise int) int {
+	for n := range p.adults {
+		if !slices.ContainsFunc(p.away, func(a awaySpan) bool { return a.adult == n && a.from < span.to && span.from < a.to }) {
+			return n
+		}
+	}
+	return otherwise
+}
+
+func (p *problem) pin(t *task, pin Pin) {
+	if pin.NotBefore != nil {
+		t.notBefore = secondsUp(*pin.NotBefore)
+	}
+	if pin.BeginBy != nil {
+		t.beginBy, p.dues = secondsDown(*pin.BeginBy), true
+	}
+	for i := range t.uses {
+		var named []int
+		for _, u := range t.uses[i].units {
+			if slices.Contains(pin.Units, p.lesson.Equipment[p.units[u].equipment].Units[p.units[u].index].Name) {
+				named = append(named, u)
+			}
+		}
+		if named != nil {
+			t.uses[i].units = named
+		}
+	}
 }
 
 // extraHand is the part of a full share that each further cook adds to a
@@ -192,7 +271,7 @@ func (p *problem) newTask(g, d, s int, units [][]int, temps map[string]int) task
 		pace = exact.Int(1)
 	}
 	loads := step.Load.Mul(exact.Int(int64(step.Loads())))
-	t := task{group: g, dish: d, step: s, least: step.Cooks, wait: secondsUp(step.Wait), shut: step.KeepShut}
+	t := task{group: g, dish: d, step: s, least: step.Cooks, wait: secondsUp(step.Wait), shut: step.KeepShut, beginBy: forever}
 	most := step.Cooks
 	if step.Shareable {
 		most = group.Cooks

@@ -18,8 +18,9 @@ type decoder struct {
 
 	// What has been found, by task.
 	start, work, hands []int
-	inside             [][]int // the unit of each use
-	holder             []hold  // what kept it from starting sooner
+	inside             [][]int  // the unit of each use
+	holder             []hold   // what kept it from starting sooner
+	follows            [][]hold // whom it comes after in each lane that it takes
 	cost               cost
 	trial              []seatIn // scratch of try
 
@@ -81,6 +82,10 @@ type seatIn struct {
 // looks at every lane of it for each task.
 const mostLanes = 128
 
+// doorWeight is how many comings and goings at a door can be looked at in the
+// time of a placement.
+const doorWeight = 32
+
 // decodable reports whether a decoder can take the problem.
 func (p *problem) decodable() bool {
 	if p.adults > mostLanes || slices.Max(p.cooks) > mostLanes {
@@ -112,7 +117,7 @@ func newDecoder(p *problem, spent *int) *decoder {
 		problem: p, spent: spent,
 		doors: make([]bool, len(p.units)),
 		start: make([]int, len(p.tasks)), work: make([]int, len(p.tasks)), hands: make([]int, len(p.tasks)),
-		inside: make([][]int, len(p.tasks)), holder: make([]hold, len(p.tasks)),
+		inside: make([][]int, len(p.tasks)), holder: make([]hold, len(p.tasks)), follows: make([][]hold, len(p.tasks)),
 		state:     p.newState(),
 		release:   make([]int, len(p.tasks)),
 		releaseBy: make([]int, len(p.tasks)),
@@ -177,7 +182,7 @@ func (d *decoder) decode(l list, limit int) bool {
 		d.release[late.task] = d.start[late.task] + late.by
 		d.releaseBy[late.task] = late.holder
 	}
-	d.cost = cost{forever, forever}
+	d.cost = worst
 	return false
 }
 
@@ -209,6 +214,11 @@ func (d *decoder) pass(l list, from, limit int) *missed {
 	}
 	*d.spent += len(l.order) - from
 	d.cost = cost{}
+	if d.dues {
+		for _, n := range l.order {
+			d.cost.late += max(0, d.start[n]-d.tasks[n].beginBy)
+		}
+	}
 	for _, f := range d.finish {
 		d.cost.finish = max(d.cost.finish, f)
 		d.cost.sum += f
@@ -218,9 +228,9 @@ func (d *decoder) pass(l list, from, limit int) *missed {
 
 func (d *decoder) insert(n, hands int) *missed {
 	t := &d.tasks[n]
-	from, held := 0, hold{-1, byRules}
+	from, held := t.notBefore, hold{-1, byRules}
 	latest, tight := forever, 0
-	if r := d.release[n]; r > 0 {
+	if r := d.release[n]; r > from {
 		from, held.task = r, d.releaseBy[n]
 	}
 	for _, b := range t.before {
@@ -259,18 +269,19 @@ func (d *decoder) try(n, cooks, t int, held hold) (int, hold) {
 	task := &d.tasks[n]
 	work := task.workWith(cooks)
 	if work > 0 {
-		if cooks > 0 {
+		if cooks > 0 && !d.ample[task.group] {
 			if free, last := d.crews[task.group].ready(cooks); free > t {
 				t, held = free, hold{last, task.group}
 			}
 		}
-		if task.adult {
+		if task.adult && d.away == nil {
 			if free, last := d.helpers.ready(1); free > t {
 				t, held = free, hold{last, len(d.crews)}
 			}
 		}
 	}
-	if len(task.uses) == 0 {
+	absences := task.adult && d.away != nil
+	if len(task.uses) == 0 && !absences {
 		d.trial = d.trial[:0]
 		return d.workStart(t, work), held
 	}
@@ -278,6 +289,11 @@ func (d *decoder) try(n, cooks, t int, held hold) (int, hold) {
 		was := t
 		// A break holds nobody: whoever pushed the task into it does.
 		t = d.workStart(t, work)
+		if absences {
+			if at, lane := d.helper(t, work); at > t {
+				t, held = at, hold{d.helpers[lane].last, len(d.crews)}
+			}
+		}
 		d.trial = d.trial[:0]
 		for i := range task.uses {
 			u := &task.uses[i]
@@ -296,6 +312,27 @@ func (d *decoder) try(n, cooks, t int, held hold) (int, hold) {
 			return t, held
 		}
 	}
+}
+
+// helper returns the first moment from t on at which an adult is there for
+// the given time, and who it is: of several the one who was free last.
+func (d *decoder) helper(t, work int) (int, int) {
+	best, who := forever, 0
+	for lane := range d.helpers {
+		at := max(t, d.helpers[lane].free)
+		for moved := true; moved; {
+			moved = false
+			for _, a := range d.away {
+				if a.adult == lane && at < a.to && a.from < at+work {
+					at, moved = a.to, true
+				}
+			}
+		}
+		if at < best || at == best && d.helpers[lane].free > d.helpers[who].free {
+			best, who = at, lane
+		}
+	}
+	return best, who
 }
 
 // choose returns the unit that lets a use in first: among equals the one that
@@ -344,6 +381,7 @@ func (d *decoder) enter(n, unit int, u *use, t, length, toWorkEnd int) (int, int
 	}
 	for moved := true; moved; {
 		moved = false
+		*d.spent += len(r.stays) / doorWeight
 		st := stay{enter: t, leave: t + length}
 		if d.tasks[n].shut && u.part != WorkPart {
 			st.shut = interval{t + toWorkEnd, t + length}
@@ -376,12 +414,17 @@ func (d *decoder) enter(n, unit int, u *use, t, length, toWorkEnd int) (int, int
 func (d *decoder) take(n int) {
 	t := &d.tasks[n]
 	start, work := d.start[n], d.work[n]
+	f := d.follows[n][:0]
 	if work > 0 {
-		if d.hands[n] > 0 {
-			d.crews[t.group].take(d.hands[n], start, start+work, n)
+		if d.hands[n] > 0 && !d.ample[t.group] {
+			f = d.crews[t.group].take(d.hands[n], start, start+work, n, t.group, f)
 		}
-		if t.adult {
-			d.helpers.take(1, start, start+work, n)
+		switch {
+		case t.adult && d.away != nil:
+			_, lane := d.helper(start, work)
+			f = d.helpers.seize(lane, start+work, n, len(d.crews), f)
+		case t.adult:
+			f = d.helpers.take(1, start, start+work, n, len(d.crews), f)
 		}
 	}
 	for i := range t.uses {
@@ -390,7 +433,7 @@ func (d *decoder) take(n int) {
 		r := &d.rooms[unit]
 		enter, leave := u.span(start, work, t.wait)
 		if leave > enter {
-			r.take(u.places, enter, leave, n)
+			f = r.take(u.places, enter, leave, n, len(d.crews)+1+unit, f)
 		}
 		if r.used && u.temp != r.temp {
 			r.from, r.by = r.leave+d.units[unit].reheat, r.last
@@ -407,6 +450,7 @@ func (d *decoder) take(n int) {
 			r.stays = append(r.stays, st)
 		}
 	}
+	d.follows[n] = f
 }
 
 func (l lanes) clear() {
@@ -449,8 +493,9 @@ func (l lanes) ready(count int) (free, last int) {
 	return best.free, best.last
 }
 
-// take occupies those lanes that were left last before the start.
-func (l lanes) take(count, from, to, task int) {
+// take occupies those lanes that were left last before the start, and adds
+// whom the task follows there.
+func (l lanes) take(count, from, to, task, resource int, follows []hold) []hold {
 	for range count {
 		best := -1
 		for i := range l {
@@ -458,6 +503,15 @@ func (l lanes) take(count, from, to, task int) {
 				best = i
 			}
 		}
-		l[best] = laneState{to, task}
+		follows = l.seize(best, to, task, resource, follows)
 	}
+	return follows
+}
+
+func (l lanes) seize(lane, to, task, resource int, follows []hold) []hold {
+	if last := l[lane].last; last >= 0 && last != task {
+		follows = append(follows, hold{last, resource})
+	}
+	l[lane] = laneState{to, task}
+	return follows
 }

@@ -24,6 +24,7 @@ type Lesson struct {
 	Start, End Clock  // the door and the bell, Start before End
 	Phases     []Phase
 	Adults     int // adults who may do or watch a step at the same moment
+	Away       []Away
 	Equipment  []Equipment
 	Groups     []Group
 	Dishes     []Dish
@@ -87,12 +88,27 @@ type Unit struct {
 	Places int // how many things it holds at once: shelves of an oven
 }
 
+// Away says that some adults are out of the room for a while.
+type Away struct {
+	Adults        int
+	From, Minutes exact.Number // from the door, and for how long
+}
+
 // A Group cooks together at one station.
 type Group struct {
 	ID, Name string
 	Cooks    int
 	Pace     exact.Number // multiplies the group's work: 1.25 is a quarter slower
 	Dishes   []string     // ids of what it makes; nil is every dish
+	Pins     []Pin
+}
+
+// A Pin is what a teacher has decided about one step of one group.
+type Pin struct {
+	Dish, Step string
+	NotBefore  *exact.Number // minute before which it does not start
+	BeginBy    *exact.Number // minute by which it starts, where any plan can keep it
+	Units      []string      // names of the units that it is in; those of other equipment are free
 }
 
 // A Dish is a list of steps. Ingredients are carried along for people; the

@@ -30,46 +30,96 @@ func (s *schedule) list() list {
 	return l
 }
 
-// A change is one neighbour of a list: task first comes to stand before
-// second, or has other hands; second is then below 0.
+// A change is one neighbour of a list: task first comes to stand before (or,
+// with after set, second comes to stand after first), or task first has other
+// hands; second is then below 0.
 type change struct {
 	first, second int
+	after         bool // second goes to first, rather than first to second
 	hands         int
+	estimate      int
 }
 
 // local improves lists by a tabu search along the longest chain (Nowicki and
 // Smutnicki, 1996): only a change to a stretch of the chain that waits for
-// one resource can end the lesson sooner. Every change is decoded in full, so
+// one resource can end the lesson sooner. What a change would do is estimated
+// (see chart.estimate); the one that promises most is decoded in full, so
 // breaks, doors and several places count.
 type local struct {
-	*decoder
-	rng        *rand.Rand
-	at         []int  // place of each task in the order
-	mark       []bool // scratch of reorder
-	moved      []int
-	gaps       bool  // some task has a greatest gap
-	before     state // after the first `placed` tasks of the list
-	placed     int
-	tabu       map[[2]int]int // pair that may not come back in this order before a round
-	next       list           // scratch of step, as candidate
-	candidate  list
-	changes    []change
-	chainTasks []int
-	chainHolds []hold
+	*chart
+	rng             *rand.Rand
+	at              []int  // place of each task in the order
+	mark            []bool // scratch of reorder
+	moved           []int
+	gaps            bool  // some task has a greatest gap
+	sharp           bool  // estimates are as good as decoding
+	wide            bool  // more changes are tried
+	before          state // after the first `placed` tasks of the list
+	placed          int
+	kept, keptBy    []int          // releases of the list, while a neighbour is decoded in full
+	tabu            map[[2]int]int // pair that may not come back in this order before a round
+	next, candidate list           // scratch of bestDecoded
+	changes         []change
+	chain           []int
+	holds           []hold
 }
 
 func newLocal(p *problem, rng *rand.Rand, spent *int) *local {
 	return &local{
-		decoder: newDecoder(p, spent), rng: rng, tabu: map[[2]int]int{},
-		gaps: p.hasGaps(), before: p.newState(),
+		chart: newChart(newDecoder(p, spent)), rng: rng, tabu: map[[2]int]int{},
+		gaps: p.hasGaps(), sharp: p.sharp(), before: p.newState(),
+		kept: make([]int, len(p.tasks)), keptBy: make([]int, len(p.tasks)),
 		at: make([]int, len(p.tasks)), mark: make([]bool, len(p.tasks)),
 	}
+}
+
+// sharp reports whether every resource of the problem takes one task at a
+// time, and nothing else comes between them.
+func (p *problem) sharp() bool {
+	if p.breaks != nil || p.dues || p.hasGaps() {
+		return false
+	}
+	for g, cooks := range p.cooks {
+		if cooks > 1 && !p.ample[g] {
+			return false
+		}
+	}
+	for u := range p.units {
+		if p.units[u].places > 1 || p.lesson.Equipment[p.units[u].equipment].Temperature {
+			return false
+		}
+	}
+	for n := range p.tasks {
+		if p.tasks[n].adult && p.adults > 1 || len(p.tasks[n].work) > 1 {
+			return false
+		}
+		for _, u := range p.tasks[n].uses {
+			if len(u.units) > 1 || u.part == WaitPart {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // patience returns for how many rounds the search goes on without a better
 // list before it starts again elsewhere: few at first, and more while that
 // keeps failing, since some lessons need many small steps and some a new try.
-func patience(failures int) int { return 10 + 10*(failures%20) }
+// Rounds are quick where changes need not be decoded.
+func (s *local) patience(failures int) int {
+	if s.sharp {
+		return 100 + 50*(failures%20)
+	}
+	return 10 + 10*(failures%20)
+}
+
+// tenure returns for how many rounds a pair may not come back.
+func (s *local) tenure() int {
+	if s.sharp {
+		return 8 + s.rng.IntN(8)
+	}
+	return 4 + s.rng.IntN(4)
+}
 
 // improve searches from a list until so many placements have been made, and
 // returns the best list with its cost. It ends sooner where no cost can be
@@ -83,20 +133,21 @@ func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 	bestCost, proven := s.cost, false
 	since, failures := 0, 0
 	for round := 0; *s.spent < stop; round++ {
-		if bestCost.finish <= bound.finish && !proven {
+		if bestCost.late == 0 && bestCost.finish <= bound.finish && !proven {
 			proven = true
 			stop = *s.spent + (stop-*s.spent)/8
 		}
 		if proven && bestCost.sum <= bound.sum {
 			break
 		}
-		if since++; since > patience(failures) || !s.step(here, round, stop, bestCost) {
+		if since++; since > s.patience(failures) || !s.step(here, round, stop, bestCost) {
 			since = 0
 			failures++
+			s.wide = !s.sharp && failures%2 == 1
 			s.restart(here, best)
 			continue
 		}
-		if s.decode(here, forever); s.cost.less(bestCost) {
+		if s.cost.less(bestCost) {
 			bestCost, since, failures = s.cost, 0, 0
 			best.copyFrom(here)
 		}
@@ -108,16 +159,49 @@ func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 // reports false where there is none.
 func (s *local) step(here list, round, stop int, bestCost cost) bool {
 	s.findChanges(here)
+	c := change{first: -1}
+	if s.sharp {
+		c = s.mostPromising(round, bestCost)
+		if c.first >= 0 && !s.apply(here, c) {
+			return false
+		}
+	} else {
+		c = s.bestDecoded(here, round, stop, bestCost)
+	}
+	if c.first < 0 {
+		return false
+	}
+	s.tabu[[2]int{c.second, c.first}] = round + s.tenure()
+	return s.decode(here, forever)
+}
+
+// mostPromising returns the change with the least estimate that is not
+// forbidden, or could lead to a better list than any yet.
+func (s *local) mostPromising(round int, bestCost cost) change {
+	chosen := change{first: -1}
+	for _, c := range s.changes {
+		if s.tabu[[2]int{c.first, c.second}] > round && c.estimate >= bestCost.finish {
+			continue
+		}
+		if chosen.first < 0 || c.estimate < chosen.estimate || c.estimate == chosen.estimate && s.rng.IntN(2) == 0 {
+			chosen = c
+		}
+	}
+	return chosen
+}
+
+// bestDecoded decodes every change and makes the best.
+func (s *local) bestDecoded(here list, round, stop int, bestCost cost) change {
 	slices.SortStableFunc(s.changes, func(a, b change) int { return s.firstPlace(a) - s.firstPlace(b) })
 	s.placed = -1
-	nextCost, chosen := cost{forever, forever}, change{first: -1}
+	nextCost, chosen := worst, change{first: -1}
 	for _, c := range s.changes {
 		if *s.spent >= stop {
 			break
 		}
 		*s.spent += overhead + len(here.order)/64
 		s.candidate.copyFrom(here)
-		if !s.apply(s.candidate, c) || !s.decodeFrom(here, s.candidate, s.firstPlace(c), nextCost.finish) {
+		if !s.apply(s.candidate, c) || !s.decodeFrom(here, s.candidate, s.firstPlace(c), s.limit(nextCost)) {
 			continue
 		}
 		if s.tabu[[2]int{c.first, c.second}] > round && !s.cost.less(bestCost) {
@@ -128,19 +212,32 @@ func (s *local) step(here list, round, stop int, bestCost cost) bool {
 			s.next.copyFrom(s.candidate)
 		}
 	}
-	if chosen.first < 0 {
-		return false
+	if chosen.first >= 0 {
+		here.copyFrom(s.next)
 	}
-	here.copyFrom(s.next)
-	s.tabu[[2]int{chosen.second, chosen.first}] = round + 4 + s.rng.IntN(4)
-	return true
+	return chosen
+}
+
+// limit returns the finish that a neighbour must not go over to be better than
+// the best so far. A pinned step that begins sooner is worth a later finish.
+func (s *local) limit(best cost) int {
+	if s.dues {
+		return forever
+	}
+	return best.finish
 }
 
 // restart goes on from the best list with a few changes at random.
 func (s *local) restart(here, best list) {
 	clear(s.tabu)
 	here.copyFrom(best)
-	s.kick(here)
+	kicks := 1
+	if s.sharp {
+		kicks += 4 * s.rng.IntN(4)
+	}
+	for range kicks {
+		s.kick(here)
+	}
 	if !s.decode(here, forever) {
 		here.copyFrom(best)
 		s.decode(here, forever)
@@ -162,10 +259,10 @@ func (s *local) firstPlace(c change) int {
 // decodeFrom decodes a neighbour of a list that differs from the given place
 // on. Called with places that never go back, it need not place again what
 // comes before.
+//
+// What had to come later in the list for greatest gaps comes later in the
+// neighbour, too. Where that does not do, it is decoded in full.
 func (s *local) decodeFrom(here, trial list, place, limit int) bool {
-	if s.gaps {
-		return s.decode(trial, limit)
-	}
 	if s.placed < 0 {
 		s.reset()
 		s.placed = 0
@@ -178,58 +275,127 @@ func (s *local) decodeFrom(here, trial list, place, limit int) bool {
 	*s.spent += place - s.placed
 	s.before.copyFrom(&s.state)
 	s.placed = place
-	return s.pass(trial, place, limit) == nil
+	m := s.pass(trial, place, limit)
+	if m == nil || m.by == 0 || !s.gaps {
+		return m == nil
+	}
+	copy(s.kept, s.release)
+	copy(s.keptBy, s.releaseBy)
+	ok := s.decode(trial, limit)
+	copy(s.release, s.kept)
+	copy(s.releaseBy, s.keptBy)
+	return ok
 }
 
 // findChanges lists the changes along the longest chain of what was decoded
-// last.
+// last, each with its estimate.
 func (s *local) findChanges(l list) {
+	if s.sharp {
+		s.byStart(l.order)
+		s.draw(l)
+	}
 	for i, n := range l.order {
 		s.at[n] = i
 	}
 	s.changes = s.changes[:0]
 	// The chain, from the end of the lesson back to the door.
-	s.chainTasks, s.chainHolds = s.chainTasks[:0], s.chainHolds[:0]
+	s.chain, s.holds = s.chain[:0], s.holds[:0]
 	n := s.lastTask(l)
-	for n >= 0 && len(s.chainTasks) <= len(l.order) {
-		s.chainTasks = append(s.chainTasks, n)
-		s.chainHolds = append(s.chainHolds, s.holder[n])
+	for n >= 0 && len(s.chain) <= len(l.order) {
+		s.chain = append(s.chain, n)
+		s.holds = append(s.holds, s.holder[n])
 		n = s.holder[n].task
 	}
-	for i := 0; i < len(s.chainTasks); {
-		// chainTasks[i…j] wait for one another at one resource.
+	// The other way round, from the door on.
+	slices.Reverse(s.chain)
+	slices.Reverse(s.holds)
+	for i := 1; i < len(s.chain); {
+		if s.holds[i].resource == byRules {
+			i++
+			continue
+		}
+		// chain[i-1…j] wait for one another at one resource.
 		j := i
-		for j+1 < len(s.chainTasks) && s.chainHolds[j].resource != byRules && s.chainHolds[j].resource == s.chainHolds[i].resource {
+		for j+1 < len(s.chain) && s.holds[j+1].resource == s.holds[i].resource {
 			j++
 		}
-		if j > i {
-			s.blockChanges(s.chainTasks[i : j+1])
-		}
-		i = max(j, i+1)
+		s.blockChanges(s.chain[i-1:j+1], s.holds[i].resource)
+		i = j + 1
 	}
-	for _, n := range s.chainTasks {
+	for _, n := range s.chain {
 		t := &s.tasks[n]
 		for hands := t.least; hands < t.least+len(t.work) && len(t.work) > 1; hands++ {
 			if hands != s.hands[n] {
-				s.changes = append(s.changes, change{first: n, second: -1 - hands, hands: hands})
+				e := s.start[n] + t.workWith(hands) + s.tail[n] - s.work[n]
+				s.changes = append(s.changes, change{first: n, second: -1 - hands, hands: hands, estimate: e})
 			}
 		}
 	}
 }
 
-// blockChanges lists the changes within one stretch, given from its end: the
-// two at either end change places.
-func (s *local) blockChanges(block []int) {
-	last := len(block) - 1
-	s.changes = append(s.changes, change{first: block[0], second: block[1]})
-	if last > 1 {
-		s.changes = append(s.changes, change{first: block[last-1], second: block[last]})
+// byStart sorts an order by the starts that were decoded; it is almost sorted
+// already. Between two tasks that follow each other at a resource there is
+// then nothing that waits for the first, so that they can change places
+// without a change for anybody else.
+func (s *local) byStart(order []int) {
+	for i := 1; i < len(order); i++ {
+		n := order[i]
+		k := i
+		for k > 0 && s.start[order[k-1]] > s.start[n] {
+			order[k] = order[k-1]
+			k--
+		}
+		order[k] = n
 	}
 }
 
-// lastTask returns the task that ends last.
+// blockChanges lists the changes within one stretch, in the order of time: the
+// two at either end change places, and on every other try any task goes to
+// either end.
+func (s *local) blockChanges(block []int, resource int) {
+	last := len(block) - 1
+	toBack := func(i, to int) {
+		s.changes = append(s.changes, change{
+			first: block[to], second: block[i], after: s.sharp, estimate: s.guess(block[i:to+1], resource, 0, false),
+		})
+	}
+	toBack(last-1, last)
+	if last > 1 {
+		toBack(0, 1)
+	}
+	if !s.wide {
+		return
+	}
+	for i := range last - 1 {
+		s.changes = append(s.changes, change{
+			first: block[last], second: block[i], after: true, estimate: s.guess(block[i:], resource, 0, false),
+		})
+	}
+	for i := 2; i <= last; i++ {
+		s.changes = append(s.changes, change{first: block[i], second: block[0], estimate: s.guess(block[:i+1], resource, i, true)})
+	}
+}
+
+// guess estimates where estimates are used.
+func (s *local) guess(block []int, resource, from int, front bool) int {
+	if !s.sharp {
+		return 0
+	}
+	return s.estimate(block, resource, from, front)
+}
+
+// lastTask returns the task that decides the cost: the one that ends last, or
+// the pinned one that begins too late by the most.
 func (s *local) lastTask(l list) int {
 	last, end := -1, -1
+	if s.cost.late > 0 {
+		for _, n := range l.order {
+			if late := s.start[n] - s.tasks[n].beginBy; late > end {
+				last, end = n, late
+			}
+		}
+		return last
+	}
 	for _, n := range l.order {
 		if e := s.start[n] + s.work[n] + s.tasks[n].wait; e > end {
 			last, end = n, e
@@ -244,7 +410,7 @@ func (s *local) apply(l list, c change) bool {
 		l.hands[c.first] = c.hands
 		return true
 	}
-	return s.reorder(l.order, s.at[c.second], s.at[c.first], true)
+	return s.reorder(l.order, s.at[c.second], s.at[c.first], !c.after)
 }
 
 // reorder brings the task at place b before that at place a, a < b: with pull

@@ -42,13 +42,21 @@ type order struct {
 	ties   []tie
 	into   [][]int // ties that end at a task
 	outOf  [][]int // ties that begin at a task
+	floor  []int   // moment before which a task does not start, whoever is quick
+	moves  int     // tasks moved while looking for last moments
 }
 
+// mostMoves bounds the search for last moments among greatest gaps. Beyond
+// it, in lessons far larger than any class, a step's last moment is the
+// planned one.
+const mostMoves = 20_000_000
+
 func (s *schedule) order() *order {
-	o := &order{schedule: s, into: make([][]int, len(s.tasks)), outOf: make([][]int, len(s.tasks))}
+	o := &order{schedule: s, into: make([][]int, len(s.tasks)), outOf: make([][]int, len(s.tasks)), floor: make([]int, len(s.tasks))}
 	for n := range s.jobs {
 		if s.jobs[n].placed {
 			o.placed = append(o.placed, n)
+			o.floor[n] = s.tasks[n].notBefore
 		}
 	}
 	slices.SortStableFunc(o.placed, func(a, b int) int { return s.jobs[a].start - s.jobs[b].start })
@@ -65,6 +73,9 @@ func (s *schedule) order() *order {
 		o.lanes(list, cooks, byCook, 0)
 	}
 	var list []seat
+	for _, a := range s.away {
+		list = append(list, seat{nobody, atStart, atWorkEnd, a.from, a.to, 1})
+	}
 	for _, n := range o.placed {
 		if j := &s.jobs[n]; s.tasks[n].adult {
 			list = append(list, seat{n, atStart, atWorkEnd, j.start, j.workEnd(), 1})
@@ -83,23 +94,31 @@ func (o *order) tie(t tie) {
 	o.ties = append(o.ties, t)
 }
 
+// nobody stands in the place of a task where an adult is out of the room.
+const nobody = -1
+
 // A seat is a stretch in which a task keeps some lanes of a resource.
 type seat struct {
-	task       int
+	task       int // or nobody
 	from, to   point
 	start, end int
 	width      int
 }
 
 // lanes lays seats into as many lanes as the resource has, each into those
-// that were left last, and ties each to whom it follows there.
-func (o *order) lanes(list []seat, count int, why cause, unit int) {
+// that were left last, and ties each to whom it follows there. It returns for
+// each lane the places in the list of those who are in it, by time.
+func (o *order) lanes(list []seat, count int, why cause, unit int) [][]int {
 	slices.SortStableFunc(list, func(a, b seat) int { return a.start - b.start })
 	type lane struct {
-		free int
-		last *seat
+		free   int
+		number int
 	}
 	lanes := make([]lane, min(count, 1+totalWidth(list)))
+	in := make([][]int, len(lanes))
+	for i := range lanes {
+		lanes[i].number = i
+	}
 	for i := range list {
 		s := &list[i]
 		if s.end == s.start {
@@ -114,13 +133,22 @@ func (o *order) lanes(list []seat, count int, why cause, unit int) {
 			if lanes[k].free > s.start {
 				continue
 			}
-			if last := lanes[k].last; last != nil && last.task != s.task {
-				o.tie(tie{a: last.task, b: s.task, from: last.to, to: s.from, cause: why, unit: unit})
+			number := lanes[k].number
+			if before := in[number]; len(before) > 0 {
+				switch last := &list[before[len(before)-1]]; {
+				case last.task == s.task || s.task == nobody:
+				case last.task == nobody: // the adult is out until then
+					o.floor[s.task] = max(o.floor[s.task], last.end)
+				default:
+					o.tie(tie{a: last.task, b: s.task, from: last.to, to: s.from, cause: why, unit: unit})
+				}
 			}
-			lanes[k] = lane{s.end, s}
+			in[number] = append(in[number], i)
+			lanes[k].free = s.end
 			taken++
 		}
 	}
+	return in
 }
 
 func totalWidth(list []seat) int {
@@ -132,56 +160,97 @@ func totalWidth(list []seat) int {
 }
 
 // unitTies ties the stays of one unit: by places, by changes of temperature
-// and by doors that stay shut.
+// and by doors that stay shut. What follows from the ties within a lane is
+// left out.
 func (o *order) unitTies(u int) {
 	stays := slices.Clone(o.stays[u])
+	// What is held for no time disturbs nobody.
+	stays = slices.DeleteFunc(stays, func(s stay) bool { return s.enter == s.leave })
 	slices.SortStableFunc(stays, func(a, b stay) int { return a.enter - b.enter })
-	points := func(st *stay) (enter, leave point) {
-		enter, leave = atStart, atEnd
+	list := make([]seat, len(stays))
+	doors := false
+	for i := range stays {
+		st := &stays[i]
+		enter, leave := atStart, atEnd
 		if j := &o.jobs[st.task]; st.enter == j.workEnd() && st.enter != j.start {
 			enter = atWorkEnd
 		} else if st.leave == j.workEnd() && st.leave != j.end() {
 			leave = atWorkEnd
 		}
-		return enter, leave
+		list[i] = seat{st.task, enter, leave, st.enter, st.leave, st.places}
+		doors = doors || st.shut.from < st.shut.to
 	}
-	var list []seat
-	for i := range stays {
-		st := &stays[i]
-		enter, leave := points(st)
-		list = append(list, seat{st.task, enter, leave, st.enter, st.leave, st.places})
+	lanes := o.lanes(list, o.units[u].places, byUnit, u)
+	o.reheatTies(u, stays, list, lanes)
+	if doors {
+		o.doorTies(u, stays, list, lanes)
 	}
-	o.lanes(list, o.units[u].places, byUnit, u)
+}
 
-	reheat := o.units[u].reheat
-	batch := 0 // first stay at the temperature of the one before
-	for i := range stays {
-		if i > 0 && stays[i].temp != stays[i-1].temp {
-			batch = i
-		}
-		if batch == 0 || stays[i].temp == noTemp {
-			continue
-		}
-		for k := batch - 1; k >= 0 && stays[k].temp == stays[batch-1].temp; k-- {
-			_, leave := points(&stays[k])
-			enter, _ := points(&stays[i])
-			o.tie(tie{a: stays[k].task, b: stays[i].task, from: leave, to: enter, lag: reheat, cause: byUnit, unit: u})
+// reheatTies lets each batch of one temperature wait until all of the batch
+// before have left and the unit has changed: those who are last in a lane of
+// the one batch are tied to those who are first in a lane of the other.
+func (o *order) reheatTies(u int, stays []stay, list []seat, lanes [][]int) {
+	batch := make([]int, len(stays))
+	for i := 1; i < len(stays); i++ {
+		batch[i] = batch[i-1]
+		if stays[i].temp != stays[i-1].temp {
+			batch[i]++
 		}
 	}
+	if len(stays) == 0 || stays[0].temp == noTemp || batch[len(stays)-1] == 0 {
+		return
+	}
+	first, last := make([][]int, len(stays)), make([][]int, len(stays)) // by batch
+	add := func(to [][]int, b, i int) {
+		if !slices.Contains(to[b], i) {
+			to[b] = append(to[b], i)
+		}
+	}
+	for _, lane := range lanes {
+		for k, i := range lane {
+			if k == 0 || batch[lane[k-1]] != batch[i] {
+				add(first, batch[i], i)
+			}
+			if k+1 == len(lane) || batch[lane[k+1]] != batch[i] {
+				add(last, batch[i], i)
+			}
+		}
+	}
+	for b := 1; b <= batch[len(stays)-1]; b++ {
+		for _, before := range last[b-1] {
+			for _, i := range first[b] {
+				o.tie(tie{a: list[before].task, b: list[i].task, from: list[before].to, to: list[i].from, lag: o.units[u].reheat, cause: byUnit, unit: u})
+			}
+		}
+	}
+}
 
+// doorTies keeps comings and goings on the side of a shut door on which the
+// plan has them: in each lane whoever is in when the door shuts, the last
+// before and the first after.
+func (o *order) doorTies(u int, stays []stay, list []seat, lanes [][]int) {
 	for i := range stays {
 		shut := &stays[i]
 		if shut.shut.from >= shut.shut.to {
 			continue
 		}
-		for k := range stays {
-			st := &stays[k]
-			if st.task == shut.task {
-				continue
+		seen := map[int]bool{i: true}
+		for _, lane := range lanes {
+			// The first in the lane who leaves after the door has shut.
+			at, _ := slices.BinarySearchFunc(lane, shut.shut.from, func(k, moment int) int { return list[k].end - moment - 1 })
+			for k := max(0, at-1); k < len(lane); k++ {
+				other := lane[k]
+				if !seen[other] {
+					seen[other] = true
+					st := &list[other]
+					o.door(shut, st.task, st.from, st.start, u)
+					o.door(shut, st.task, st.to, st.end, u)
+				}
+				if list[other].start >= shut.shut.to {
+					break
+				}
 			}
-			enter, leave := points(st)
-			o.door(shut, st.task, enter, st.enter, u)
-			o.door(shut, st.task, leave, st.leave, u)
 		}
 	}
 }
@@ -222,6 +291,10 @@ func (o *order) latestStarts(limit int) []int {
 		now := o.jobs[n].start
 		good, bad := now, o.workBefore(limits[n], o.jobs[n].work)+1
 		if bad <= good {
+			latest[n] = now
+			continue
+		}
+		if o.moves > mostMoves {
 			latest[n] = now
 			continue
 		}
@@ -306,6 +379,7 @@ func (o *order) canMove(n, t, limit int, starts []int) bool {
 			return false
 		}
 		m := moved[i]
+		o.moves++
 		j := &o.jobs[m]
 		if starts[m]+j.work+j.wait > limit {
 			return false
@@ -336,8 +410,10 @@ type event struct {
 }
 
 // running returns begins and ends in an order in which every moment comes
-// after all that it is tied to.
-func (o *order) running() []event {
+// after all that it is tied to. From the place `loose` on they hold each
+// other, as two trays do behind one door that stays shut, or wait for such:
+// those stand by the times of the plan.
+func (o *order) running() (out []event, loose int) {
 	node := func(n int, end bool) int {
 		if end {
 			return 2*n + 1
@@ -358,7 +434,6 @@ func (o *order) running() []event {
 		a, b := node(t.a, t.from == atEnd), node(t.b, t.to == atEnd)
 		add(a, b)
 	}
-	var out []event
 	ready := []int{}
 	for _, n := range o.placed {
 		if waits[node(n, false)] == 0 {
@@ -375,11 +450,10 @@ func (o *order) running() []event {
 			}
 		}
 	}
-	if len(out) == 2*len(o.placed) {
-		return out
+	loose = len(out)
+	if loose == 2*len(o.placed) {
+		return out, loose
 	}
-	// Tasks that hold each other (a door that stays shut between the coming
-	// and the going of one that keeps it waiting) run as the plan has them.
 	seen := map[event]bool{}
 	for _, e := range out {
 		seen[e] = true
@@ -391,7 +465,7 @@ func (o *order) running() []event {
 			}
 		}
 	}
-	return out
+	return out, loose
 }
 
 // spreads of the work and the wait part by kind: standard deviation over
@@ -424,9 +498,9 @@ const (
 	classSpread = 0.10
 )
 
-// logOf returns μ and σ of the lognormal with mean 1 and the given standard
+// lawOf returns the lognormal law with mean 1 and the given standard
 // deviation: σ² = ln(1 + s²), μ = −σ²/2.
-func logOf(spread float64) (mu, sigma float64) {
+func lawOf(spread float64) law {
 	v := math.Log1p(spread * spread)
-	return -v / 2, math.Sqrt(v)
+	return law{-v / 2, math.Sqrt(v)}
 }

@@ -18,6 +18,8 @@ type Plan struct {
 	LowerBound float64 // no valid plan of these groups can finish earlier
 	Groups     []GroupPlan
 	Conflicts  []Conflict // rules that exclude each other; their groups are not in the plan
+	LatePins   []LatePin  // pinned steps that begin too late, whatever is tried
+	Chain      []Link     // the longest chain, from the door to the last group's end
 	Risk       Risk
 }
 
@@ -46,7 +48,7 @@ type UnitPlan struct {
 // A Wait says that a step stood ready and had to wait.
 type Wait struct {
 	Minutes float64 // since all steps before it had ended, gaps included; 0 where it did not wait
-	For     string  // id of the equipment, "adults", "cooks" or "phase"
+	For     string  // id of the equipment, "adults", "cooks", "phase" or "pin"
 	Until   float64 // the moment the step starts
 }
 
@@ -143,6 +145,8 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int { return cmp.Compare(a.Start, b.Start) })
 		plan.Groups = append(plan.Groups, gp)
 	}
+	plan.LatePins = s.latePins()
+	plan.Chain = o.longestChain()
 	plan.Risk = o.simulate(opt.Runs, opt.Seed)
 }
 
@@ -177,6 +181,12 @@ func (o *order) held(n int) Wait {
 	}
 	w := Wait{Minutes: minutes(j.start - free), Until: minutes(j.start), For: "phase"}
 	at := free
+	if f := o.floor[n]; f > at {
+		at, w.For = f, "adults"
+		if f == o.tasks[n].notBefore {
+			w.For = "pin"
+		}
+	}
 	for i, u := range j.units {
 		enter, _ := o.tasks[n].uses[i].span(0, j.work, j.wait)
 		if r := o.units[u].ready - enter; r > at {
@@ -217,7 +227,8 @@ func (plan *Plan) addConflict(p *problem, g int, t template) {
 			Dish: dish.ID, Step: step.ID, After: a.Step, MaxGap: a.MaxGap.Float(),
 		}
 		c.Rules = append(c.Rules, rule)
-		parts = append(parts, fmt.Sprintf("%q must start at most %s min after %q ends", step.ID, a.MaxGap.Decimal(2), a.Step))
+		parts = append(parts, fmt.Sprintf("“%s” must start at most %s min after “%s” ends",
+			p.lesson.StepTitle(dish.ID, step.ID), a.MaxGap.Decimal(2), p.lesson.StepTitle(cmp.Or(a.Dish, dish.ID), a.Step)))
 	}
 	for i := range plan.Conflicts {
 		if slices.Equal(plan.Conflicts[i].Rules, c.Rules) {
@@ -226,7 +237,12 @@ func (plan *Plan) addConflict(p *problem, g int, t template) {
 		}
 	}
 	c.Groups = []string{p.lesson.Groups[g].ID}
-	c.Says = strings.Join(parts, ", and ") + ": no plan of any length can keep " + map[bool]string{true: "this", false: "these together"}[len(parts) == 1]
+	what := map[bool]string{true: "this", false: "these together"}[len(parts) == 1]
+	if t.unsure {
+		c.Says = strings.Join(parts, ", and ") + ": no plan was found that keeps " + what
+	} else {
+		c.Says = strings.Join(parts, ", and ") + ": no plan of any length can keep " + what
+	}
 	plan.Conflicts = append(plan.Conflicts, c)
 }
 

@@ -238,9 +238,39 @@ func randomLesson(t *rapid.T) fit.Lesson {
 		if pick(3, "choice") == 0 {
 			group.Dishes = []string{"d0"}
 		}
+		for range pick(4, "pinned") / 2 {
+			group.Pins = append(group.Pins, randomPin(t, l))
+		}
 		l.Groups = append(l.Groups, group)
 	}
+	for range pick(3, "away") / 2 {
+		l.Away = append(l.Away, fit.Away{Adults: 1, From: length(40, "away from"), Minutes: length(20, "away for")})
+	}
 	return l
+}
+
+// randomPin pins a step of the first dish: to a moment, by a moment, or to
+// the last unit of what it uses first.
+func randomPin(t *rapid.T, l fit.Lesson) fit.Pin {
+	step := rapid.SampledFrom(l.Dishes[0].Steps).Draw(t, "pinned step")
+	pin := fit.Pin{Dish: "d0", Step: step.ID}
+	at := exact.Frac(rapid.Int64Range(0, 150).Draw(t, "pinned to"), 3)
+	if kind := rapid.IntRange(0, 3).Draw(t, "pin"); kind > 0 {
+		pin.NotBefore = &at
+		if kind == 2 {
+			pin.BeginBy = &at
+		}
+	} else {
+		pin.BeginBy = &at
+	}
+	for _, u := range step.Uses {
+		for _, e := range l.Equipment {
+			if e.ID == u.Equipment && rapid.Bool().Draw(t, "by name") {
+				pin.Units = append(pin.Units, e.Units[len(e.Units)-1].Name)
+			}
+		}
+	}
+	return pin
 }
 
 // Every plan obeys all eight rules, finishes no sooner than its bound, and
@@ -270,4 +300,33 @@ func BenchmarkSolve(b *testing.B) {
 			}
 		})
 	}
+}
+
+// A lesson in which everything waits for one adult takes the rules of thumb
+// too long to build: it is planned all the same, and well.
+func TestPlanningWithoutRulesOfThumb(t *testing.T) {
+	l := tartlets(1)
+	l.Phases, l.Adults, l.End = nil, 1, l.Start+900
+	step := fit.Step{Kind: fit.Cook, Work: mins("1"), Cooks: 1, Adult: fit.Watches}
+	var steps []fit.Step
+	for i := range 20 {
+		s := step
+		s.ID = fmt.Sprintf("s%d", i)
+		if i > 0 {
+			s.After = []fit.After{{Step: fmt.Sprintf("s%d", i-1)}}
+		}
+		steps = append(steps, s)
+	}
+	l.Dishes[0].Steps = steps
+	for i := range 29 {
+		l.Groups = append(l.Groups, fit.Group{ID: fmt.Sprintf("h%d", i), Cooks: 1, Pace: exact.Int(1)})
+	}
+	l.Away = []fit.Away{{Adults: 1, From: exact.Int(5), Minutes: exact.Int(5)}}
+	p, err := fit.Solve(l, fit.Options{Placements: 1, Runs: 10})
+	require.NoError(t, err)
+	assert.Empty(t, verify.Plan(l, p))
+	p, err = fit.Solve(l, fit.Options{Budget: 50, Runs: 10})
+	require.NoError(t, err)
+	assert.Empty(t, verify.Plan(l, p))
+	assert.LessOrEqual(t, p.Finish, 610.0, "one after another without a gap")
 }

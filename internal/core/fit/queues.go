@@ -18,7 +18,7 @@ import (
 // the least time that the k-th last group has still to go. The group that is
 // j-th of n to start is the (n−j+1)-th last, so the lesson lasts at least
 // r(j) + t(n−j+1).
-func (p *problem) queueBound(groups []int, heads, tails []int) int {
+func (p *problem) queueBound(groups []int, heads, tails []int) (int, *queues) {
 	q := p.newQueues(groups)
 	for _, c := range q.classes {
 		c.forward(q, heads)
@@ -30,6 +30,44 @@ func (p *problem) queueBound(groups []int, heads, tails []int) int {
 		for j := range n {
 			bound = max(bound, c.start[j]+c.toGo[n-1-j], c.workEnd[j]+c.toGoWork[n-1-j], c.end[j]+c.toGoEnd[n-1-j])
 		}
+	}
+	return bound, q
+}
+
+// energyBound returns the bound that the adults and each equipment of the room
+// give, from the work of all steps together. The j-th group to come to a step
+// keeps the resource no sooner than the queue lets it, and has no less to go
+// afterwards than the (n−j+1)-th last: so every load has its own head and
+// tail, and steps that come back to the same ovens count in their places.
+func (q *queues) energyBound() int {
+	var adults []load
+	shared := map[int][]load{}
+	for _, c := range q.classes {
+		n := len(c.tasks)
+		for j := range n {
+			if c.step.adult {
+				adults = append(adults, load{c.start[j], c.work, c.toGo[n-1-j] - c.work})
+			}
+			for i := range c.step.uses {
+				u := &c.step.uses[i]
+				if q.lesson.Equipment[u.equipment].PerStation {
+					continue
+				}
+				l := load{c.start[j], c.work + c.step.wait, c.toGo[n-1-j] - c.work - c.step.wait}
+				switch u.part {
+				case WorkPart:
+					l.amount, l.tail = c.work, c.toGo[n-1-j]-c.work
+				case WaitPart:
+					l = load{c.workEnd[j], c.step.wait, c.toGoWork[n-1-j] - c.step.wait}
+				}
+				l.amount *= u.places
+				shared[u.equipment] = append(shared[u.equipment], l)
+			}
+		}
+	}
+	bound := q.energy(adults, q.adults, true)
+	for e, loads := range shared {
+		bound = max(bound, q.energy(loads, q.places(e), false))
 	}
 	return bound
 }
@@ -130,8 +168,8 @@ func (q *queues) spacing(c *class, part Part) int {
 			continue
 		}
 		slots := 0
-		for _, unit := range u.units {
-			slots += q.units[unit].places / u.places
+		for _, unit := range q.lesson.Equipment[u.equipment].Units {
+			slots += unit.Places / u.places
 		}
 		if most == 0 || slots < most {
 			most = slots
@@ -182,9 +220,10 @@ func (c *class) forward(q *queues, heads []int) {
 
 func (c *class) back(q *queues, tails []int) {
 	for i, n := range c.tasks {
-		c.toGo[i] = tails[n]
+		c.toGo[i], c.toGoEnd[i] = tails[n], tails[n]-q.tasks[n].shortest()
 	}
 	slices.SortFunc(c.toGo, cmp.Compare)
+	slices.SortFunc(c.toGoEnd, cmp.Compare)
 	for _, l := range c.after {
 		for k := range c.toGoEnd {
 			c.toGoEnd[k] = max(c.toGoEnd[k], l.class.toGo[k]+l.gap)

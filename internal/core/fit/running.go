@@ -43,13 +43,6 @@ func Running(l Lesson, p *Plan) []Line {
 	for _, s := range l.Spans() {
 		lines = append(lines, Line{Phase: true, From: s.From, To: s.To, Who: "everyone", What: s.Name})
 	}
-	names := map[string]string{}
-	for _, g := range l.Groups {
-		names[g.ID] = g.Name
-		if g.Name == "" {
-			names[g.ID] = g.ID
-		}
-	}
 	type entry struct {
 		StepPlan
 		who, title string
@@ -57,7 +50,7 @@ func Running(l Lesson, p *Plan) []Line {
 	var entries []entry
 	for _, g := range p.Groups {
 		for _, s := range g.Steps {
-			entries = append(entries, entry{s, names[g.ID], l.title(s.Dish, s.Step)})
+			entries = append(entries, entry{s, l.GroupLabel(g.ID), l.StepTitle(s.Dish, s.Step)})
 		}
 	}
 	slices.SortStableFunc(entries, func(a, b entry) int { return cmp.Compare(a.Start, b.Start) })
@@ -95,7 +88,7 @@ func Running(l Lesson, p *Plan) []Line {
 }
 
 // NameList prints names in order, those that differ only in the number at the
-// end together: "Bench 1–4, 7, Oven 2", "Bench 1a, 1b".
+// end together: "Bench 1–4, 7, Oven 2", "Bench 1a–3b".
 func NameList(names []string) string {
 	type numbered struct {
 		name, letter string
@@ -116,6 +109,15 @@ func NameList(names []string) string {
 	slices.SortStableFunc(list, func(a, b numbered) int {
 		return cmp.Or(cmp.Compare(a.name, b.name), cmp.Compare(a.number, b.number), cmp.Compare(a.letter, b.letter))
 	})
+	next := func(a, b numbered) bool {
+		switch {
+		case a.name != b.name || len(a.letter) != len(b.letter) || len(a.letter) > 1:
+			return false
+		case a.letter == "" || b.letter == "a":
+			return b.number == a.number+1
+		}
+		return b.number == a.number && b.letter[0] == a.letter[0]+1
+	}
 	var out strings.Builder
 	for i := 0; i < len(list); i++ {
 		n := list[i]
@@ -131,25 +133,13 @@ func NameList(names []string) string {
 		}
 		out.WriteString(strconv.Itoa(n.number) + n.letter)
 		last := i
-		for n.letter == "" && last+1 < len(list) && list[last+1] == (numbered{n.name, "", list[last].number + 1}) {
+		for last+1 < len(list) && next(list[last], list[last+1]) {
 			last++
 		}
 		if last > i+1 {
-			out.WriteString("–" + strconv.Itoa(list[last].number))
+			out.WriteString("–" + strconv.Itoa(list[last].number) + list[last].letter)
 			i = last
 		}
 	}
 	return out.String()
-}
-
-// title returns the title of a step, or its id where it has none.
-func (l Lesson) title(dish, step string) string {
-	for _, d := range l.Dishes {
-		for _, s := range d.Steps {
-			if d.ID == dish && s.ID == step && s.Title != "" {
-				return s.Title
-			}
-		}
-	}
-	return step
 }

@@ -25,7 +25,8 @@ func TestNameList(t *testing.T) {
 	for want, names := range map[string][]string{
 		"Bench 1–4, 7":             {"Bench 3", "Bench 1", "Bench 7", "Bench 2", "Bench 4"},
 		"Oven 1, 2":                {"Oven 2", "Oven 1"},
-		"Bench 1a, 1b, 2a":         {"Bench 2a", "Bench 1b", "Bench 1a"},
+		"Bench 1a–2a":              {"Bench 2a", "Bench 1b", "Bench 1a"},
+		"Bench 1a, 2b–3b":          {"Bench 2b", "Bench 3b", "Bench 1a", "Bench 3a"},
 		"Bench 2, Oven 1, the hob": {"the hob", "Oven 1", "Bench 2"},
 		"":                         nil,
 	} {

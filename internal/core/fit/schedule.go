@@ -11,6 +11,7 @@ type schedule struct {
 	cookT  [][]held     // for each group, work parts that keep cooks
 	stays  [][]stay     // for each unit, what is in it
 	trial  []assignment // scratch of assign
+	seen   int          // things looked at while placing, which is what takes the time
 	only   []int        // where set, the unit that assign must take for each use, by its place in use.units
 }
 
@@ -46,12 +47,14 @@ type assignment struct {
 }
 
 func newSchedule(p *problem) *schedule {
-	return &schedule{
+	s := &schedule{
 		problem: p,
 		jobs:    make([]job, len(p.tasks)),
 		cookT:   make([][]held, len(p.cooks)),
 		stays:   make([][]stay, len(p.units)),
 	}
+	s.reset()
+	return s
 }
 
 // reset empties the schedule and keeps its memory.
@@ -60,6 +63,9 @@ func (s *schedule) reset() {
 		s.jobs[i].placed = false
 	}
 	s.adultT = s.adultT[:0]
+	for _, a := range s.away {
+		s.adultT = append(s.adultT, a.interval)
+	}
 	for i := range s.cookT {
 		s.cookT[i] = s.cookT[i][:0]
 	}
@@ -99,6 +105,7 @@ func (s *schedule) cooksFree(group, cooks, t, work int) int {
 	}
 	for {
 		next, used := forever, 0
+		s.seen += len(s.cookT[group])
 		for _, h := range s.cookT[group] {
 			if h.from < t+work && t < h.to {
 				next = min(next, h.to)
@@ -121,6 +128,7 @@ func (s *schedule) peakCooks(group, from, to int) int {
 			continue
 		}
 		used := 0
+		s.seen += len(s.cookT[group])
 		for _, h := range s.cookT[group] {
 			if h.from <= moment && moment < h.to {
 				used += h.cooks
@@ -134,6 +142,7 @@ func (s *schedule) peakCooks(group, from, to int) int {
 func (s *schedule) adultFree(t, work int) int {
 	for {
 		next, used := forever, 0
+		s.seen += len(s.adultT)
 		for _, a := range s.adultT {
 			if a.from < t+work && t < a.to {
 				next = min(next, a.to)
@@ -290,6 +299,7 @@ func (s *schedule) admits(unit int, st *stay) (later int, ok bool) {
 			firstLeave = min(firstLeave, o.leave)
 		}
 	}
+	s.seen += len(s.stays[unit])
 	for i := range s.stays[unit] {
 		check(&s.stays[unit][i])
 	}
@@ -318,6 +328,7 @@ func (s *schedule) peakPlaces(unit int, st *stay) int {
 			return
 		}
 		used := 0
+		s.seen += len(s.stays[unit])
 		count := func(o *stay) {
 			if o.enter <= moment && moment < o.leave {
 				used += o.places

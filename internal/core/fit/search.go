@@ -17,13 +17,20 @@ func (g genome) clone() genome {
 	return genome{slices.Clone(g.rank), slices.Clone(g.hands)}
 }
 
-// A cost orders schedules: the last group's finish, then the sum of all. The
+// A cost orders schedules: how late pinned steps begin, which the teacher has
+// asked for above all; the last group's finish, then the sum of all. The
 // overrun needs no place of its own, since it grows with the finish.
-type cost struct{ finish, sum int }
+type cost struct{ late, finish, sum int }
 
 func (c cost) less(d cost) bool {
+	if c.late != d.late {
+		return c.late < d.late
+	}
 	return c.finish < d.finish || c.finish == d.finish && c.sum < d.sum
 }
+
+// worst is the cost of what is no schedule.
+var worst = cost{forever, forever, forever}
 
 // build places all tasks of the groups that can be planned, in the order of
 // the genome: a serial schedule generation scheme. Each task goes to the
@@ -34,8 +41,13 @@ func (c cost) less(d cost) bool {
 // comes back that much later (the unscheduling step of Franck, Neumann and
 // Schwindt, 2001). A group for which that does not end is placed as a whole,
 // by its template.
-func (s *schedule) build(g genome, templates []template, work *int) {
+//
+// It counts its work in placements of a decoder, and gives up, reporting
+// false, where that goes over the limit.
+func (s *schedule) build(g genome, templates []template, limit int) (work int, ok bool) {
 	s.reset()
+	s.seen = 0
+	inserted := 0
 	waiting := make([]int, len(s.tasks)) // predecessors not placed yet
 	release := make([]int, len(s.tasks)) // not before, from unscheduling
 	sequence := make([][]int, len(s.byGroup))
@@ -53,6 +65,10 @@ func (s *schedule) build(g genome, templates []template, work *int) {
 		}
 	}
 	for len(open) > 0 {
+		if work = inserted*buildWeight + s.seen/seenWeight; work > limit {
+			return work, false
+		}
+		s.seen += len(open)
 		at := 0
 		for i, n := range open {
 			if g.rank[n] < g.rank[open[at]] {
@@ -65,7 +81,7 @@ func (s *schedule) build(g genome, templates []template, work *int) {
 		gr := s.tasks[n].group
 
 		late := s.insert(n, g.hands[n], release[n])
-		*work++
+		inserted++
 		if late == nil {
 			sequence[gr] = append(sequence[gr], n)
 			for _, l := range s.tasks[n].after {
@@ -83,7 +99,7 @@ func (s *schedule) build(g genome, templates []template, work *int) {
 			}
 			open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
 			s.insertTemplate(s.byGroup[gr], templates[gr])
-			*work += len(s.byGroup[gr])
+			inserted += len(s.byGroup[gr])
 			continue
 		}
 		// Take the earlier task and all that came after it out again.
@@ -109,6 +125,36 @@ func (s *schedule) build(g genome, templates []template, work *int) {
 			}
 		}
 	}
+	return inserted*buildWeight + s.seen/seenWeight, true
+}
+
+// inTurn lets the groups that can be planned work one after another, each
+// when all others have ended. It is always possible, and quick.
+func (s *schedule) inTurn(templates []template) {
+	s.reset()
+	end := 0
+	for _, a := range s.away {
+		end = max(end, a.to)
+	}
+	for _, b := range s.breaks {
+		end = max(end, b.to)
+	}
+	order := s.topological()
+	for g, tasks := range s.byGroup {
+		switch {
+		case templates[g].impossible():
+			continue
+		case templates[g].starts != nil:
+			s.insertTemplateFrom(tasks, templates[g], end)
+		default:
+			for _, n := range order {
+				if s.tasks[n].group == g {
+					s.insert(n, s.cooks[g], end)
+				}
+			}
+		}
+		end = max(end, s.groupFinish(g))
+	}
 }
 
 // lateness says which earlier task must come later, and by how much, for a
@@ -119,7 +165,7 @@ type lateness struct{ task, by int }
 // nothing and returns a lateness where a greatest gap would be missed.
 func (s *schedule) insert(n, hands, release int) *lateness {
 	task := &s.tasks[n]
-	from, latest, tight := release, forever, 0
+	from, latest, tight := max(release, task.notBefore), forever, 0
 	for _, l := range task.before {
 		end := s.jobs[l.task].end()
 		from = max(from, end+l.min)
@@ -152,9 +198,11 @@ func (s *schedule) insert(n, hands, release int) *lateness {
 
 // insertTemplate places a whole group as its template has it, at the earliest
 // moment at which every task finds room: at the latest, after everyone else.
-func (s *schedule) insertTemplate(tasks []int, t template) {
+func (s *schedule) insertTemplate(tasks []int, t template) { s.insertTemplateFrom(tasks, t, 0) }
+
+func (s *schedule) insertTemplateFrom(tasks []int, t template, offset int) {
 	defer func() { s.only = nil }()
-	for offset := 0; ; {
+	for {
 		moved := 0
 		for i, n := range tasks {
 			at := offset + t.starts[i]
@@ -180,6 +228,13 @@ func (s *schedule) insertTemplate(tasks []int, t template) {
 
 func (s *schedule) cost() cost {
 	var c cost
+	if s.dues {
+		for n := range s.jobs {
+			if s.jobs[n].placed {
+				c.late += max(0, s.jobs[n].start-s.tasks[n].beginBy)
+			}
+		}
+	}
 	for g := range s.byGroup {
 		finish := s.groupFinish(g)
 		c.finish = max(c.finish, finish)
@@ -197,17 +252,25 @@ func search(p *problem, templates []template, bound cost, allowance int, seed ui
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
 	var from genome
-	var bestCost cost
+	bestCost := worst
 	spent := 0
-	for i, g := range thumbRules(p) {
-		work := 0
-		trial.build(g, templates, &work)
-		spent += work * buildWeight
-		if c := trial.cost(); i == 0 || c.less(bestCost) {
+	enough := max(allowance, 2*len(p.tasks)*buildWeight)
+	for _, g := range thumbRules(p) {
+		if spent > enough {
+			break
+		}
+		work, ok := trial.build(g, templates, enough)
+		spent += work
+		if c := trial.cost(); ok && c.less(bestCost) {
 			best, trial = trial, best
 			from, bestCost = g, c
 		}
 	}
+	if bestCost == worst { // too large even for one of them
+		best.inTurn(templates)
+		bestCost = best.cost()
+	}
+	spent = min(spent, allowance/2)
 	// Half for each where greatest gaps may leave the local search without a
 	// way; all for it otherwise.
 	if p.decodable() {
@@ -219,17 +282,34 @@ func search(p *problem, templates []template, bound cost, allowance int, seed ui
 		if found, c := l.improve(best.list(), stop, bound); c.less(bestCost) {
 			l.decode(found, forever)
 			best, bestCost = l.schedule(found), c
+			from = found.genome(len(p.tasks))
 		}
 		if !p.hasGaps() {
 			return best.tidy()
 		}
 	}
+	if from.rank == nil {
+		return best.tidy()
+	}
 	return wander(best, trial, templates, from, bound, allowance, spent, rng).tidy()
+}
+
+// genome returns the genome by which the tasks are placed in the order of the
+// list.
+func (l list) genome(tasks int) genome {
+	g := genome{make([]int, tasks), l.hands}
+	for rank, n := range l.order {
+		g.rank[n] = rank
+	}
+	return g
 }
 
 // buildWeight is how many placements of a decoder take as long as one that
 // looks for gaps.
 const buildWeight = 60
+
+// seenWeight is how many things can be looked at in the time of a placement.
+const seenWeight = 40
 
 func (p *problem) hasGaps() bool {
 	for n := range p.tasks {
@@ -251,15 +331,17 @@ func wander(best, trial *schedule, templates []template, here genome, bound cost
 	p := best.problem
 	bestCost := best.cost()
 	hereCost := bestCost
-	if bestCost.finish <= bound.finish {
+	if bestCost.late == 0 && bestCost.finish <= bound.finish {
 		allowance = spent + (allowance-spent)/8
 	}
 	for spent < allowance && bound.less(bestCost) {
 		g := here.clone()
 		g.vary(p, rng)
-		work := 0
-		trial.build(g, templates, &work)
-		spent += work * buildWeight
+		work, ok := trial.build(g, templates, allowance-spent)
+		spent += work
+		if !ok {
+			break
+		}
 		c := trial.cost()
 		if !hereCost.less(c) {
 			here, hereCost = g, c
@@ -293,6 +375,7 @@ func thumbRules(p *problem) []genome {
 		}
 		return ranks
 	}
+	pinned := p.pressing()
 	longest := rank(func(n int) (int, int) { return -tails[n], n })
 	inTurn := rank(func(n int) (int, int) { return p.tasks[n].group, -tails[n] })
 	recipe := rank(func(n int) (int, int) { return p.tasks[n].step, p.tasks[n].group })
@@ -300,7 +383,11 @@ func thumbRules(p *problem) []genome {
 	var out []genome
 	for _, hands := range []int{most, 1} {
 		h := slices.Repeat([]int{hands}, len(p.tasks))
-		for _, r := range [][]int{longest, inTurn, recipe} {
+		rules := [][]int{longest, inTurn, recipe}
+		if p.dues {
+			rules = append(rules, rank(func(n int) (int, int) { return pinned[n], -tails[n] }))
+		}
+		for _, r := range rules {
 			out = append(out, genome{r, h})
 		}
 		if most == 1 {
@@ -308,6 +395,23 @@ func thumbRules(p *problem) []genome {
 		}
 	}
 	return out
+}
+
+// pressing returns for each task the moment by which it must begin for every
+// pinned step to begin in time.
+func (p *problem) pressing() []int {
+	by := make([]int, len(p.tasks))
+	order := p.topological()
+	slices.Reverse(order)
+	for _, n := range order {
+		by[n] = p.tasks[n].beginBy
+		for _, l := range p.tasks[n].after {
+			if by[l.task] != forever {
+				by[n] = min(by[n], by[l.task]-l.min-p.tasks[n].shortest())
+			}
+		}
+	}
+	return by
 }
 
 // vary makes one to three small changes.

@@ -4,7 +4,10 @@ import (
 	"cmp"
 	"math"
 	"math/rand/v2"
+	"runtime"
 	"slices"
+	"sync"
+	"sync/atomic"
 )
 
 // Risk says how likely the plan is to work in a class of people.
@@ -37,106 +40,232 @@ type Cause struct {
 // class; each wait part is lognormal with a small spread. A task starts when
 // all it is tied to has happened; work that meets a whole-class phase pauses
 // for it.
+//
+// A lesson that is far larger than any class is simulated less often than is
+// usual, so that the time is bounded.
 func (o *order) simulate(runs int, seed uint64) Risk {
-	rng := rand.New(rand.NewPCG(seed, 1))
-	events := o.running()
-	type law struct{ mu, sigma float64 }
-	work, wait := make([]law, len(o.tasks)), make([]law, len(o.tasks))
+	if runs <= defaultRuns {
+		runs = min(runs, max(leastRuns, mostSteps/max(1, len(o.placed))))
+	}
+	laws := o.laws()
+	finishes := make([][]float64, len(o.byGroup)) // by group and run
+	for g := range finishes {
+		finishes[g] = make([]float64, runs)
+	}
+	last := make([]float64, runs)
+	tallies := make([]tally, min(runtime.GOMAXPROCS(0), runs))
+	var next atomic.Int64
+	var wait sync.WaitGroup
+	for worker := range tallies {
+		wait.Go(func() {
+			r := o.newRun()
+			t := &tallies[worker]
+			t.causes = map[Cause]int{}
+			for i := int(next.Add(1)) - 1; i < runs; i = int(next.Add(1)) - 1 {
+				// Every lesson has random numbers of its own, so that it does
+				// not matter who simulates it.
+				r.draw(laws, rand.New(rand.NewPCG(seed, uint64(i)+1)))
+				r.play()
+				last[i] = r.end(finishes, i, t)
+			}
+		})
+	}
+	wait.Wait()
+	all := tally{causes: map[Cause]int{}}
+	for _, t := range tallies {
+		all.late += t.late
+		for c, n := range t.causes {
+			all.causes[c] += n
+		}
+	}
+	return o.risk(runs, finishes, last, all.causes, all.late)
+}
+
+// A law is the lognormal law of a factor with mean 1.
+type law struct{ mu, sigma float64 }
+
+func (l law) draw(rng *rand.Rand) float64 { return math.Exp(l.mu + l.sigma*rng.NormFloat64()) }
+
+// laws are those of the work and the wait of each task.
+type laws struct{ work, wait []law }
+
+func (o *order) laws() laws {
+	l := laws{make([]law, len(o.tasks)), make([]law, len(o.tasks))}
 	for _, n := range o.placed {
 		step := o.lesson.Dishes[o.tasks[n].dish].Steps[o.tasks[n].step]
-		m, s := logOf(workSpread(step))
-		work[n] = law{m, s}
-		m, s = logOf(waitSpread(step.Kind))
-		wait[n] = law{m, s}
+		l.work[n], l.wait[n] = lawOf(workSpread(step)), lawOf(waitSpread(step.Kind))
 	}
-	groupMu, groupSigma := logOf(groupSpread)
-	classMu, classSigma := logOf(classSpread)
-	deadline := float64(o.deadline)
+	return l
+}
 
-	times := make([][3]float64, len(o.tasks)) // by point
-	binding := make([]int, len(o.tasks))      // tie that decided the start, or −1
-	factor := make([]float64, len(o.byGroup))
-	finishes := make([][]float64, len(o.byGroup))
-	last := make([]float64, 0, runs)
-	tally := map[Cause]int{}
-	late := 0
-	for range runs {
-		class := math.Exp(classMu + classSigma*rng.NormFloat64())
-		for g := range factor {
-			factor[g] = class * math.Exp(groupMu+groupSigma*rng.NormFloat64())
+// A tally counts late lessons, and in how many of them what stood on the
+// longest chain.
+type tally struct {
+	late   int
+	causes map[Cause]int
+}
+
+// A run is one simulated lesson: how long each part takes, and when it
+// happens.
+type run struct {
+	*order
+	events     []event
+	loose      int // from here on the events hold each other
+	ready      []readiness
+	factor     []float64 // of each group
+	work, wait []float64 // seconds, by task
+	times      [][3]float64
+	binding    []int // tie that decided the start, or −1
+}
+
+func (o *order) newRun() *run {
+	n := len(o.tasks)
+	r := &run{
+		order: o, ready: make([]readiness, n), factor: make([]float64, len(o.byGroup)),
+		work: make([]float64, n), wait: make([]float64, n), times: make([][3]float64, n), binding: make([]int, n),
+	}
+	r.events, r.loose = o.running()
+	for _, n := range o.placed {
+		r.ready[n] = o.readiness(n)
+	}
+	return r
+}
+
+// A readiness holds the moments before which a task does not start, and does
+// not end its work, whoever is quick: what it enters then must be hot.
+type readiness struct{ start, workEnd float64 }
+
+func (o *order) readiness(n int) readiness {
+	r := readiness{start: float64(o.floor[n])}
+	for i, u := range o.jobs[n].units {
+		hot := float64(o.units[u].ready)
+		if o.tasks[n].uses[i].part == WaitPart {
+			r.workEnd = max(r.workEnd, hot)
+		} else {
+			r.start = max(r.start, hot)
 		}
-		for _, e := range events {
-			n := e.task
-			j, t := &o.jobs[n], &times[n]
-			if e.end {
-				t[atEnd] = t[atWorkEnd]
-				if j.wait > 0 {
-					t[atEnd] += float64(j.wait) * math.Exp(wait[n].mu+wait[n].sigma*rng.NormFloat64())
-				}
-				for _, k := range o.into[n] {
-					// A tray behind a door that stays shut waits inside.
-					if tie := &o.ties[k]; tie.to == atEnd {
-						t[atEnd] = max(t[atEnd], times[tie.a][tie.from]+float64(tie.lag))
-					}
-				}
+	}
+	return r
+}
+
+// draw draws how long everything takes.
+func (r *run) draw(l laws, rng *rand.Rand) {
+	class := lawOf(classSpread).draw(rng)
+	group := lawOf(groupSpread)
+	for g := range r.factor {
+		r.factor[g] = class * group.draw(rng)
+	}
+	for _, n := range r.placed {
+		j := &r.jobs[n]
+		r.work[n], r.wait[n] = 0, 0
+		if j.work > 0 {
+			r.work[n] = float64(j.work) * r.factor[r.tasks[n].group] * l.work[n].draw(rng)
+		}
+		if j.wait > 0 {
+			r.wait[n] = float64(j.wait) * l.wait[n].draw(rng)
+		}
+	}
+}
+
+// end notes when each group has ended in this run, and returns when the last
+// has.
+func (r *run) end(finishes [][]float64, run int, t *tally) float64 {
+	end, slowest := 0.0, -1
+	for g, tasks := range r.byGroup {
+		for _, n := range tasks {
+			if !r.jobs[n].placed {
 				continue
 			}
-			length := 0.0
-			if j.work > 0 {
-				length = float64(j.work) * factor[o.tasks[n].group] * math.Exp(work[n].mu+work[n].sigma*rng.NormFloat64())
-			}
-			start := float64(o.readyAt(n, j.work))
-			binding[n] = -1
-			for _, k := range o.into[n] {
-				tie := &o.ties[k]
-				if tie.to == atEnd {
-					continue
-				}
-				at := times[tie.a][tie.from] + float64(tie.lag)
-				if tie.to == atWorkEnd {
-					at -= length
-				}
-				if at > start {
-					start, binding[n] = at, k
-				}
-			}
-			t[atStart], t[atWorkEnd] = o.throughBreaks(start, length)
-		}
-
-		end, slowest := 0.0, -1
-		for g, tasks := range o.byGroup {
-			finish := 0.0
-			for _, n := range tasks {
-				if !o.jobs[n].placed {
-					continue
-				}
-				if f := times[n][atEnd]; f > finish {
-					finish = f
-					if f > end {
-						end, slowest = f, n
-					}
-				}
-			}
-			finishes[g] = append(finishes[g], finish)
-		}
-		last = append(last, end)
-		if end > deadline+onTimeSlack {
-			late++
-			for c := range o.chain(slowest, binding) {
-				tally[c]++
+			f := r.times[n][atEnd]
+			finishes[g][run] = max(finishes[g][run], f)
+			if f > end {
+				end, slowest = f, n
 			}
 		}
 	}
-	return o.risk(runs, finishes, last, tally, late)
+	if end > float64(r.deadline)+onTimeSlack {
+		t.late++
+		for c := range r.chain(slowest, r.binding) {
+			t.causes[c]++
+		}
+	}
+	return end
 }
+
+// play lets everything happen as soon as what it is tied to has happened.
+// Two trays behind one door that stays shut go in together and come out
+// together: such events hold each other, and are moved on until all ties are
+// kept.
+func (r *run) play() {
+	clear(r.times)
+	for _, e := range r.events[:r.loose] {
+		r.happen(e, false)
+	}
+	for range len(r.events) - r.loose {
+		moved := false
+		for _, e := range r.events[r.loose:] {
+			moved = r.happen(e, true) || moved
+		}
+		if !moved {
+			break
+		}
+	}
+}
+
+// happen works out one event and reports whether it has moved.
+func (r *run) happen(e event, loose bool) bool {
+	n := e.task
+	t := &r.times[n]
+	was := *t
+	if e.end {
+		t[atEnd] = t[atWorkEnd] + r.wait[n]
+		for _, k := range r.into[n] {
+			// A tray behind a door that stays shut waits inside.
+			if tie := &r.ties[k]; tie.to == atEnd {
+				t[atEnd] = max(t[atEnd], r.times[tie.a][tie.from]+float64(tie.lag))
+			}
+		}
+		return *t != was
+	}
+	ready := r.ready[n]
+	start, workEnd := ready.start, ready.workEnd
+	r.binding[n] = -1
+	for _, k := range r.into[n] {
+		tie := &r.ties[k]
+		at := r.times[tie.a][tie.from] + float64(tie.lag)
+		switch {
+		case tie.to == atStart && at > start:
+			start, r.binding[n] = at, k
+		case tie.to == atWorkEnd && at > workEnd:
+			workEnd = at
+			if at-r.work[n] > start {
+				r.binding[n] = k
+			}
+		}
+	}
+	// Work begins no sooner than it must to end when the shelf is free. Where
+	// two hold each other it begins, and whoever stands ready with a tray
+	// waits for the other.
+	if !loose || r.work[n] == 0 {
+		start = max(start, workEnd-r.work[n])
+	}
+	t[atStart], t[atWorkEnd] = r.throughBreaks(start, r.work[n])
+	t[atWorkEnd] = max(t[atWorkEnd], workEnd)
+	return *t != was
+}
+
+const (
+	mostSteps = 10_000_000 // simulated in all
+	leastRuns = 100
+)
 
 // onTimeSlack forgives the rounding of sums of floating-point seconds.
 const onTimeSlack = 1e-6
 
 // readyAt returns the moment before which a task can't start because its
-// ovens heat up.
+// ovens heat up, an adult is out or the teacher has pinned it.
 func (o *order) readyAt(n, work int) int {
-	ready := 0
+	ready := o.floor[n]
 	for i, u := range o.jobs[n].units {
 		enter, _ := o.tasks[n].uses[i].span(0, work, o.jobs[n].wait)
 		ready = max(ready, o.units[u].ready-enter)

@@ -9,6 +9,7 @@ type template struct {
 	starts, cooks []int   // in the order of problem.byGroup
 	units         [][]int // for each task and use, by its place in use.units
 	clash         []rule  // where there is no such plan: the rules that exclude each other
+	unsure        bool    // the search for one was cut short, so there may be a plan after all
 }
 
 func (t template) impossible() bool { return t.clash != nil }
@@ -51,6 +52,7 @@ func (p *problem) templates() []template {
 			out[g] = t
 			continue
 		}
+		out[g].unsure = lone.cut
 		// Drop every rule that the clash does not need.
 		for _, r := range gaps {
 			lone.keep[r] = false
@@ -71,7 +73,7 @@ func (p *problem) templates() []template {
 func (p *problem) twin(g int) int {
 	a := p.lesson.Groups[g]
 	for h, b := range p.lesson.Groups[:g] {
-		if a.Cooks == b.Cooks && a.Pace.Cmp(b.Pace) == 0 && (a.Dishes == nil) == (b.Dishes == nil) && slices.Equal(a.Dishes, b.Dishes) {
+		if a.Pins == nil && b.Pins == nil && a.Cooks == b.Cooks && a.Pace.Cmp(b.Pace) == 0 && (a.Dishes == nil) == (b.Dishes == nil) && slices.Equal(a.Dishes, b.Dishes) {
 			return h
 		}
 	}
@@ -88,6 +90,7 @@ type lone struct {
 	tasks []int
 	keep  map[rule]bool // the greatest gaps in force
 	nodes int
+	cut   bool // a search was given up at its limit
 }
 
 // loneNodes bounds the branching of one search.
@@ -175,6 +178,7 @@ func (l *lone) rules(c choice) []arc {
 func (l *lone) branch(c choice, arcs []arc) (starts []int, units [][]int, ok bool) {
 	l.nodes++
 	if l.nodes > loneNodes {
+		l.cut = true
 		return nil, nil, false
 	}
 	starts, ok = l.leastStarts(c, arcs)
@@ -208,6 +212,7 @@ func (l *lone) leastStarts(c choice, arcs []arc) ([]int, bool) {
 	for i, n := range l.tasks {
 		t := &l.problem.tasks[n]
 		work, _ := l.duration(c, i)
+		starts[i] = t.notBefore
 		for k := range t.uses {
 			enter, _ := t.uses[k].span(0, work, t.wait)
 			starts[i] = max(starts[i], l.units[t.uses[k].units[c.units[i][k]]].ready-enter)

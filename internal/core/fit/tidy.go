@@ -23,10 +23,15 @@ func (s *schedule) tidy() *schedule {
 	}
 	// Units of a group's own station become those of the group that takes
 	// the place; then like units of the room are dealt out.
-	for n := range out.jobs {
-		j, t := &out.jobs[n], &out.tasks[n]
-		for k := range j.units {
-			j.units[k] = t.uses[k].units[out.units[j.units[k]].index]
+	for to, from := range groups {
+		if to == from {
+			continue
+		}
+		for _, n := range s.byGroup[to] {
+			j, t := &out.jobs[n], &out.tasks[n]
+			for k := range j.units {
+				j.units[k] = t.uses[k].units[out.units[j.units[k]].index]
+			}
 		}
 	}
 	deal := out.unitOrder()
@@ -112,7 +117,7 @@ func (s *schedule) unitOrder() []int {
 	type alike struct{ equipment, places int }
 	same := map[alike][]int{}
 	for u, unit := range s.units {
-		if !s.lesson.Equipment[unit.equipment].PerStation {
+		if !s.lesson.Equipment[unit.equipment].PerStation && !s.pinnedUnit(u) {
 			key := alike{unit.equipment, unit.places}
 			same[key] = append(same[key], u)
 		}
@@ -130,4 +135,17 @@ func (s *schedule) unitOrder() []int {
 		}
 	}
 	return deal
+}
+
+// pinnedUnit reports whether some step has been given this unit by name.
+func (s *schedule) pinnedUnit(u int) bool {
+	e := s.lesson.Equipment[s.units[u].equipment]
+	for _, g := range s.lesson.Groups {
+		for _, pin := range g.Pins {
+			if slices.Contains(pin.Units, e.Units[s.units[u].index].Name) {
+				return true
+			}
+		}
+	}
+	return false
 }

@@ -48,16 +48,7 @@ func Eigenvalue(s Shape, biot float64) (lambda, a1 float64) {
 			}
 		}
 	}
-	switch s {
-	case Slab:
-		a1 = 4 * math.Sin(lambda) / (2*lambda + math.Sin(2*lambda))
-	case Cylinder:
-		j0, j1 := math.J0(lambda), math.J1(lambda)
-		a1 = 2 / lambda * j1 / (j0*j0 + j1*j1)
-	case Sphere:
-		a1 = 4 * (math.Sin(lambda) - lambda*math.Cos(lambda)) / (2*lambda - math.Sin(2*lambda))
-	}
-	return lambda, a1
+	return lambda, coefficient(s, lambda)
 }
 
 // characteristic is the left side of the equation for λ1, which grows with

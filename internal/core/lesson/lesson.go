@@ -4,14 +4,18 @@
 package lesson
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
+	"freshapron/internal/core/class"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/safety"
 	"freshapron/internal/core/scale"
 )
 
@@ -24,13 +28,20 @@ type Room struct {
 	Adults      int // who are there to do and watch steps
 	Equipment   []fit.Equipment
 	Instruments measure.Instruments
+	Ovens       map[string]measure.Oven // by the name of the unit
+	RawBoards   int                     // boards that are only for raw meat and fish
+	Sharps      int                     // sharp things that are counted out and in
+	Outages     []string                // what does not work on the day, in words
 }
 
 // A Class is a teaching group.
 type Class struct {
 	Name     string
-	Learners int
-	Pace     exact.Number // 1 is as the recipe says
+	Learners int             // how many, where nobody is named
+	Pace     exact.Number    // 1 is as the recipe says
+	Age      int             // years; 0 is not said
+	Roster   []class.Learner // by name; may be empty
+	Rules    []class.Rule    // by which groups are dealt
 }
 
 // A Lesson is one practical lesson as the teacher has set it up.
@@ -43,10 +54,23 @@ type Lesson struct {
 	Tolerances pantry.Tolerances // of the school
 	Class      Class
 	Room       Room
-	GroupSize  int // 1 is everyone alone
-	Each       int // pieces for each learner
-	Demo       int // pieces that the teacher makes in the demonstration
-	Spare      int // sets of a bench kept for mishaps
+	GroupSize  int             // 1 is everyone alone
+	Each       int             // pieces for each learner
+	Demo       int             // pieces that the teacher makes in the demonstration
+	Spare      int             // sets of a bench kept for mishaps
+	Changes    []rescue.Change // what the teacher has decided in the plan
+	Absent     []int64         // learners of the class's roster
+	Teams      [][]int64       // who works with whom, where somebody has changed it by hand
+	Swaps      []Swap
+	OtherWays  []WayTaken
+	Safety     safety.Book // the school's tables
+}
+
+// Tables are what every lesson of a school is planned with.
+type Tables struct {
+	Pantry     *pantry.Pantry
+	Tolerances pantry.Tolerances
+	Safety     safety.Book
 }
 
 // UsualPhases are the whole-class blocks that a new lesson begins with. The
@@ -71,6 +95,9 @@ type Bench struct {
 	Number   int // of the bench in the room
 	Cooks    int
 	Pieces   int
+	Kind     int    // of Kinds: what it makes, and how
+	Swaps    []Swap // of its learners
+	Ways     []WayTaken
 }
 
 // maxes of what a form can ask for; far above any real lesson.
@@ -98,7 +125,9 @@ func (l Lesson) Check() error {
 	within("each", fmt.Sprintf("%s for each learner", capital(l.Recipe.Pieces)), l.Each, 1, maxEach)
 	within("demo", "Demonstration", l.Demo, 0, maxEach)
 	within("spare", "Spare sets", l.Spare, 0, maxSpare)
-	switch n := l.Class.Learners; {
+	switch n := l.Learners(); {
+	case n < 1 && len(l.Class.Roster) > 0:
+		add("class", "Everybody of %s is away. Say who is there.", l.Class.Name)
 	case n < 1:
 		add("class", "%s has no learners. Choose another class, or add learners to this one.", l.Class.Name)
 	case n > l.Room.Learners:
@@ -111,7 +140,7 @@ func (l Lesson) Check() error {
 		}
 	}
 	if len(problems) == 0 {
-		if err, ok := l.Fit().Check().(fit.Problems); ok {
+		if err, ok := l.unchanged().Check().(fit.Problems); ok {
 			problems = err
 		}
 	}
@@ -121,22 +150,28 @@ func (l Lesson) Check() error {
 	return problems
 }
 
-func (l Lesson) sizes() []int {
-	return scale.Groups(l.Class.Learners, l.GroupSize, l.Room.Benches)
-}
-
 // Benches returns the groups at their benches. Where there are more groups
 // than benches, two share a bench.
 func (l Lesson) Benches() []Bench {
 	sizes := l.sizes()
 	perBench := l.perBench()
+	swaps, ways := l.taken()
 	out := make([]Bench, len(sizes))
+	kinds := map[string]int{}
 	for i, n := range sizes {
 		b := Bench{ID: fmt.Sprintf("g%d", i+1), Number: i/perBench + 1, Cooks: n, Pieces: n * l.Each}
 		b.Name = fmt.Sprintf("Bench %d", b.Number)
 		if perBench > 1 {
 			b.Name += string(rune('a' + i%perBench))
 		}
+		if swaps != nil {
+			b.Swaps, b.Ways = swaps[i], ways[i]
+		}
+		key := fmt.Sprint(b.Pieces, plainSwaps(b.Swaps), plainWays(b.Ways))
+		if _, ok := kinds[key]; !ok {
+			kinds[key] = len(kinds)
+		}
+		b.Kind = kinds[key]
 		out[i] = b
 	}
 	return out
@@ -147,9 +182,21 @@ func (l Lesson) perBench() int {
 	return max(1, (len(l.sizes())+l.Room.Benches-1)/l.Room.Benches)
 }
 
-// Fit returns the lesson as the planner takes it. Groups that share a bench
-// share its rings.
+// Fit returns the lesson as the planner takes it, with the changes that can
+// be made to it.
 func (l Lesson) Fit() fit.Lesson {
+	f := l.unchanged()
+	for _, c := range l.Changes {
+		if changed, err := rescue.Apply(f, c); err == nil && changed.Check() == nil {
+			f = changed
+		}
+	}
+	return f
+}
+
+// unchanged is the lesson as the recipe, the class and the room make it.
+// Groups that share a bench share its rings.
+func (l Lesson) unchanged() fit.Lesson {
 	f := fit.Lesson{
 		Title: l.Recipe.Title + " with " + l.Class.Name, Date: l.Date, Start: l.Start, End: l.End,
 		Phases: l.Phases, Adults: l.Room.Adults,
@@ -163,14 +210,17 @@ func (l Lesson) Fit() fit.Lesson {
 	}
 	dishes := map[int]string{}
 	for _, b := range l.Benches() {
-		id, ok := dishes[b.Pieces]
+		id, ok := dishes[b.Kind]
 		if !ok {
-			dish := l.Recipe.Dish(b.Pieces)
-			if len(dishes) > 0 { // groups of another size make more or fewer
+			dish := l.adapted(b, l.swapped(b.Swaps)).Dish(b.Pieces)
+			if len(dishes) > 0 { // these make more or fewer, or in another way
 				dish.ID = fmt.Sprintf("%s-%d", dish.ID, b.Pieces)
+				if slices.ContainsFunc(f.Dishes, func(d fit.Dish) bool { return d.ID == dish.ID }) {
+					dish.ID = fmt.Sprintf("%s-%s", dish.ID, b.ID)
+				}
 			}
 			id = dish.ID
-			dishes[b.Pieces] = id
+			dishes[b.Kind] = id
 			f.Dishes = append(f.Dishes, dish)
 		}
 		f.Groups = append(f.Groups, fit.Group{
@@ -180,36 +230,60 @@ func (l Lesson) Fit() fit.Lesson {
 	return f
 }
 
-// Sizes returns the different numbers of pieces that benches make, the most
-// frequent first.
-func (l Lesson) Sizes() []int {
-	count := map[int]int{}
-	var sizes []int
-	for _, b := range l.Benches() {
-		if count[b.Pieces] == 0 {
-			sizes = append(sizes, b.Pieces)
-		}
-		count[b.Pieces]++
-	}
-	slices.SortStableFunc(sizes, func(a, b int) int { return count[b] - count[a] })
-	return sizes
+// A KindOfBench is what benches that make the same, in the same way, measure
+// out.
+type KindOfBench struct {
+	Pieces  int
+	Swaps   []Swap
+	Recipe  recipe.Recipe // with the swaps
+	Benches []Bench
 }
 
-// Needs returns what the class uses, with the demonstration and the spares;
-// a spare is a set for the most frequent size of bench.
-func (l Lesson) Needs() []scale.Need {
-	var benches []int
+// Kinds returns the kinds of benches, the most frequent first; those that
+// swap something come after.
+func (l Lesson) Kinds() []KindOfBench {
+	var out []KindOfBench
 	for _, b := range l.Benches() {
-		benches = append(benches, b.Pieces)
+		k := slices.IndexFunc(out, func(k KindOfBench) bool {
+			return k.Pieces == b.Pieces && plainSwaps(k.Swaps) == plainSwaps(b.Swaps)
+		})
+		if k < 0 {
+			k = len(out)
+			out = append(out, KindOfBench{Pieces: b.Pieces, Swaps: b.Swaps, Recipe: l.swapped(b.Swaps)})
+		}
+		out[k].Benches = append(out[k].Benches, b)
 	}
+	slices.SortStableFunc(out, func(a, b KindOfBench) int {
+		return cmp.Or(cmp.Compare(min(1, len(a.Swaps)), min(1, len(b.Swaps))), len(b.Benches)-len(a.Benches))
+	})
+	return out
+}
+
+// Needs returns what the class uses of each line of the recipe, with the
+// demonstration and the spares; a spare is a set for the most frequent size of
+// bench. Benches that swap a line use none of it; see Swapped.
+func (l Lesson) Needs() []scale.Need {
+	kinds := l.Kinds()
 	var extra []int
 	if l.Demo > 0 {
 		extra = append(extra, l.Demo)
 	}
-	for range l.Spare {
-		extra = append(extra, l.Sizes()[0])
+	extra = append(extra, slices.Repeat([]int{kinds[0].Pieces}, l.Spare)...)
+	without := func(swapped string) (benches []int) {
+		for _, k := range kinds {
+			if swapped == "" || !slices.ContainsFunc(k.Swaps, func(s Swap) bool { return s.For == swapped }) {
+				benches = append(benches, slices.Repeat([]int{k.Pieces}, len(k.Benches))...)
+			}
+		}
+		return benches
 	}
-	return l.Kitchen().Class(l.Recipe, benches, extra)
+	out := l.Kitchen().Class(l.Recipe, without(""), extra)
+	for i, in := range l.Recipe.Ingredients {
+		if benches := without(in.Name); len(benches) < len(l.sizes()) {
+			out[i] = l.Kitchen().Class(l.Recipe, benches, extra)[i]
+		}
+	}
+	return out
 }
 
 // Grouping says how the learners work: "24 learners in 12 pairs at 12
@@ -217,7 +291,7 @@ func (l Lesson) Needs() []scale.Need {
 func (l Lesson) Grouping() string {
 	sizes := l.sizes()
 	least, most := slices.Min(sizes), slices.Max(sizes)
-	s := plural(l.Class.Learners, "learner", "learners")
+	s := plural(l.Learners(), "learner", "learners")
 	switch {
 	case most == 1 && len(sizes) == 1:
 		return s + " alone"

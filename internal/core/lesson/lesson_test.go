@@ -69,7 +69,7 @@ func plan(t *testing.T, l lesson.Lesson) (fit.Lesson, *fit.Plan, []lesson.Verdic
 	p, err := fit.Solve(f, fit.Options{})
 	require.NoError(t, err)
 	require.Empty(t, verify.Plan(f, p))
-	return f, p, l.Verdicts(f, p, l.Kitchen().Amounts(l.Recipe, l.Sizes()[0]))
+	return f, p, l.Verdicts(f, p, l.Kitchen().Amounts(l.Recipe, l.Kinds()[0].Pieces))
 }
 
 // Four pairs of four bars each: 13 min of phases, 4/1.8 min to weigh, 4 to
@@ -137,7 +137,8 @@ func TestSharedBenches(t *testing.T) {
 func TestGroupsOfTwoSizes(t *testing.T) {
 	l := eight(2)
 	l.Class.Learners = 9
-	assert.Equal(t, []int{4, 6}, l.Sizes())
+	assert.Equal(t, 4, l.Kinds()[0].Pieces)
+	assert.Equal(t, 6, l.Kinds()[1].Pieces)
 	f := l.Fit()
 	require.Len(t, f.Dishes, 2)
 	assert.Equal(t, []string{"bars", "bars-4"}, []string{f.Dishes[0].ID, f.Dishes[1].ID})

@@ -24,7 +24,8 @@ func Ovens(f fit.Lesson, p *fit.Plan) []OvenUse {
 	var out []OvenUse
 	for _, g := range p.Groups {
 		for _, s := range g.Steps {
-			for i, u := range step(f, s).Uses {
+			step, _ := f.Step(s.Dish, s.Step)
+			for i, u := range step.Uses {
 				if u.Temperature == nil {
 					continue
 				}
@@ -56,17 +57,6 @@ func onAt(f fit.Lesson, equipment string) float64 {
 		}
 	}
 	return 0
-}
-
-func step(f fit.Lesson, s fit.StepPlan) fit.Step {
-	for _, d := range f.Dishes {
-		for _, st := range d.Steps {
-			if d.ID == s.Dish && st.ID == s.Step {
-				return st
-			}
-		}
-	}
-	return fit.Step{}
 }
 
 // Sets says how many sets of ingredients there are to lay out.

@@ -47,7 +47,7 @@ func Queues(p *fit.Plan) []Queue {
 		waiting := map[string]bool{}
 		for _, s := range g.Steps {
 			h := s.Held
-			if h.Minutes < worthAWord || h.For == "phase" || h.For == "cooks" {
+			if h.Minutes < worthAWord || !h.InQueue() {
 				continue
 			}
 			q := byThing[h.For]
@@ -153,9 +153,14 @@ func deadlineName(f fit.Lesson) string {
 // heldUp says what makes the lesson too long: a queue, or the steps of one
 // bench even if nobody else were there.
 func (l Lesson) heldUp(f fit.Lesson, p *fit.Plan) string {
+	for _, link := range p.Chain {
+		if link.After == "pin" {
+			return fmt.Sprintf("You have put “%s” at %s, and all that follows waits for it.", f.StepTitle(link.Dish, link.Step), f.At(link.Start))
+		}
+	}
 	const least = 1 // minutes of queue that count as a reason
 	if q := Queues(p); len(q) > 0 && q[0].Longest >= least {
-		return fmt.Sprintf("%s up to %s for %s.", waits(q[0].Benches), Minutes(q[0].Longest), thing(q[0].For))
+		return fmt.Sprintf("%s up to %s for %s.", waits(q[0].Benches), Minutes(q[0].Longest), Thing(q[0].For))
 	}
 	g := slices.MaxFunc(p.Groups, func(a, b fit.GroupPlan) int { return cmp.Compare(a.Finish, b.Finish) })
 	opening := 0.0
@@ -175,8 +180,8 @@ func waits(benches int) string {
 	return fmt.Sprintf("%d benches wait", benches)
 }
 
-// thing names what is waited for.
-func thing(id string) string {
+// Thing names what is waited for.
+func Thing(id string) string {
 	switch id {
 	case "adults":
 		return "an adult"
@@ -206,7 +211,7 @@ func (l Lesson) queue(f fit.Lesson, p *fit.Plan) Verdict {
 		return Verdict{About: "queue", Light: Good, Head: "No queue", Says: "No bench waits for an oven, a ring or an adult."}
 	}
 	v := Verdict{About: "queue", Light: Look, Head: fmt.Sprintf("%d in a queue", q[0].Benches),
-		Says: fmt.Sprintf("%s up to %s for %s, from %s.", waits(q[0].Benches), Minutes(q[0].Longest), thing(q[0].For), f.At(q[0].From))}
+		Says: fmt.Sprintf("%s up to %s for %s, from %s.", waits(q[0].Benches), Minutes(q[0].Longest), Thing(q[0].For), f.At(q[0].From))}
 	return v
 }
 

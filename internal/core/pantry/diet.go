@@ -43,7 +43,7 @@ type DeclaredList struct {
 }
 
 // Fourteen is the list of the European Union and the United Kingdom.
-var Fourteen = declared("Fourteen allergens", "Regulation (EU) No 1169/2011, Annex II, and the UK law that keeps it; look up the law in force where you are",
+var Fourteen = declared("Fourteen allergens", "Regulation (EU) No 1169/2011, Annex II, and the UK law that keeps it (as known in 2026-11); look up the law in force where you are",
 	Wheat, "cereals containing gluten (wheat)", Rye, "cereals containing gluten (rye)", Barley, "cereals containing gluten (barley)", Oats, "cereals containing gluten (oats)",
 	Crustaceans, "crustaceans", Eggs, "eggs", Fish, "fish", Peanuts, "peanuts", Soya, "soya", Milk, "milk",
 	Almonds, "nuts (almonds)", Hazelnuts, "nuts (hazelnuts)", Walnuts, "nuts (walnuts)", Cashews, "nuts (cashews)", Pecans, "nuts (pecans)",
@@ -51,7 +51,7 @@ var Fourteen = declared("Fourteen allergens", "Regulation (EU) No 1169/2011, Ann
 	Celery, "celery", Mustard, "mustard", Sesame, "sesame", Sulphites, "sulphur dioxide and sulphites", Lupin, "lupin", Molluscs, "molluscs")
 
 // Nine is the list of the United States.
-var Nine = declared("Nine allergens", "United States: FALCPA of 2004 and the FASTER Act of 2021; look up the law in force where you are",
+var Nine = declared("Nine allergens", "United States: FALCPA of 2004 and the FASTER Act of 2021 (as known in 2026-11); look up the law in force where you are",
 	Milk, "milk", Eggs, "eggs", Fish, "fish", Crustaceans, "crustacean shellfish",
 	Almonds, "tree nuts (almonds)", Hazelnuts, "tree nuts (hazelnuts)", Walnuts, "tree nuts (walnuts)", Cashews, "tree nuts (cashews)", Pecans, "tree nuts (pecans)",
 	Brazils, "tree nuts (brazil nuts)", Pistachios, "tree nuts (pistachios)", Macadamias, "tree nuts (macadamias)",

@@ -129,19 +129,10 @@ func (c *checker) totalTimeDiffers() {
 
 var probes = regexp.MustCompile(`(?i)\b(probe|thermometer|core temperature)\b`)
 
-func (c *checker) raw() (names []string) {
-	for _, i := range c.everything() {
-		if stock, _ := c.pantry.Find(i.Pantry); stock.Has(pantry.Raw) {
-			names = append(names, i.Name)
-		}
-	}
-	return names
-}
-
 // noProbing asks for the core temperature of raw meat and fish. The figure is
 // the school's; the sentence of the mend names the one that is usual.
 func (c *checker) noProbing() {
-	raw := c.raw()
+	raw := c.Raw(c.pantry)
 	if len(raw) == 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return probes.MatchString(s.wording()) }) {
 		return
 	}
@@ -167,7 +158,7 @@ func (c *checker) noProbing() {
 var washes = regexp.MustCompile(`(?i)\b(wash|scrub|clean|soap)\w*\b`)
 
 func (c *checker) rawHygiene() {
-	raw := c.raw()
+	raw := c.Raw(c.pantry)
 	if len(raw) == 0 {
 		return
 	}
@@ -204,31 +195,17 @@ func (c *checker) noEndSign() {
 	}
 }
 
-// cautions by what a step does.
-var cautions = []struct {
-	what    string
-	does    *regexp.Regexp
-	says    *regexp.Regexp
-	caution string
-}{
-	{"a knife", regexp.MustCompile(`(?i)\b(chop|dice|slice|cut (?:the|into)|halve|(?:sharp|vegetable|bread|cook's) knife)`), regexp.MustCompile(`(?i)\b(bridge|claw|knife|knives|scissors|fingers?|cutter|careful)`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
-	{"hot fat", regexp.MustCompile(`(?i)\b(fry|fries|frying|saut[eé]|hot oil|griddle)\b`), regexp.MustCompile(`(?i)\b(hot|handle|splash|careful|dry|tongs)`), "Hot fat: dry food, handle to the side, never leave it."},
-	{"boiling", regexp.MustCompile(`(?i)\b(boil(?:s|ing)?|steam (?:it|them|the|for)|drain)\b`), regexp.MustCompile(`(?i)\b(steam|away from|adult|careful|scald|handle|hot)`), "Steam: lift the lid away from the face; an adult drains boiling water."},
-	{"a hot oven", regexp.MustCompile(`(?i)\b(oven|bake|roast)\b`), regexp.MustCompile(`(?i)\b(glove|hot|careful|mat)`), "Hot oven: dry oven gloves, a clear way to the heat mat."},
-	{"a blade that turns", regexp.MustCompile(`(?i)\b(stick blender|food processor|blend)\b`), regexp.MustCompile(`(?i)\b(unplug|under the surface|blade|careful)`), "Blades: unplugged before fingers go near; a stick blender stays under the surface."},
-}
-
 func (c *checker) noCaution() {
 	for n, s := range c.Steps {
 		if s.Kind == fit.Clean || s.Kind == fit.Weigh || s.Kind == fit.Serve {
 			continue
 		}
-		text := s.Title + ". " + s.Text
+		text := strings.ToLower(s.Title + ". " + s.Text)
 		for _, k := range cautions {
-			if !k.does.MatchString(text) || k.says.MatchString(s.Hazard) || s.Hazard == "" && k.what == "a hot oven" && s.Kind != fit.Bake || s.Hazard != "" {
+			if !k.in(text) || s.Hazard != "" || k.danger == HotOven && s.Kind != fit.Bake {
 				continue
 			}
-			c.add(stepAt(n), s.Title, fmt.Sprintf("“%s” has %s in it and no word of care.", s.Title, k.what), "Add: "+k.caution,
+			c.add(stepAt(n), s.Title, fmt.Sprintf("“%s” has %s in it and no word of care.", s.Title, k.danger.Name()), "Add: "+k.caution,
 				func(r *Recipe) { r.Steps[n].Hazard = k.caution })
 			break
 		}

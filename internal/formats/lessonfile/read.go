@@ -117,6 +117,14 @@ func (r *reader) room(o *object, l *fit.Lesson) {
 		return
 	}
 	l.Adults = o.count("adults", 1, false)
+	o.field("adults_out", false).each(func(_ int, n node) {
+		a := n.object()
+		l.Away = append(l.Away, fit.Away{
+			Adults: a.count("adults", 1, false),
+			From:   a.number("from_minute", exact.Number{}, true), Minutes: a.number("minutes", exact.Number{}, true),
+		})
+		a.done()
+	})
 	o.field("equipment", false).each(func(_ int, n node) { l.Equipment = append(l.Equipment, r.equipment(n.object())) })
 	o.done()
 }
@@ -172,8 +180,28 @@ func (r *reader) group(o *object) fit.Group {
 	if g.Dishes != nil && len(g.Dishes) == 0 {
 		r.add(o.path+".dishes", "is empty; name a dish, or leave it out for every dish")
 	}
+	o.field("pins", false).each(func(_ int, n node) { g.Pins = append(g.Pins, r.pin(n.object())) })
 	o.done()
 	return g
+}
+
+func (r *reader) pin(o *object) fit.Pin {
+	p := fit.Pin{
+		Dish: o.text("dish", true), Step: o.text("step", true),
+		NotBefore: o.maybe("not_before", false), BeginBy: o.maybe("begin_by", false),
+	}
+	o.field("units", false).each(func(_ int, n node) {
+		name, ok := n.value.(string)
+		if !ok {
+			r.add(n.path, "is %s; it must be the name of a unit", jsonkind.Of(n.value))
+		}
+		p.Units = append(p.Units, name)
+	})
+	if p.NotBefore == nil && p.BeginBy == nil && p.Units == nil && o.fields != nil {
+		r.add(o.path, "pins nothing: give \"not_before\", \"begin_by\" or \"units\"")
+	}
+	o.done()
+	return p
 }
 
 func (r *reader) dish(o *object) fit.Dish {

@@ -7,11 +7,13 @@ import (
 	"text/tabwriter"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/rescue"
 )
 
-// WriteSheet writes a plan as a running sheet to read: what happens when, by
-// the clock and by the minutes to the bell.
-func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan) error {
+// WriteSheet writes a plan to read: the verdict, a timeline, the checkpoints,
+// the running sheet by the clock and by the minutes to the bell, and what
+// would help where it does not fit.
+func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue) error {
 	var b strings.Builder
 	if l.Title != "" {
 		fmt.Fprintln(&b, l.Title)
@@ -34,7 +36,12 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan) error {
 	for _, c := range p.Conflicts {
 		fmt.Fprintf(&b, "Can't be planned (%s): %s.\n", strings.Join(c.Groups, ", "), c.Says)
 	}
+	for _, pin := range p.LatePins {
+		fmt.Fprintf(&b, "Pinned, but can't be kept: %s, %s begins %s min too late.\n", pin.Group, pin.Step, oneDecimal(pin.Minutes))
+	}
 	fmt.Fprintln(&b)
+	writeTimeline(&b, l, p)
+	writeCheckpoints(&b, l, p)
 
 	w := tabwriter.NewWriter(&b, 0, 0, 2, ' ', 0)
 	fmt.Fprintln(w, "clock\tto bell\twho\twhat\tuntil\twhere\tlast moment")
@@ -48,6 +55,12 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan) error {
 	}
 	if err := w.Flush(); err != nil {
 		return err
+	}
+	if len(rescues) > 0 {
+		fmt.Fprintln(&b, "\nWhat would help, planned and simulated:")
+		for _, r := range rescues {
+			fmt.Fprintf(&b, "  %s, %.0f in 100 on time: %s (%s)\n", l.At(r.Finish()), 100*r.AllOnTime(), r.Title, strings.Join(r.Costs, "; "))
+		}
 	}
 	lines := strings.Split(b.String(), "\n")
 	for i := range lines {

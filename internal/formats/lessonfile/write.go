@@ -3,21 +3,10 @@ package lessonfile
 import (
 	"encoding/json"
 	"io"
-	"strconv"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 )
-
-// PlanFormat names the plan file.
-const PlanFormat = "fresh-apron/plan"
-
-// decimal is a time in a plan: minutes with four decimals.
-type decimal float64
-
-func (d decimal) MarshalJSON() ([]byte, error) {
-	return strconv.AppendFloat(nil, float64(d), 'f', 4, 64), nil
-}
 
 // number writes an exact number as JSON: whole, or with up to ten decimals.
 type number exact.Number
@@ -30,126 +19,6 @@ func maybe(n *exact.Number) *number {
 	}
 	m := number(*n)
 	return &m
-}
-
-type planJSON struct {
-	Format     string          `json:"format"`
-	Version    int             `json:"version"`
-	Fits       bool            `json:"fits"`
-	Deadline   decimal         `json:"deadline_min"`
-	Finish     decimal         `json:"finish_min"`
-	Slack      decimal         `json:"slack_min"`
-	Overrun    decimal         `json:"overrun_min"`
-	LowerBound decimal         `json:"lower_bound_min"`
-	Groups     []groupPlanJSON `json:"groups"`
-	Conflicts  []conflictJSON  `json:"conflicts,omitempty"`
-	Risk       *riskJSON       `json:"risk,omitempty"`
-}
-
-type groupPlanJSON struct {
-	ID     string         `json:"id"`
-	Finish decimal        `json:"finish_min"`
-	Steps  []stepPlanJSON `json:"steps"`
-}
-
-type stepPlanJSON struct {
-	Dish        string     `json:"dish"`
-	Step        string     `json:"step"`
-	Start       decimal    `json:"start_min"`
-	WorkEnd     decimal    `json:"work_end_min"`
-	End         decimal    `json:"end_min"`
-	Cooks       int        `json:"cooks"`
-	Units       []unitJSON `json:"units"`
-	LatestStart decimal    `json:"latest_start_min"`
-}
-
-type unitJSON struct {
-	Equipment string `json:"equipment"`
-	Unit      string `json:"unit"`
-}
-
-type conflictJSON struct {
-	Groups []string   `json:"groups"`
-	Rules  []ruleJSON `json:"rules"`
-	Says   string     `json:"says"`
-}
-
-type ruleJSON struct {
-	Path   string  `json:"path"`
-	Dish   string  `json:"dish"`
-	Step   string  `json:"step"`
-	After  string  `json:"after"`
-	MaxGap decimal `json:"max_gap"`
-}
-
-type riskJSON struct {
-	Runs      int             `json:"runs"`
-	AllOnTime decimal         `json:"all_on_time"`
-	Groups    []groupRiskJSON `json:"groups"`
-	Causes    []causeJSON     `json:"causes"`
-}
-
-type groupRiskJSON struct {
-	ID     string  `json:"id"`
-	OnTime decimal `json:"on_time"`
-	P50    decimal `json:"p50_min"`
-	P80    decimal `json:"p80_min"`
-	P95    decimal `json:"p95_min"`
-}
-
-type causeJSON struct {
-	Kind  string  `json:"kind"`
-	Dish  string  `json:"dish,omitempty"`
-	ID    string  `json:"id"`
-	Share decimal `json:"share"`
-}
-
-// maxCauses is how many causes a plan names, the most frequent first.
-const maxCauses = 8
-
-// WritePlan writes a plan as JSON.
-func WritePlan(to io.Writer, p *fit.Plan) error {
-	out := planJSON{
-		Format: PlanFormat, Version: Version, Fits: p.Fits,
-		Deadline: decimal(p.Deadline), Finish: decimal(p.Finish), Slack: decimal(p.Slack),
-		Overrun: decimal(p.Overrun), LowerBound: decimal(p.LowerBound), Groups: []groupPlanJSON{},
-	}
-	for _, g := range p.Groups {
-		gj := groupPlanJSON{ID: g.ID, Finish: decimal(g.Finish), Steps: []stepPlanJSON{}}
-		for _, s := range g.Steps {
-			sj := stepPlanJSON{
-				Dish: s.Dish, Step: s.Step, Start: decimal(s.Start), WorkEnd: decimal(s.WorkEnd), End: decimal(s.End),
-				Cooks: s.Cooks, Units: []unitJSON{}, LatestStart: decimal(s.LatestStart),
-			}
-			for _, u := range s.Units {
-				sj.Units = append(sj.Units, unitJSON(u))
-			}
-			gj.Steps = append(gj.Steps, sj)
-		}
-		out.Groups = append(out.Groups, gj)
-	}
-	for _, c := range p.Conflicts {
-		cj := conflictJSON{Groups: c.Groups, Says: c.Says}
-		for _, r := range c.Rules {
-			cj.Rules = append(cj.Rules, ruleJSON{r.Path, r.Dish, r.Step, r.After, decimal(r.MaxGap)})
-		}
-		out.Conflicts = append(out.Conflicts, cj)
-	}
-	if p.Risk.Runs > 0 {
-		out.Risk = riskOf(p.Risk)
-	}
-	return encode(to, out)
-}
-
-func riskOf(r fit.Risk) *riskJSON {
-	out := &riskJSON{Runs: r.Runs, AllOnTime: decimal(r.AllOnTime), Groups: []groupRiskJSON{}, Causes: []causeJSON{}}
-	for _, g := range r.Groups {
-		out.Groups = append(out.Groups, groupRiskJSON{g.ID, decimal(g.OnTime), decimal(g.P50), decimal(g.P80), decimal(g.P95)})
-	}
-	for _, c := range r.Causes[:min(len(r.Causes), maxCauses)] {
-		out.Causes = append(out.Causes, causeJSON{c.Kind, c.Dish, c.ID, decimal(c.Share)})
-	}
-	return out
 }
 
 func encode(to io.Writer, v any) error {
@@ -185,7 +54,22 @@ type phaseJSON struct {
 
 type roomJSON struct {
 	Adults    int             `json:"adults"`
+	AdultsOut []awayJSON      `json:"adults_out,omitempty"`
 	Equipment []equipmentJSON `json:"equipment"`
+}
+
+type awayJSON struct {
+	Adults  int    `json:"adults"`
+	From    number `json:"from_minute"`
+	Minutes number `json:"minutes"`
+}
+
+type pinJSON struct {
+	Dish      string   `json:"dish"`
+	Step      string   `json:"step"`
+	NotBefore *number  `json:"not_before,omitempty"`
+	BeginBy   *number  `json:"begin_by,omitempty"`
+	Units     []string `json:"units,omitempty"`
 }
 
 type equipmentJSON struct {
@@ -204,11 +88,12 @@ type unitSizeJSON struct {
 }
 
 type groupJSON struct {
-	ID     string   `json:"id"`
-	Name   string   `json:"name,omitempty"`
-	Cooks  int      `json:"cooks"`
-	Pace   number   `json:"pace"`
-	Dishes []string `json:"dishes,omitempty"`
+	ID     string    `json:"id"`
+	Name   string    `json:"name,omitempty"`
+	Cooks  int       `json:"cooks"`
+	Pace   number    `json:"pace"`
+	Dishes []string  `json:"dishes,omitempty"`
+	Pins   []pinJSON `json:"pins,omitempty"`
 }
 
 type dishJSON struct {
@@ -299,8 +184,15 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 		}
 		out.Room.Equipment = append(out.Room.Equipment, ej)
 	}
+	for _, a := range l.Away {
+		out.Room.AdultsOut = append(out.Room.AdultsOut, awayJSON{a.Adults, number(a.From), number(a.Minutes)})
+	}
 	for _, g := range l.Groups {
-		out.Groups = append(out.Groups, groupJSON{g.ID, g.Name, g.Cooks, number(g.Pace), g.Dishes})
+		gj := groupJSON{ID: g.ID, Name: g.Name, Cooks: g.Cooks, Pace: number(g.Pace), Dishes: g.Dishes}
+		for _, p := range g.Pins {
+			gj.Pins = append(gj.Pins, pinJSON{p.Dish, p.Step, maybe(p.NotBefore), maybe(p.BeginBy), p.Units})
+		}
+		out.Groups = append(out.Groups, gj)
 	}
 	for _, d := range l.Dishes {
 		out.Dishes = append(out.Dishes, dishOf(d))

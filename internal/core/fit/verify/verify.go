@@ -57,7 +57,11 @@ func Plan(l fit.Lesson, p *fit.Plan) []string {
 	for _, g := range l.Groups {
 		v.capacity("2", g.Name+" "+g.ID+": cooks", v.cooks[g.ID], g.Cooks)
 	}
+	for _, a := range l.Away {
+		v.adults = append(v.adults, stretch{"out of the room", down(a.From), up(a.From.Add(a.Minutes)), a.Adults})
+	}
 	v.capacity("2", "adults", v.adults, l.Adults)
+	v.pins()
 	for key, list := range v.units {
 		v.unit(key, list)
 	}
@@ -368,5 +372,38 @@ func (v *verifier) verdict() {
 	}
 	if v.seconds("the bound", p.LowerBound) > finish {
 		v.fault("0: the bound of %.4f min is over the finish of %d s", p.LowerBound, finish)
+	}
+}
+
+// pins checks what the teacher has decided: nothing before its moment, and in
+// the units named. A moment to begin by may be missed, if the plan says so.
+func (v *verifier) pins() {
+	late := map[[3]string]bool{}
+	for _, p := range v.plan.LatePins {
+		late[[3]string{p.Group, p.Dish, p.Step}] = true
+	}
+	for _, g := range v.lesson.Groups {
+		for _, p := range g.Pins {
+			key := [3]string{g.ID, p.Dish, p.Step}
+			sp, ok := v.steps[key]
+			if !ok {
+				continue
+			}
+			start := v.seconds("a start", sp.Start)
+			if p.NotBefore != nil && start < up(*p.NotBefore) {
+				v.fault("9: %v starts at %d s, it is pinned to %d s or later", key, start, up(*p.NotBefore))
+			}
+			if p.BeginBy != nil && (start > down(*p.BeginBy)) != late[key] {
+				v.fault("9: %v starts at %d s, was to begin by %d s, and the plan calls it late: %t", key, start, down(*p.BeginBy), late[key])
+			}
+			for _, u := range sp.Units {
+				for _, e := range v.lesson.Equipment {
+					if e.ID == u.Equipment && !slices.Contains(p.Units, u.Unit) &&
+						slices.ContainsFunc(e.Units, func(o fit.Unit) bool { return slices.Contains(p.Units, o.Name) }) {
+						v.fault("9: %v is in %s, it is pinned to %v", key, u.Unit, p.Units)
+					}
+				}
+			}
+		}
 	}
 }

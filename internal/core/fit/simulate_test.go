@@ -1,0 +1,100 @@
+package fit_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+)
+
+// moments returns the mean and the standard deviation.
+func moments(values []float64) (mean, sd float64) {
+	for _, v := range values {
+		mean += v
+	}
+	mean /= float64(len(values))
+	for _, v := range values {
+		sd += (v - mean) * (v - mean)
+	}
+	return mean, math.Sqrt(sd / float64(len(values)-1))
+}
+
+// normal is the distribution function of the standard normal.
+func normal(z float64) float64 { return 0.5 * (1 + math.Erf(z/math.Sqrt2)) }
+
+// Two steps in a row share the factors F of group and class, and have noise
+// of their own: T = F·(20·X1 + 20·X2), so E T = 40 and
+// E T² = (1+0.15²)(1+0.10²)·(40² + 2·20²·s²).
+func TestRiskOfTwoInARow(t *testing.T) {
+	l := tartlets(1)
+	l.Phases = nil
+	s := 0.3
+	step := fit.Step{Kind: fit.Mix, Work: mins("20"), Cooks: 1, Adult: fit.NoAdult, Spread: &s}
+	first, second := step, step
+	first.ID, second.ID, second.After = "one", "two", []fit.After{{Step: "one"}}
+	l.Dishes[0].Steps = []fit.Step{first, second}
+	p, err := fit.Solve(l, fit.Options{Runs: 40000})
+	require.NoError(t, err)
+	mean, sd := moments(p.Risk.Finishes)
+	assert.InDelta(t, 40, mean, 0.15)
+	want := math.Sqrt((1+0.15*0.15)*(1+0.1*0.1)*(40*40+2*20*20*s*s) - 40*40)
+	assert.InDelta(t, want, sd, 0.15)
+}
+
+// Two trays in one oven whose door stays shut for both come out together,
+// when the slower is done: the share of such lessons that end in time is the
+// square of the share for one tray.
+func TestRiskBehindAShutDoor(t *testing.T) {
+	l := tartlets(2)
+	l.Phases = nil
+	l.Start, l.End = 9*60, 9*60+32
+	l.Equipment[0].Units = []fit.Unit{{Name: "Oven", Places: 2}}
+	l.Equipment[0].Preheat = exact.Number{}
+	l.Dishes[0].Steps = []fit.Step{{ID: "bake", Kind: fit.Bake, Wait: mins("30"), Cooks: 1, Adult: fit.NoAdult, KeepShut: true,
+		Uses: []fit.Use{{Equipment: "oven", Places: 1, Temperature: celsius(200), During: fit.WaitPart}}}}
+	p, err := fit.Solve(l, fit.Options{Runs: 40000})
+	require.NoError(t, err)
+	assert.InDelta(t, 30, p.Finish, 1e-9)
+	v := math.Log1p(0.08 * 0.08)
+	one := normal((math.Log(32.0/30) + v/2) / math.Sqrt(v))
+	assert.InDelta(t, one*one, p.Risk.AllOnTime, 0.01)
+	assert.InDelta(t, one*one, p.Risk.Groups[0].OnTime, 0.01, "each waits for the other")
+}
+
+// A lesson with doors that stay shut is about as risky as one without: what
+// one run finds must not be left over for the next.
+func TestRunsAreIndependent(t *testing.T) {
+	l := tartlets(4)
+	open, err := fit.Solve(l, fit.Options{Runs: 2000})
+	require.NoError(t, err)
+	l.Dishes[0].Steps[3].KeepShut = true
+	shut, err := fit.Solve(l, fit.Options{Runs: 2000})
+	require.NoError(t, err)
+	require.InDelta(t, open.Finish, shut.Finish, 1.1)
+	assert.InDelta(t, open.Risk.Groups[0].P50, shut.Risk.Groups[0].P50, 4)
+	assert.Less(t, shut.Risk.Finishes[1999], 2*shut.Finish)
+}
+
+func TestSimulationIsSeeded(t *testing.T) {
+	l := tartlets(6)
+	solveWith := func(seed uint64) fit.Risk {
+		p, err := fit.Solve(l, fit.Options{Runs: 300, Seed: seed})
+		require.NoError(t, err)
+		return p.Risk
+	}
+	assert.Equal(t, solveWith(3), solveWith(3))
+	assert.NotEqual(t, solveWith(3).Finishes, solveWith(4).Finishes)
+}
+
+func BenchmarkSimulate(b *testing.B) {
+	l := tartlets(16)
+	for b.Loop() {
+		if _, err := fit.Solve(l, fit.Options{Placements: 1, Runs: 2000}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,170 @@
+package lesson
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/rescue"
+)
+
+// A Decision is a change in words.
+type Decision struct {
+	rescue.Change
+	Says   string
+	Broken string // why it no longer counts; empty where it does
+}
+
+// Decisions returns the changes in the order in which they were made.
+func (l Lesson) Decisions() []Decision {
+	if len(l.Changes) == 0 {
+		return nil
+	}
+	f := l.unchanged()
+	out := make([]Decision, len(l.Changes))
+	for i, c := range l.Changes {
+		out[i] = Decision{Change: c, Says: c.Says(f)}
+		changed, err := rescue.Apply(f, c)
+		if err == nil {
+			err = changed.Check()
+		}
+		if err != nil {
+			out[i].Broken = words(err)
+			continue
+		}
+		f = changed
+	}
+	return out
+}
+
+// words leaves out the path of a problem, which means nothing on a screen.
+func words(err error) string {
+	if problems, ok := err.(fit.Problems); ok {
+		var says []string
+		for _, p := range problems {
+			says = append(says, p.Says)
+		}
+		return strings.Join(says, "; ")
+	}
+	return err.Error()
+}
+
+// With returns the lesson with a change. How many work together and how many
+// pieces each makes are the lesson's own; everything else is kept as a change
+// to its plan, in place of an earlier one about the same thing. The error
+// says why the lesson does not allow it.
+func (l Lesson) With(changes ...rescue.Change) (Lesson, error) {
+	for _, c := range changes {
+		switch c.Kind {
+		case rescue.Hands:
+			l.GroupSize = c.Number
+		case rescue.Fewer:
+			l.Each = c.Number
+		default:
+			before := l.Fit()
+			changed, err := rescue.Apply(before, c)
+			if err != nil {
+				return l, err
+			}
+			if err := changed.Check(); err != nil {
+				return l, fmt.Errorf("%s", words(err))
+			}
+			kept := slices.DeleteFunc(slices.Clone(l.Changes), func(o rescue.Change) bool { return replaces(c, o) })
+			l.Changes = append(kept, c)
+		}
+	}
+	return l, l.Check()
+}
+
+// replaces reports whether a change is another word on the same thing as one
+// before it.
+func replaces(c, o rescue.Change) bool {
+	moment := []rescue.Kind{rescue.NotBefore, rescue.BeginBy, rescue.PinAt}
+	same := c.Kind == o.Kind || slices.Contains(moment, c.Kind) && slices.Contains(moment, o.Kind)
+	switch c.Kind {
+	case rescue.AdultOut, rescue.OneMore, rescue.OneAdult, rescue.FewerLoads:
+		return false
+	}
+	return same && c.Group == o.Group && c.Dish == o.Dish && c.Step == o.Step && c.Equipment == o.Equipment && c.Unit == o.Unit ||
+		c.Kind == rescue.InUnit && o.Kind == c.Kind && c.Group == o.Group && c.Step == o.Step
+}
+
+// most learners who work together where that is offered to gain time.
+const mostHands = 5
+
+// Ways returns what can be tried to gain time: what the plan allows, larger
+// groups, and fewer pieces for each learner.
+func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
+	var out []rescue.Way
+	for _, w := range rescue.Ways(f, p) {
+		switch w.Changes[0].Kind {
+		case rescue.Hands: // the lesson has its own, with the pieces for each learner
+		case rescue.FewerLoads:
+			if l.Each == 1 {
+				out = append(out, w)
+			}
+		default:
+			out = append(out, w)
+		}
+	}
+	more := l
+	more.GroupSize++
+	if more.GroupSize <= mostHands && more.Check() == nil && len(more.sizes()) < len(l.sizes()) {
+		out = append(out, rescue.Way{
+			Changes: []rescue.Change{{Kind: rescue.Hands, Number: more.GroupSize}},
+			Title:   fmt.Sprintf("Work in %s, with a part for each", groupWord(more.GroupSize, 2)),
+			Costs:   []string{"nobody does every step", fmt.Sprintf("%d groups in place of %d", len(more.sizes()), len(l.sizes()))},
+		})
+	}
+	if l.Each > 1 {
+		out = append(out, rescue.Way{
+			Changes: []rescue.Change{{Kind: rescue.Fewer, Number: l.Each - 1}},
+			Title:   fmt.Sprintf("Make %s each in place of %d", l.Recipe.Count(l.Each-1), l.Each),
+			Costs:   []string{"less for each to take home"},
+		})
+	}
+	return out
+}
+
+// Try plans the ways to gain time; see rescue.Try.
+func (l Lesson) Try(f fit.Lesson, p *fit.Plan, opt fit.Options, progress func(done, all int)) []rescue.Rescue {
+	return rescue.Try(rescue.Trial{
+		Lesson: f, Plan: p, Ways: l.Ways(f, p), Options: opt, Progress: progress,
+		Build: func(changes ...rescue.Change) (fit.Lesson, error) {
+			changed, err := l.With(changes...)
+			if err != nil {
+				return fit.Lesson{}, err
+			}
+			return changed.Fit(), nil
+		},
+	})
+}
+
+// Half returns which of two lessons this is, 1 or 2, and after which step the
+// dish is kept; 0 where it is whole.
+func (l Lesson) Half() (half int, hold *fit.Hold) {
+	for _, c := range l.Changes {
+		if c.Kind != rescue.TwoLessons {
+			continue
+		}
+		for _, s := range l.Recipe.Steps {
+			if s.ID == c.Step && s.Hold != nil {
+				return c.Number, s.Hold
+			}
+		}
+	}
+	return 0, nil
+}
+
+// Keeps judges whether a dish may be kept from the end of one lesson to the
+// beginning of the next, so many minutes later.
+func Keeps(h fit.Hold, between int64) (bool, string) {
+	most := h.MaxMinutes
+	if exact.Int(between).Cmp(most) <= 0 {
+		return true, fmt.Sprintf("%s in the %s; %s is the most.", rescue.Hours(exact.Int(between)), h.Where, rescue.Hours(most))
+	}
+	return false, fmt.Sprintf("%s in the %s is too long: %s is the most. Choose an earlier second lesson, or another step to stop at.",
+		rescue.Hours(exact.Int(between)), h.Where, rescue.Hours(most))
+}

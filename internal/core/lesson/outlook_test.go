@@ -1,0 +1,122 @@
+package lesson_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/rescue"
+	"freshapron/internal/demo"
+)
+
+// lessonOf is a lesson of the demonstration school in its second period.
+func lessonOf(dish string) lesson.Lesson {
+	r := demo.Dish(dish)
+	return lesson.Lesson{
+		Date: "2026-11-26", Start: 605, End: 670, Phases: lesson.UsualPhases(), Recipe: r, Pantry: pantry.Stock(),
+		Tolerances: pantry.Usual, Class: demo.Classes()[1], Room: demo.FoodRoom(), GroupSize: 2, Each: r.Each, Demo: r.Yield, Spare: 1,
+	}
+}
+
+var quick = fit.Options{Budget: 20, Runs: 500}
+
+// The outlook for a length of period is the plan of a lesson in such a period.
+func TestOutlooksArePlans(t *testing.T) {
+	for _, dish := range []string{"herb-scones", "leek-tartlets", "bean-chilli"} {
+		l := lessonOf(dish)
+		found, err := l.Outlooks([]int{50, 65, 130}, quick)
+		require.NoError(t, err)
+		require.Len(t, found, 3)
+		for i, o := range found {
+			in := l
+			in.End = in.Start + fit.Clock(o.Period)
+			p, err := fit.Solve(in.Fit(), quick)
+			require.NoError(t, err)
+			assert.InDelta(t, p.Slack-p.Overrun, o.Left, 1e-6, "%s in %d min", dish, o.Period)
+			assert.InDelta(t, p.Risk.AllOnTime, o.Chance, 1e-9)
+			if i > 0 {
+				assert.InDelta(t, found[i-1].Left+float64(o.Period-found[i-1].Period), o.Left, 1e-9)
+			}
+		}
+	}
+	l := lessonOf("herb-scones")
+	l.Class.Learners = 0
+	_, err := l.Outlooks([]int{65}, quick)
+	assert.Error(t, err)
+}
+
+func TestWithAndDecisions(t *testing.T) {
+	l := lessonOf("leek-tartlets")
+	at := func(k rescue.Kind, minute string) rescue.Change {
+		return rescue.Change{Kind: k, Group: "g3", Dish: "leek-tartlets", Step: "roll", At: exact.MustParse(minute)}
+	}
+	l, err := l.With(at(rescue.NotBefore, "30"))
+	require.NoError(t, err)
+	l, err = l.With(at(rescue.BeginBy, "28"))
+	require.NoError(t, err)
+	require.Len(t, l.Changes, 1, "a later word on the same step counts")
+	assert.Equal(t, "Bench 3: “Roll, cut and line the tin” begins by 10:33", l.Decisions()[0].Says)
+
+	l, err = l.With(rescue.Change{Kind: rescue.Hands, Number: 3}, rescue.Change{Kind: rescue.Fewer, Number: 3})
+	require.NoError(t, err)
+	assert.Equal(t, 3, l.GroupSize)
+	assert.Equal(t, 3, l.Each)
+	assert.Len(t, l.Changes, 1, "these are the lesson's own")
+	assert.Len(t, l.Fit().Groups, 8)
+
+	_, err = l.With(rescue.Change{Kind: rescue.UnitOut, Equipment: "oven", Unit: "Oven 9"})
+	assert.ErrorContains(t, err, "no Oven 9")
+	_, err = l.With(rescue.Change{Kind: rescue.Hands, Number: 30})
+	assert.Error(t, err, "no group is so large")
+
+	// What no longer applies is said, and the lesson is planned without it.
+	l.GroupSize, l.Class.Learners = 4, 8
+	d := l.Decisions()
+	assert.Contains(t, d[0].Broken, "no bench “g3”")
+	assert.Empty(t, l.Fit().Groups[0].Pins)
+	require.NoError(t, l.Check())
+}
+
+func TestWaysOfALesson(t *testing.T) {
+	l := lessonOf("leek-tartlets")
+	f := l.Fit()
+	p, err := fit.Solve(f, quick)
+	require.NoError(t, err)
+	kinds := map[rescue.Kind]rescue.Way{}
+	for _, w := range l.Ways(f, p) {
+		kinds[w.Changes[0].Kind] = w
+	}
+	assert.Equal(t, "Work in threes, with a part for each", kinds[rescue.Hands].Title)
+	assert.Equal(t, "Make 3 tartlets each in place of 4", kinds[rescue.Fewer].Title)
+	assert.NotContains(t, kinds, rescue.FewerLoads)
+	assert.Equal(t, "Use ready-made pastry", kinds[rescue.ReadyMade].Title)
+	for _, r := range l.Try(f, p, quick, nil) {
+		for _, c := range r.Changes {
+			assert.NotEqual(t, rescue.Kind(""), c.Kind)
+		}
+		assert.NotNil(t, r.Plan)
+	}
+}
+
+func TestKeeps(t *testing.T) {
+	h := fit.Hold{Where: "fridge", MaxMinutes: exact.MustParse("1440")}
+	ok, says := lesson.Keeps(h, 1440)
+	assert.True(t, ok)
+	assert.Equal(t, "24 h in the fridge; 24 h is the most.", says)
+	ok, says = lesson.Keeps(h, 1441)
+	assert.False(t, ok)
+	assert.Contains(t, says, "is too long")
+	l := lessonOf("leek-tartlets")
+	half, _ := l.Half()
+	assert.Zero(t, half)
+	l, err := l.With(rescue.Change{Kind: rescue.TwoLessons, Dish: "leek-tartlets", Step: "rest", Number: 2})
+	require.NoError(t, err)
+	half, hold := l.Half()
+	assert.Equal(t, 2, half)
+	assert.Equal(t, "fridge", hold.Where)
+}

@@ -1,0 +1,183 @@
+package lesson_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"freshapron/internal/core/class"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/fit/verify"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/safety"
+)
+
+func roster(n int) []class.Learner {
+	out := make([]class.Learner, n)
+	for i := range out {
+		out[i] = class.Learner{ID: int64(i + 1), Given: fmt.Sprintf("L%d", i+1)}
+	}
+	return out
+}
+
+// named is a lesson whose learners have names.
+func named(dish string, n, size int) lesson.Lesson {
+	l := lessonOf(dish)
+	l.Class.Roster, l.Class.Learners, l.GroupSize, l.Class.Age, l.Safety = roster(n), 99, size, 12, safety.Usual()
+	return l
+}
+
+func TestWhoIsThere(t *testing.T) {
+	l := named("herb-scones", 24, 2)
+	assert.Equal(t, 24, l.Learners(), "the names count, not the number")
+	l.Absent = []int64{1, 2, 3, 4, 77}
+	assert.Equal(t, 20, l.Learners())
+	assert.Len(t, l.Benches(), 10)
+	assert.Equal(t, "20 learners in 10 pairs", l.Grouping())
+	for _, g := range l.Dealt().Groups {
+		for _, p := range g {
+			assert.Greater(t, p.ID, int64(4))
+		}
+	}
+	for _, p := range l.Class.Roster {
+		l.Absent = append(l.Absent, p.ID)
+	}
+	assert.ErrorContains(t, l.Check(), "Everybody of 8 Hazel is away")
+	l.Class.Roster = nil
+	assert.Equal(t, 99, l.Learners())
+	assert.Empty(t, l.Dealt().Groups)
+}
+
+func TestTeamsByHand(t *testing.T) {
+	l := named("herb-scones", 7, 2)
+	l.Teams = [][]int64{{1, 2, 3}, {4}, {5, 6}}
+	l.Absent = []int64{4}
+	d := l.Dealt()
+	require.Len(t, d.Groups, 2, "a group of which nobody is there is gone")
+	assert.Equal(t, []int64{5, 6, 7}, []int64{d.Groups[1][0].ID, d.Groups[1][1].ID, d.Groups[1][2].ID}, "whoever is in no group joins the smallest")
+	assert.Equal(t, 3, l.Benches()[0].Cooks)
+	l.Teams = [][]int64{{88}}
+	assert.Len(t, l.Dealt().Groups, 1, "groups of people who have left")
+	assert.Equal(t, 6, len(l.Dealt().Groups[0]))
+}
+
+// Swaps go into the amounts of their bench and of the class, and into nobody
+// else's.
+func TestSwapsAreCounted(t *testing.T) {
+	l := named("herb-scones", 24, 2)
+	all := l.Needs()
+	l.Swaps = []lesson.Swap{{Learner: 5, For: "self-raising flour", Use: "225 g gluten-free plain flour"}, {Learner: 6, For: "self-raising flour", Use: "225 g gluten-free plain flour"}, {Learner: 99, For: "butter", Use: "50 g baking spread"}}
+	kinds := l.Kinds()
+	require.Len(t, kinds, 2)
+	assert.Len(t, kinds[0].Benches, 11)
+	assert.Empty(t, kinds[0].Swaps)
+	assert.Equal(t, "gluten-free plain flour", kinds[1].Recipe.Ingredients[0].Name)
+	assert.Equal(t, "self-raising flour", l.Recipe.Ingredients[0].Name, "the recipe itself stays")
+	needs := l.Needs()
+	less := all[0].Total.Amount.Sub(needs[0].Total.Amount)
+	assert.Equal(t, exact.Int(225), less, "a bench of eight scones less")
+	for i := 1; i < len(all); i++ {
+		assert.Equal(t, all[i], needs[i])
+	}
+	swapped := l.Swapped()
+	require.Len(t, swapped, 1)
+	assert.Equal(t, []string{"Bench 3"}, swapped[0].Benches)
+	assert.Equal(t, "225 g", swapped[0].Need.Total.String())
+	f := l.Fit()
+	require.NoError(t, f.Check())
+	assert.Len(t, f.Dishes, 2, "the planner is told of both")
+	// Milk stands in two lines: the dough's is the swap's, the brush's its own.
+	milk := l
+	milk.Swaps = []lesson.Swap{{Learner: 5, For: "semi-skimmed milk", Use: "125 ml oat drink"}}
+	var amounts []string
+	for _, s := range milk.Swapped() {
+		amounts = append(amounts, s.Need.Total.String()+" "+s.Line.Name)
+	}
+	assert.Equal(t, []string{"125 ml oat drink", "1 tbsp oat drink"}, amounts)
+	l.Absent = []int64{5, 6}
+	assert.Empty(t, l.Swapped(), "who is away swaps nothing")
+}
+
+func TestOtherWaysTakeTheirTime(t *testing.T) {
+	l := named("rainbow-slaw", 24, 2)
+	var cut string
+	for _, s := range l.Recipe.Steps {
+		if s.Kind == fit.Cut && s.Work.Add(s.WorkEach).Sign() > 0 {
+			cut = s.ID
+			break
+		}
+	}
+	require.NotEmpty(t, cut)
+	work := func(l lesson.Lesson, bench int) exact.Number {
+		f := l.Fit()
+		s, ok := f.Step(f.Groups[bench].Dishes[0], cut)
+		require.True(t, ok)
+		return s.Work
+	}
+	before := work(l, 0)
+	l.OtherWays = []lesson.WayTaken{{Learner: 1, Step: cut, Way: "spiked-board"}, {Learner: 2, Way: "large-print"}, {Learner: 3, Step: cut, Way: "no such way"}}
+	assert.Equal(t, before.Mul(exact.Frac(14, 10)), work(l, 0))
+	assert.Equal(t, before, work(l, 5), "nobody else is slower")
+	require.NoError(t, l.Check())
+	l.OtherWays = []lesson.WayTaken{{Learner: 1, Step: cut, Way: "beside"}}
+	f := l.Fit()
+	s, _ := f.Step(f.Groups[0].Dishes[0], cut)
+	assert.Equal(t, fit.Watches, s.Adult)
+}
+
+// cared draws a lesson of whose learners some are away, swap something or work
+// otherwise, at whatever age.
+var cared = rapid.Custom(func(t *rapid.T) lesson.Lesson {
+	dish := rapid.SampledFrom([]string{"herb-scones", "turkey-koftas", "melon-boats", "fish-pie"}).Draw(t, "dish")
+	l := named(dish, rapid.IntRange(1, 26).Draw(t, "learners"), rapid.IntRange(2, 5).Draw(t, "size"))
+	l.End = l.Start + 180
+	l.Class.Age = rapid.SampledFrom([]int{0, 6, 9, 10, 12, 15}).Draw(t, "age")
+	id := rapid.Int64Range(1, 28)
+	l.Absent = rapid.SliceOfNDistinct(id, 0, 5, rapid.ID).Draw(t, "absent")
+	if rapid.Bool().Draw(t, "by hand") {
+		l.Teams = [][]int64{{1, 2}, {3, 4, 5}, {6}}
+	}
+	for range rapid.IntRange(0, 4).Draw(t, "swaps") {
+		s := rapid.SampledFrom(l.Recipe.Swaps).Draw(t, "swap")
+		l.Swaps = append(l.Swaps, lesson.Swap{Learner: id.Draw(t, "who"), For: s.For, Use: s.Use})
+	}
+	for range rapid.IntRange(0, 4).Draw(t, "ways") {
+		w := rapid.SampledFrom(l.Safety.Ways).Draw(t, "way")
+		l.OtherWays = append(l.OtherWays, lesson.WayTaken{Learner: id.Draw(t, "who"), Step: rapid.SampledFrom(l.Recipe.Steps).Draw(t, "step").ID, Way: w.ID})
+	}
+	return l
+})
+
+// Such lessons can be checked, everybody has a place, and their plans keep
+// every rule.
+func TestCaredLessonsArePlanned(t *testing.T) {
+	planned := 0
+	for seed := range 30 {
+		l := cared.Example(seed)
+		if l.Check() != nil {
+			continue // everybody is away, or there are too many groups
+		}
+		planned++
+		learners := 0
+		for _, b := range l.Benches() {
+			learners += b.Cooks
+		}
+		require.Equal(t, l.Learners(), learners, "seed %d", seed)
+		benches := 0
+		for _, k := range l.Kinds() {
+			benches += len(k.Benches)
+		}
+		require.Equal(t, len(l.Benches()), benches, "seed %d", seed)
+		f := l.Fit()
+		p, err := fit.Solve(f, fit.Options{Budget: 1, Runs: 10})
+		require.NoError(t, err)
+		require.Empty(t, verify.Plan(f, p), "seed %d", seed)
+		l.Swapped()
+		require.Len(t, l.Needs(), len(l.Recipe.Ingredients))
+	}
+	require.Greater(t, planned, 15)
+}

@@ -1,0 +1,300 @@
+package rescue_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/fit/verify"
+	"freshapron/internal/core/rescue"
+)
+
+func mins(s string) exact.Number { return exact.MustParse(s) }
+
+func celsius(n int64) *exact.Number { c := exact.Int(n); return &c }
+
+// class is a made-up lesson of eight benches: plaited loaves whose dough can
+// be kept, at 220 °C, and a tray of roast pears at 190 °C, in three ovens.
+func class() fit.Lesson {
+	within := mins("10")
+	l := fit.Lesson{
+		Title: "Loaves and pears", Start: 9 * 60, End: 10*60 + 15, Adults: 1,
+		Phases: []fit.Phase{
+			{Name: "Hands and aprons", Minutes: mins("4"), Place: fit.AtStart},
+			{Name: "Demonstration", Minutes: mins("9"), Place: fit.AtStart},
+			{Name: "Clear down", Minutes: mins("7"), Place: fit.AtEnd},
+		},
+		Equipment: []fit.Equipment{{ID: "oven", Temperature: true, Preheat: mins("12"), Reheat: mins("5"), Units: []fit.Unit{
+			{Name: "Oven 1", Places: 2}, {Name: "Oven 2", Places: 2}, {Name: "Oven 3", Places: 2}}}},
+		Dishes: []fit.Dish{
+			{ID: "loaf", Title: "Plaited loaf", Ingredients: []fit.Ingredient{{Name: "flour", PartOf: "dough"}}, Steps: []fit.Step{
+				{ID: "weigh", Title: "Weigh", Kind: fit.Weigh, Work: mins("5"), Cooks: 1, Adult: fit.NoAdult},
+				{ID: "knead", Title: "Knead the dough", Kind: fit.Mix, Work: mins("8"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "weigh"}}},
+				{ID: "prove", Title: "Prove", Kind: fit.Rest, Wait: mins("20"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "knead"}},
+					Hold: &fit.Hold{Where: "fridge", MaxMinutes: mins("1440")}},
+				{ID: "plait", Title: "Plait", Kind: fit.Shape, Work: mins("6"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "prove", MaxGap: &within}}},
+				{ID: "bake", Title: "Bake", Kind: fit.Bake, Work: mins("1"), Wait: mins("20"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "plait"}},
+					Uses: []fit.Use{{Equipment: "oven", Places: 1, Temperature: celsius(220), During: fit.WaitPart}}},
+				{ID: "cool", Title: "Cool", Kind: fit.Cool, Work: mins("1"), Wait: mins("4"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "bake"}}},
+			}},
+			{ID: "pears", Title: "Roast pears", Steps: []fit.Step{
+				{ID: "halve", Title: "Halve", Kind: fit.Cut, Work: mins("5"), Cooks: 1, Adult: fit.NoAdult},
+				{ID: "glaze", Title: "Glaze, if there is time", Kind: fit.Prepare, Work: mins("3"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "halve"}}},
+				{ID: "roast", Title: "Roast", Kind: fit.Bake, Work: mins("1"), Wait: mins("15"), Cooks: 1, Adult: fit.Watches, After: []fit.After{{Step: "glaze"}},
+					Uses: []fit.Use{{Equipment: "oven", Places: 1, Temperature: celsius(190), During: fit.WaitPart}}},
+			}},
+		},
+	}
+	for i := range 8 {
+		g := fit.Group{ID: fmt.Sprintf("g%d", i+1), Name: fmt.Sprintf("Bench %d", i+1), Cooks: 2, Pace: exact.Int(1), Dishes: []string{"loaf"}}
+		if i >= 5 {
+			g.Dishes = []string{"pears"}
+		}
+		l.Groups = append(l.Groups, g)
+	}
+	return l
+}
+
+func plan(t require.TestingT, l fit.Lesson) *fit.Plan {
+	p, err := fit.Solve(l, fit.Options{Budget: 10, Runs: 100})
+	require.NoError(t, err)
+	require.Empty(t, verify.Plan(l, p))
+	return p
+}
+
+func ids(d fit.Dish) []string {
+	var out []string
+	for _, s := range d.Steps {
+		out = append(out, s.ID)
+	}
+	return out
+}
+
+func TestApply(t *testing.T) {
+	for name, c := range map[string]struct {
+		change rescue.Change
+		check  func(t *testing.T, l fit.Lesson)
+	}{
+		"not before": {rescue.Change{Kind: rescue.NotBefore, Group: "g2", Dish: "loaf", Step: "knead", At: mins("25")},
+			func(t *testing.T, l fit.Lesson) { assert.Equal(t, "25", l.Groups[1].Pins[0].NotBefore.String()) }},
+		"pinned": {rescue.Change{Kind: rescue.PinAt, Group: "g2", Step: "knead", At: mins("25")},
+			func(t *testing.T, l fit.Lesson) {
+				assert.Equal(t, "25", l.Groups[1].Pins[0].NotBefore.String())
+				assert.Equal(t, "25", l.Groups[1].Pins[0].BeginBy.String())
+			}},
+		"an oven of its own": {rescue.Change{Kind: rescue.InUnit, Group: "g1", Dish: "loaf", Step: "bake", Unit: "Oven 3"},
+			func(t *testing.T, l fit.Lesson) { assert.Equal(t, []string{"Oven 3"}, l.Groups[0].Pins[0].Units) }},
+		"an oven less": {rescue.Change{Kind: rescue.UnitOut, Equipment: "oven", Unit: "Oven 2"},
+			func(t *testing.T, l fit.Lesson) { assert.Len(t, l.Equipment[0].Units, 2) }},
+		"an oven more": {rescue.Change{Kind: rescue.OneMore, Equipment: "oven"},
+			func(t *testing.T, l fit.Lesson) {
+				assert.Equal(t, fit.Unit{Name: "Oven 4", Places: 2}, l.Equipment[0].Units[3])
+			}},
+		"an adult out": {rescue.Change{Kind: rescue.AdultOut, At: mins("20"), Minutes: mins("10")},
+			func(t *testing.T, l fit.Lesson) { assert.Equal(t, 1, l.Away[0].Adults) }},
+		"an adult more": {rescue.Change{Kind: rescue.OneAdult}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, 2, l.Adults) }},
+		"minutes":       {rescue.Change{Kind: rescue.Wait, Dish: "loaf", Step: "bake", Minutes: mins("25")}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, "25", l.Dishes[0].Steps[4].Wait.String()) }},
+		"pace":          {rescue.Change{Kind: rescue.Pace, Minutes: mins("1.2")}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, "6/5", l.Groups[7].Pace.String()) }},
+		"cooks":         {rescue.Change{Kind: rescue.Cooks, Group: "g3", Number: 1}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, 1, l.Groups[2].Cooks) }},
+		"weighed":       {rescue.Change{Kind: rescue.Preweigh}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, "1", l.Dishes[0].Steps[0].Work.String()) }},
+		"ready-made": {rescue.Change{Kind: rescue.ReadyMade, Dish: "loaf", Step: "prove"},
+			func(t *testing.T, l fit.Lesson) {
+				assert.Equal(t, []string{"plait", "bake", "cool"}, ids(l.Dishes[0]))
+				assert.Empty(t, l.Dishes[0].Steps[0].After)
+			}},
+		"no demonstration": {rescue.Change{Kind: rescue.DemoBefore}, func(t *testing.T, l fit.Lesson) { assert.Len(t, l.Phases, 2) }},
+		"in pieces": {rescue.Change{Kind: rescue.DemoInPieces, At: mins("30")},
+			func(t *testing.T, l fit.Lesson) {
+				assert.Equal(t, "5", l.Phases[1].Minutes.String())
+				assert.Equal(t, fit.Phase{Name: "Demonstration, second piece", Minutes: mins("4"), Place: fit.AtMinute, Minute: mins("30")}, l.Phases[3])
+			}},
+		"threes":     {rescue.Change{Kind: rescue.Hands, Number: 3}, func(t *testing.T, l fit.Lesson) { assert.Len(t, l.Groups, 5); assert.Equal(t, 4, l.Groups[0].Cooks) }},
+		"thinner":    {rescue.Change{Kind: rescue.Smaller, Dish: "loaf", Step: "bake"}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, "15", l.Dishes[0].Steps[4].Wait.String()) }},
+		"hot before": {rescue.Change{Kind: rescue.HotBefore, Equipment: "oven"}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, 0, l.Equipment[0].Preheat.Sign()) }},
+		"staggered":  {rescue.Change{Kind: rescue.Stagger, Minutes: mins("6")}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, "19", l.Groups[1].Pins[0].NotBefore.String()) }},
+		"after the bell": {rescue.Change{Kind: rescue.FinishAfter, Dish: "loaf", Step: "bake"},
+			func(t *testing.T, l fit.Lesson) {
+				assert.Equal(t, []string{"weigh", "knead", "prove", "plait", "bake"}, ids(l.Dishes[0]))
+				assert.Equal(t, 0, l.Dishes[0].Steps[4].Wait.Sign())
+			}},
+		"first half": {rescue.Change{Kind: rescue.TwoLessons, Dish: "loaf", Step: "prove", Number: 1}, func(t *testing.T, l fit.Lesson) {
+			assert.Equal(t, []string{"weigh", "knead", "prove"}, ids(l.Dishes[0]))
+		}},
+		"second half": {rescue.Change{Kind: rescue.TwoLessons, Dish: "loaf", Step: "prove", Number: 2}, func(t *testing.T, l fit.Lesson) { assert.Equal(t, []string{"plait", "bake", "cool"}, ids(l.Dishes[0])) }},
+		"left out": {rescue.Change{Kind: rescue.LeaveOut, Dish: "pears", Step: "glaze"},
+			func(t *testing.T, l fit.Lesson) {
+				assert.Equal(t, []string{"halve", "roast"}, ids(l.Dishes[1]))
+				assert.Equal(t, "halve", l.Dishes[1].Steps[1].After[0].Step)
+			}},
+		// Both are the same at 205 °C: the loaf longer, the pears shorter.
+		"one temperature": {rescue.Change{Kind: rescue.OneTemperature, Equipment: "oven"},
+			func(t *testing.T, l fit.Lesson) {
+				bake, roast := l.Dishes[0].Steps[4], l.Dishes[1].Steps[2]
+				assert.Equal(t, "205", bake.Uses[0].Temperature.String())
+				assert.Equal(t, "205", roast.Uses[0].Temperature.String())
+				assert.Equal(t, 1, bake.Wait.Cmp(mins("20")))
+				assert.Equal(t, -1, roast.Wait.Cmp(mins("15")))
+			}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			l, before := class(), class()
+			changed, err := rescue.Apply(l, c.change)
+			require.NoError(t, err)
+			require.NoError(t, changed.Check())
+			c.check(t, changed)
+			assert.Equal(t, before, l, "the lesson itself stays as it was")
+			plan(t, changed)
+			assert.NotEqual(t, string(c.change.Kind), c.change.Says(l))
+		})
+	}
+}
+
+func TestWhatCannotBeApplied(t *testing.T) {
+	for want, c := range map[string]rescue.Change{
+		"no bench “g9”":             {Kind: rescue.NotBefore, Group: "g9", Step: "knead"},
+		"Bench 6 makes nothing":     {Kind: rescue.BeginBy, Group: "g6", Step: "knead"},
+		"no Oven 9 to be in":        {Kind: rescue.InUnit, Group: "g1", Step: "bake", Unit: "Oven 9"},
+		"no Oven 9 in this room":    {Kind: rescue.UnitOut, Equipment: "oven", Unit: "Oven 9"},
+		"2 adults can’t go out":     {Kind: rescue.AdultOut, Number: 2},
+		"no dish of this lesson":    {Kind: rescue.Work, Step: "ice"},
+		"can’t be in groups of 40":  {Kind: rescue.Hands, Number: 40},
+		"need 16 places":            {Kind: rescue.Hands, Number: 1},
+		"no blender in this room":   {Kind: rescue.OneMore, Equipment: "blender"},
+		"can’t be changed so: tune": {Kind: "tune"},
+	} {
+		_, err := rescue.Apply(class(), c)
+		assert.ErrorContains(t, err, want)
+	}
+	l := class()
+	l.Equipment[0].Units = l.Equipment[0].Units[:1]
+	_, err := rescue.Apply(l, rescue.Change{Kind: rescue.UnitOut, Equipment: "oven", Unit: "Oven 1"})
+	assert.ErrorContains(t, err, "the only one there is")
+}
+
+// A later word on a step's moment counts where the two exclude each other.
+func TestPinsAboutOneStep(t *testing.T) {
+	by := rescue.Change{Kind: rescue.BeginBy, Group: "g1", Step: "knead", At: mins("20")}
+	from := rescue.Change{Kind: rescue.NotBefore, Group: "g1", Step: "knead", At: mins("25")}
+	l, err := rescue.Apply(class(), by, from)
+	require.NoError(t, err)
+	assert.Nil(t, l.Groups[0].Pins[0].BeginBy)
+	l, err = rescue.Apply(class(), from, by)
+	require.NoError(t, err)
+	assert.Nil(t, l.Groups[0].Pins[0].NotBefore)
+	from.At = mins("15")
+	l, err = rescue.Apply(class(), from, by)
+	require.NoError(t, err)
+	assert.NotNil(t, l.Groups[0].Pins[0].NotBefore, "from 15 and by 20 go together")
+}
+
+func try(t *testing.T, l fit.Lesson) []rescue.Rescue {
+	p, err := fit.Solve(l, fit.Options{Runs: 500})
+	require.NoError(t, err)
+	return rescue.Try(rescue.Trial{Lesson: l, Plan: p, Ways: rescue.Ways(l, p), Options: fit.Options{Runs: 500, Budget: 10}})
+}
+
+// Every rescue is a lesson of its own with a valid plan, gains something, and
+// the list goes from the surest to the least sure.
+func TestTry(t *testing.T) {
+	l := class()
+	l.End = 9*60 + 70
+	p, err := fit.Solve(l, fit.Options{Runs: 500})
+	require.NoError(t, err)
+	require.True(t, rescue.Needed(p))
+	list := try(t, l)
+	require.NotEmpty(t, list)
+	kinds := map[rescue.Kind]bool{}
+	last := 2.0
+	for _, r := range list {
+		assert.Empty(t, verify.Plan(r.Lesson, r.Plan), r.Title)
+		if r.Second != nil {
+			assert.Empty(t, verify.Plan(r.SecondLesson, r.Second), r.Title)
+		}
+		assert.NotEmpty(t, r.Costs, r.Title)
+		assert.LessOrEqual(t, r.AllOnTime(), last)
+		last = r.AllOnTime()
+		assert.True(t, r.Finish() <= p.Finish-0.5 || r.AllOnTime() >= p.Risk.AllOnTime+0.02, r.Title)
+		kinds[r.Changes[0].Kind] = true
+	}
+	for _, k := range []rescue.Kind{rescue.DemoBefore, rescue.Prepared, rescue.ReadyMade, rescue.TwoLessons} {
+		assert.True(t, kinds[k], k)
+	}
+	assert.Equal(t, list, try(t, l), "the same again, whatever the processors do")
+}
+
+// Where one change is not enough, pairs of the best are tried.
+func TestPairs(t *testing.T) {
+	l := class()
+	l.End = 9*60 + 52
+	list := try(t, l)
+	at := slices.IndexFunc(list, func(r rescue.Rescue) bool { return len(r.Changes) == 2 })
+	require.GreaterOrEqual(t, at, 0)
+	pair := list[at]
+	assert.Contains(t, pair.Title, ", and ")
+	for _, r := range list {
+		if len(r.Changes) == 1 && r.Changes[0] == pair.Changes[0] {
+			assert.Less(t, pair.Finish(), r.Finish(), "a pair gains more than the first of the two alone")
+		}
+	}
+}
+
+// A lesson that has time to spare needs no rescue, and progress counts up.
+func TestProgressAndNeed(t *testing.T) {
+	l := class()
+	l.End = 9*60 + 180
+	p := plan(t, l)
+	assert.False(t, rescue.Needed(p))
+	seen := make(chan [2]int, 1000)
+	rescue.Try(rescue.Trial{Lesson: l, Plan: p, Ways: rescue.Ways(l, p), Options: fit.Options{Runs: 20, Budget: 1},
+		Progress: func(done, all int) { seen <- [2]int{done, all} }})
+	close(seen)
+	most := 0
+	for s := range seen {
+		assert.LessOrEqual(t, s[0], s[1])
+		most = max(most, s[0])
+	}
+	assert.Equal(t, len(rescue.Ways(l, p)), most)
+}
+
+// Whatever is changed, and in whatever order, the lesson that comes out is in
+// order or is refused with a reason, and plans.
+func TestChangesInAnyOrder(t *testing.T) {
+	base := class()
+	all := rescue.Ways(base, plan(t, base))
+	rapid.Check(t, func(t *rapid.T) {
+		l := base
+		for range rapid.IntRange(1, 5).Draw(t, "changes") {
+			way := rapid.SampledFrom(all).Draw(t, "way")
+			changed, err := rescue.Apply(l, way.Changes...)
+			if err != nil {
+				assert.NotEmpty(t, err.Error())
+				continue
+			}
+			if changed.Check() == nil {
+				l = changed
+			}
+		}
+		p, err := fit.Solve(l, fit.Options{Budget: 1, Runs: 5})
+		require.NoError(t, err)
+		assert.Empty(t, verify.Plan(l, p))
+	})
+}
+
+func ExampleTry() {
+	l := class()
+	l.End = 9*60 + 70
+	p, err := fit.Solve(l, fit.Options{})
+	if err != nil {
+		fmt.Println(err)
+		return
+	}
+	best := rescue.Try(rescue.Trial{Lesson: l, Plan: p, Ways: rescue.Ways(l, p)})[0]
+	fmt.Println(p.Fits, rescue.Needed(p), best.Fits())
+	// Output: false true true
+}

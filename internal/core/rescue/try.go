@@ -1,0 +1,193 @@
+package rescue
+
+import (
+	"cmp"
+	"runtime"
+	"slices"
+	"sync"
+	"sync/atomic"
+
+	"freshapron/internal/core/fit"
+)
+
+// A Rescue is a way that has been planned and simulated.
+type Rescue struct {
+	Way
+	Lesson fit.Lesson
+	Plan   *fit.Plan
+	// Second is the plan of the second half, where the way takes two lessons.
+	SecondLesson fit.Lesson
+	Second       *fit.Plan
+}
+
+// Fits reports whether the lesson ends in time, or both of them.
+func (r Rescue) Fits() bool { return r.Plan.Fits && (r.Second == nil || r.Second.Fits) }
+
+// Finish returns the minute at which the last group is done: of two lessons,
+// in the one in which it is later.
+func (r Rescue) Finish() float64 {
+	if r.Second != nil {
+		return max(r.Plan.Finish, r.Second.Finish)
+	}
+	return r.Plan.Finish
+}
+
+// AllOnTime returns the share of simulated lessons in which every group is on
+// time: of two lessons, in both.
+func (r Rescue) AllOnTime() float64 {
+	if r.Second != nil {
+		return r.Plan.Risk.AllOnTime * r.Second.Risk.AllOnTime
+	}
+	return r.Plan.Risk.AllOnTime
+}
+
+// Sure is the share of simulated lessons on time from which a lesson needs no
+// rescue.
+const Sure = 0.8
+
+// Needed reports whether a plan overruns or is at risk.
+func Needed(p *fit.Plan) bool { return !p.Fits || p.Risk.AllOnTime < Sure }
+
+const (
+	// worthMinutes and worthShare are what a way must gain to be listed.
+	worthMinutes, worthShare = 0.5, 0.02
+	// paired is how many of the best ways are tried in pairs.
+	paired = 6
+	// trialBudget bounds the search of each trial; see fit.Options.
+	trialBudget = 30
+)
+
+// A Trial is what Try works with.
+type Trial struct {
+	Lesson fit.Lesson
+	Plan   *fit.Plan // of the lesson as it is
+	Ways   []Way
+	// Build returns the lesson with changes. Nil is Apply.
+	Build    func(...Change) (fit.Lesson, error)
+	Options  fit.Options
+	Progress func(done, all int) // called as trials end; may be nil
+}
+
+// Try plans and simulates each way, and pairs of the best where none is
+// enough, and returns those that gain something: those that end most lessons
+// on time first, then those that end soonest. The result does not depend on
+// how many processors there are.
+func Try(t Trial) []Rescue {
+	if steps(t.Plan) > mostSteps {
+		return nil
+	}
+	if t.Build == nil {
+		t.Build = func(c ...Change) (fit.Lesson, error) { return Apply(t.Lesson, c...) }
+	}
+	t.Options = Bounded(t.Options, trialBudget)
+	singles := t.gaining(t.each(t.Ways, 0, len(t.Ways)), t.Plan.Finish, t.Plan.Risk.AllOnTime)
+	enough := func(r Rescue) bool { return r.Fits() && r.AllOnTime() >= Sure }
+	if slices.ContainsFunc(singles, enough) {
+		return singles
+	}
+	best := singles[:min(len(singles), paired)]
+	var pairs []Way
+	for i, a := range best {
+		for _, b := range best[i+1:] {
+			if a.Changes[0].Kind != b.Changes[0].Kind && a.Second == nil && b.Second == nil {
+				pairs = append(pairs, a.With(b.Way))
+			}
+		}
+	}
+	if len(best) == 0 {
+		return singles
+	}
+	// A pair must beat the best of the single ways to be worth its cost.
+	more := t.gaining(t.each(pairs, len(t.Ways), len(t.Ways)+len(pairs)), best[0].Finish(), best[0].AllOnTime())
+	return order(append(singles, more...))
+}
+
+// Bounded returns the options with a budget of so many milliseconds at most.
+func Bounded(opt fit.Options, budget int) fit.Options {
+	if opt.Budget == 0 || opt.Budget > budget {
+		opt.Budget = budget
+	}
+	return opt
+}
+
+// mostSteps is how many steps of all groups a lesson may have for its ways to
+// be tried: far more than any class has.
+const mostSteps = 4000
+
+func steps(p *fit.Plan) int {
+	n := 0
+	for _, g := range p.Groups {
+		n += len(g.Steps)
+	}
+	return n
+}
+
+// each plans the ways side by side.
+func (t Trial) each(ways []Way, done, all int) []Rescue {
+	out := make([]Rescue, len(ways))
+	ended := atomic.Int64{}
+	next := atomic.Int64{}
+	var wait sync.WaitGroup
+	for range min(runtime.GOMAXPROCS(0), len(ways)) {
+		wait.Go(func() {
+			for i := int(next.Add(1)) - 1; i < len(ways); i = int(next.Add(1)) - 1 {
+				out[i] = t.one(ways[i])
+				if n := int(ended.Add(1)); t.Progress != nil {
+					t.Progress(done+n, all)
+				}
+			}
+		})
+	}
+	wait.Wait()
+	return slices.DeleteFunc(out, func(r Rescue) bool { return r.Plan == nil })
+}
+
+// one plans a way; its Plan is nil where the lesson does not allow it.
+func (t Trial) one(w Way) Rescue {
+	r := Rescue{Way: w}
+	var err error
+	if r.Lesson, err = t.Build(w.Changes...); err != nil {
+		return r
+	}
+	plan, err := fit.Solve(r.Lesson, t.Options)
+	if err != nil || plan.Conflicts != nil {
+		return r
+	}
+	if half := slices.IndexFunc(w.Changes, func(c Change) bool { return c.Kind == TwoLessons }); half >= 0 {
+		second := slices.Clone(w.Changes)
+		second[half].Number = 2
+		if r.SecondLesson, err = t.Build(second...); err != nil {
+			return r
+		}
+		if r.Second, err = fit.Solve(r.SecondLesson, t.Options); err != nil || r.Second.Conflicts != nil {
+			return r
+		}
+	}
+	r.Plan = plan
+	return r
+}
+
+// gaining leaves out what gains nothing over a finish and a share on time.
+// Of ways with the same title but for a moment it keeps the best.
+func (t Trial) gaining(list []Rescue, finish, share float64) []Rescue {
+	list = slices.DeleteFunc(list, func(r Rescue) bool {
+		return r.Finish() > finish-worthMinutes && r.AllOnTime() < share+worthShare || r.Finish() > finish+worthMinutes
+	})
+	list = order(list)
+	seen := map[Kind]bool{}
+	return slices.DeleteFunc(list, func(r Rescue) bool {
+		if len(r.Changes) > 1 || r.Changes[0].Kind != DemoInPieces {
+			return false
+		}
+		again := seen[DemoInPieces]
+		seen[DemoInPieces] = true
+		return again
+	})
+}
+
+func order(list []Rescue) []Rescue {
+	slices.SortStableFunc(list, func(a, b Rescue) int {
+		return cmp.Or(cmp.Compare(b.AllOnTime(), a.AllOnTime()), cmp.Compare(a.Finish(), b.Finish()))
+	})
+	return list
+}

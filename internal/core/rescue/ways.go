@@ -1,0 +1,368 @@
+package rescue
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+)
+
+// A Way is a change, or a pair of changes, that can be tried, with what it
+// costs in learning, money and preparation.
+type Way struct {
+	Changes []Change
+	Title   string
+	Costs   []string
+}
+
+// With joins two ways.
+func (w Way) With(o Way) Way {
+	return Way{
+		Changes: append(slices.Clone(w.Changes), o.Changes...),
+		Title:   w.Title + ", and " + lower(o.Title),
+		Costs:   append(slices.Clone(w.Costs), o.Costs...),
+	}
+}
+
+// Ways lists what the lesson allows. Those that a plan shows to gain nothing
+// are still among them: see [Try].
+func Ways(l fit.Lesson, p *fit.Plan) []Way {
+	w := &ways{lesson: l, plan: p}
+	w.preweigh()
+	w.parts()
+	w.demonstration()
+	w.hands()
+	w.pieces()
+	w.room()
+	w.adults()
+	w.stagger()
+	w.finishAfter()
+	w.twoLessons()
+	w.leaveOut()
+	return w.list
+}
+
+type ways struct {
+	lesson fit.Lesson
+	plan   *fit.Plan
+	list   []Way
+}
+
+func (w *ways) add(title string, costs []string, changes ...Change) {
+	w.list = append(w.list, Way{changes, title, costs})
+}
+
+// makers counts the groups that make a dish.
+func (w *ways) makers(dish string) int {
+	n := 0
+	for _, g := range w.lesson.Groups {
+		if g.Dishes == nil || slices.Contains(g.Dishes, dish) {
+			n++
+		}
+	}
+	return n
+}
+
+// dishes returns one of each dish: those that differ only in the number of
+// pieces are one, known by the shortest id.
+func (w *ways) dishes() []fit.Dish {
+	var out []fit.Dish
+	for _, d := range w.lesson.Dishes {
+		if !slices.ContainsFunc(w.lesson.Dishes, func(o fit.Dish) bool { return o.ID != d.ID && Change{Dish: o.ID}.is(d) }) {
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
+// inBulk is how much of a bench's weighing a technician needs for it who
+// weighs for all benches; typical.
+const inBulk = 0.5
+
+func (w *ways) preweigh() {
+	sum := 0.0
+	for _, d := range w.lesson.Dishes {
+		for _, s := range d.Steps {
+			if weighs(s) {
+				sum += s.Work.Float() * float64(w.makers(d.ID))
+			}
+		}
+	}
+	if sum == 0 {
+		return
+	}
+	w.add("Weigh the ingredients before the lesson",
+		[]string{"no practice at weighing", fmt.Sprintf("about %.0f min of technician time", math.Ceil(sum*inBulk))},
+		Change{Kind: Preweigh})
+}
+
+// bought names parts that shops sell ready to use.
+var bought = []string{"pastry", "dough", "custard", "sauce", "jelly", "flatbread", "mash", "sponge"}
+
+// parts offers what can be made before, up to a step after which the dish
+// keeps, and what can be bought.
+func (w *ways) parts() {
+	for _, d := range w.dishes() {
+		for _, s := range d.Steps {
+			if s.Hold == nil {
+				continue
+			}
+			in := partOf(d, s.ID)
+			var titles, all []string
+			minutes := 0.0
+			for _, o := range d.Steps {
+				if in(o.ID) {
+					all = append(all, o.Label())
+					minutes += o.Work.Float() + o.Load.Float()*float64(o.Loads())
+					if o.Work.Sign() > 0 {
+						titles = append(titles, "“"+o.Label()+"”")
+					}
+				}
+			}
+			if len(titles) == 0 {
+				continue
+			}
+			practice := "no practice at " + strings.Join(titles, ", ")
+			name := partName(d, all)
+			what := "everything up to “" + s.Label() + "”"
+			if name != "" {
+				what = "the " + name
+			}
+			w.add("Let the technician make "+what,
+				[]string{practice, fmt.Sprintf("about %.0f min of technician time", math.Ceil(minutes*inBulk*float64(w.makers(d.ID)))),
+					fmt.Sprintf("kept in the %s for %s at most", s.Hold.Where, Hours(s.Hold.MaxMinutes))},
+				Change{Kind: Prepared, Dish: d.ID, Step: s.ID})
+			if slices.Contains(bought, name) {
+				w.add("Use ready-made "+name, []string{practice, "ready-made " + name + " to buy: check its allergens"},
+					Change{Kind: ReadyMade, Dish: d.ID, Step: s.ID})
+			}
+		}
+	}
+}
+
+// partName returns what the steps make: the part of the ingredients, or the
+// ready-made thing, that their titles name.
+func partName(d fit.Dish, titles []string) string {
+	text := strings.ToLower(strings.Join(titles, " "))
+	for _, i := range d.Ingredients {
+		if part := strings.ToLower(i.PartOf); part != "" && strings.Contains(text, part) {
+			return part
+		}
+	}
+	for _, name := range bought {
+		if strings.Contains(text, name) {
+			return name
+		}
+	}
+	return ""
+}
+
+func (w *ways) demonstration() {
+	l := w.lesson
+	i := slices.IndexFunc(l.Phases, isDemo)
+	if i < 0 {
+		return
+	}
+	w.add("Show the demonstration before", []string{fmt.Sprintf("%s min of another lesson, or a film to watch at home", l.Phases[i].Minutes.Decimal(1)),
+		"what was shown is longer ago"}, Change{Kind: DemoBefore})
+	if l.Phases[i].Minutes.Cmp(exact.Int(4)) < 0 {
+		return
+	}
+	opening, deadline := 0.0, l.Minutes().Float()
+	for _, s := range l.Spans() {
+		switch s.Place {
+		case fit.AtStart:
+			opening = max(opening, s.To)
+		case fit.AtEnd:
+			deadline = min(deadline, s.From)
+		}
+	}
+	for _, share := range []float64{0.2, 0.35, 0.5} {
+		at := math.Round(opening + share*(deadline-opening))
+		c := Change{Kind: DemoInPieces, At: exact.Int(int64(at))}
+		if changed, err := Apply(l, c); err != nil || changed.Check() != nil {
+			continue
+		}
+		w.add(fmt.Sprintf("Show the demonstration in two pieces, the second at %s", l.At(at)),
+			[]string{"everybody stops once more"}, c)
+	}
+}
+
+func (w *ways) hands() {
+	l := w.lesson
+	cooks := 0
+	for _, g := range l.Groups {
+		cooks = max(cooks, g.Cooks)
+	}
+	c := Change{Kind: Hands, Number: cooks + 1}
+	changed, err := Apply(l, c)
+	if err != nil || len(changed.Groups) == len(l.Groups) || cooks >= 5 {
+		return
+	}
+	for _, g := range l.Groups {
+		if !slices.Equal(g.Dishes, l.Groups[0].Dishes) {
+			return // what each group makes is not for the tool to mix
+		}
+	}
+	w.add(fmt.Sprintf("Work in groups of %d, with a part for each", cooks+1),
+		[]string{fmt.Sprintf("%d sets in place of %d: less for each to take home", len(changed.Groups), len(l.Groups)),
+			"nobody does every step"}, c)
+}
+
+// longEnough is the wait from which thinner pieces are worth a word.
+const longEnough = 8
+
+func (w *ways) pieces() {
+	for _, d := range w.dishes() {
+		for _, s := range d.Steps {
+			if s.Kind == fit.Bake && s.Wait.Cmp(exact.Int(longEnough)) >= 0 {
+				w.add(fmt.Sprintf("Make %s thinner by a fifth: about %s min in the oven in place of %s",
+					lower(d.Label()), longer(s.Wait, whenThinner()).Decimal(1), s.Wait.Decimal(1)),
+					[]string{"smaller pieces, or a wider tin", "an estimate: look sooner, and probe where it matters"},
+					Change{Kind: Smaller, Dish: d.ID, Step: s.ID})
+			}
+			if s.Loads() > 1 {
+				w.add(fmt.Sprintf("Make %d in place of %d: one load less of “%s”", (s.Loads()-1)*s.PerLoad, s.Pieces, s.Label()),
+					[]string{"fewer for each to take home"}, Change{Kind: FewerLoads, Dish: d.ID, Step: s.ID})
+			}
+		}
+	}
+}
+
+// room offers hot ovens, one more of what is waited for, and one temperature.
+func (w *ways) room() {
+	for _, e := range w.lesson.Equipment {
+		if e.Temperature && e.OnAt.Add(e.Preheat).Sign() > 0 {
+			early := e.Preheat.Sub(e.OnAt).Float()
+			w.add("Heat the "+e.ID+"s before the lesson",
+				[]string{fmt.Sprintf("somebody switches them on by %s", w.lesson.At(-max(0, early)))},
+				Change{Kind: HotBefore, Equipment: e.ID})
+		}
+		if temps := temperatures(w.lesson, e.ID); len(temps) > 1 {
+			w.add(fmt.Sprintf("Bake everything at %s °C", middle(temps).Decimal(0)),
+				[]string{"an estimate of the minutes: look sooner", "crust and colour differ from the recipe"},
+				Change{Kind: OneTemperature, Equipment: e.ID})
+		}
+		if !e.PerStation && w.waitedFor(e.ID) {
+			w.add("Use one more "+e.ID, []string{"one must be found, and somebody stands by it"}, Change{Kind: OneMore, Equipment: e.ID})
+		}
+	}
+}
+
+// adults offers one more where somebody waits for one.
+func (w *ways) adults() {
+	if w.waitedFor("adults") {
+		w.add("Ask one more adult in", []string{"another qualified adult is free for the lesson"}, Change{Kind: OneAdult})
+	}
+}
+
+// waitedFor reports whether a group waits for the equipment or for "adults",
+// or late lessons are late because of them.
+func (w *ways) waitedFor(id string) bool {
+	for _, g := range w.plan.Groups {
+		for _, s := range g.Steps {
+			if s.Held.For == id {
+				return true
+			}
+		}
+	}
+	return slices.ContainsFunc(w.plan.Risk.Causes, func(c fit.Cause) bool { return (c.Kind == "equipment" || c.Kind == "adults") && c.ID == id })
+}
+
+func (w *ways) stagger() {
+	longest := 0.0
+	for _, g := range w.plan.Groups {
+		for _, s := range g.Steps {
+			if s.Held.InQueue() {
+				longest = max(longest, s.Held.Minutes)
+			}
+		}
+	}
+	if by := int64(math.Ceil(longest / 2)); by >= 1 && len(w.lesson.Groups) > 1 {
+		w.add(fmt.Sprintf("Let every second bench begin %d min later", by),
+			[]string{"half of the class needs something else to do at first"}, Change{Kind: Stagger, Minutes: exact.Int(by)})
+	}
+}
+
+// finishAfter offers to leave the trays in the oven at the bell, where each
+// has a place.
+func (w *ways) finishAfter() {
+	for _, d := range w.dishes() {
+		at := -1
+		for i, s := range d.Steps {
+			if s.Kind == fit.Bake && s.Wait.Sign() > 0 {
+				at = i
+			}
+		}
+		if at < 0 {
+			continue
+		}
+		s, places := d.Steps[at], 0
+		for _, u := range s.Uses {
+			for _, e := range w.lesson.Equipment {
+				if e.ID == u.Equipment && !e.PerStation {
+					for _, unit := range e.Units {
+						places += unit.Places / u.Places
+					}
+				}
+			}
+		}
+		trays := len(w.lesson.Groups)
+		if trays > places {
+			continue
+		}
+		w.add("Let an adult take the trays out after the bell",
+			[]string{fmt.Sprintf("an adult stays up to %s min for %d trays", s.Wait.Decimal(0), trays), "the class does not see, taste or probe what it made"},
+			Change{Kind: FinishAfter, Dish: d.ID, Step: s.ID})
+	}
+}
+
+func (w *ways) twoLessons() {
+	for _, d := range w.dishes() {
+		for _, s := range d.Steps {
+			if s.Hold == nil || earlierIsAll(d, s.ID) {
+				continue
+			}
+			w.add("Over two lessons: stop after “"+s.Label()+"”",
+				[]string{fmt.Sprintf("it keeps in the %s for %s: the second lesson comes within that", s.Hold.Where, Hours(s.Hold.MaxMinutes)),
+					fmt.Sprintf("%d labelled boxes, and room for them", w.makers(d.ID)), "a second lesson"},
+				Change{Kind: TwoLessons, Dish: d.ID, Step: s.ID, Number: 1})
+		}
+	}
+}
+
+func earlierIsAll(d fit.Dish, step string) bool {
+	in := earlier(d, step)
+	return !slices.ContainsFunc(d.Steps, func(s fit.Step) bool { return !in(s.ID) })
+}
+
+// extras are words by which a recipe says that a step is not needed.
+var extras = []string{"optional", "if there is time", "garnish", "decorate"}
+
+func (w *ways) leaveOut() {
+	for _, d := range w.dishes() {
+		for _, s := range d.Steps {
+			if text := strings.ToLower(s.Title); len(d.Steps) > 1 && slices.ContainsFunc(extras, func(e string) bool { return strings.Contains(text, e) }) {
+				w.add("Leave out “"+s.Label()+"”", []string{"no practice at it"}, Change{Kind: LeaveOut, Dish: d.ID, Step: s.ID})
+			}
+		}
+	}
+}
+
+func lower(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToLower(s[:1]) + s[1:]
+}
+
+// Hours prints how long something keeps: in minutes where they are few.
+func Hours(m exact.Number) string {
+	if m.Less(exact.Int(120)) {
+		return m.Decimal(0) + " min"
+	}
+	return m.Div(exact.Int(60)).Decimal(1) + " h"
+}

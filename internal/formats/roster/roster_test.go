@@ -1,0 +1,82 @@
+package roster_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/class"
+	"freshapron/internal/formats/roster"
+)
+
+var today = time.Date(2026, 11, 26, 0, 0, 0, 0, time.UTC)
+
+func TestRecognise(t *testing.T) {
+	columns, head := roster.Recognise([][]string{{"Surname", "First name", "DOB", "Shoe size", "Dietary needs", "Surname"}})
+	assert.True(t, head)
+	assert.Equal(t, []roster.Column{roster.Family, roster.Given, roster.Born, roster.Skip, roster.Diet, roster.Skip}, columns)
+	columns, head = roster.Recognise([][]string{{"Ada Okafor"}})
+	assert.False(t, head)
+	assert.Equal(t, []roster.Column{roster.Name}, columns)
+	columns, head = roster.Recognise([][]string{{"Ada", "Okafor", "x"}})
+	assert.False(t, head)
+	assert.Equal(t, []roster.Column{roster.Given, roster.Family, roster.Skip}, columns)
+}
+
+func TestRead(t *testing.T) {
+	columns := []roster.Column{roster.Name, roster.Born, roster.Level, roster.Allergy, roster.Diet, roster.Access, roster.Can, roster.Class}
+	rows := roster.Read([][]string{
+		{"Name"},
+		{"Ada Okafor", "26/11/2014", "sure", "Nuts (contact; pen in the office); milk (eaten)", "Vegan, halal", "low vision (large print)", "claw, bridge", "8 Hazel"},
+		{"Reed, Ben", "41969", "", "none", "", "", "", ""},
+		{"", "", "", "", "", "", "", ""},
+		{"Cleo", "2030-01-01", "expert", "", "", "", "", ""},
+		{"", "someday", "", "", "", "", "", "7 Alder"},
+		{"ben reed", "2014-11-26", "", "", "", "", "", ""},
+	}, columns, true, "7 Alder", today)
+	require.Len(t, rows, 5)
+	ada := rows[0].Learner
+	assert.Equal(t, "8 Hazel", rows[0].Class)
+	assert.Equal(t, "Ada", ada.Given)
+	assert.Equal(t, "Okafor", ada.Family)
+	assert.Equal(t, class.Sure, ada.Level)
+	assert.Equal(t, []string{"claw", "bridge"}, ada.Can)
+	assert.Equal(t, []class.Need{
+		{Kind: class.Allergy, What: "nuts", Severity: class.Contact, Helps: "pen in the office"}, {Kind: class.Allergy, What: "milk", Severity: class.Eaten},
+		{Kind: class.Diet, What: "vegan"}, {Kind: class.Diet, What: "halal"}, {Kind: class.Access, What: "low vision", Helps: "large print"},
+	}, ada.Needs)
+	assert.Empty(t, rows[0].Problems)
+	ben := rows[1]
+	assert.Equal(t, "Ben Reed", ben.Learner.Name())
+	assert.Equal(t, "2014-11-26", ben.Learner.Born.Format(time.DateOnly), "a spreadsheet's number of days")
+	assert.Empty(t, ben.Learner.Needs)
+	assert.Equal(t, []string{"the birthday 1 January 2030 is in the future", "“expert” is no level: starting, practised or sure"}, rows[2].Problems)
+	assert.Equal(t, []string{"“someday” is not a date such as 2014-11-26 or 26/11/2014", "there is no name"}, rows[3].Problems)
+	assert.Contains(t, rows[4].Problems[0], "ben reed is in row 3 already")
+	none := roster.Read([][]string{{"Ada"}}, []roster.Column{roster.Name}, false, "", today)
+	assert.Contains(t, none[0].Problems[0], "no class")
+}
+
+func TestThereAndBack(t *testing.T) {
+	learners := []class.Learner{
+		{Code: "0042", Given: "Ada", Family: "Okafor", Born: time.Date(2014, 11, 26, 0, 0, 0, 0, time.UTC), Level: class.Sure, Can: []string{"claw", "rub in"}, Notes: "=sits, near; the door",
+			Needs: []class.Need{{Kind: class.Allergy, What: "nuts", Severity: class.Contact, Helps: "pen, in the office"}, {Kind: class.Access, What: "One hand", Helps: "spiked board; adult"}}},
+		{Given: "Bo", Needs: []class.Need{{Kind: class.Access, What: "tires easily, sits"}, {Kind: class.Diet, What: "vegan"}}},
+	}
+	out := roster.Write("7 Alder", learners, true)
+	columns, head := roster.Recognise(out)
+	require.True(t, head)
+	assert.NotContains(t, columns, roster.Skip)
+	rows := roster.Read(out, columns, head, "", today)
+	require.Len(t, rows, 2)
+	for i, r := range rows {
+		assert.Empty(t, r.Problems)
+		assert.Equal(t, "7 Alder", r.Class)
+		assert.ElementsMatch(t, learners[i].Needs, r.Learner.Needs)
+		r.Learner.Needs, learners[i].Needs = nil, nil
+		assert.Equal(t, learners[i], r.Learner)
+	}
+	assert.Len(t, roster.Write("7 Alder", learners, false)[0], 7, "without needs where they are not asked for")
+}

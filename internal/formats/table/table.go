@@ -1,0 +1,302 @@
+// Package table reads and writes tables as people have them: pasted, as CSV
+// in whatever encoding and with whatever separator, or as XLSX.
+package table
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/xuri/excelize/v2"
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/unicode"
+)
+
+// Limits of what is read.
+const (
+	MaxBytes = 10 << 20
+	MaxRows  = 5_000
+	maxCells = 60  // in a row
+	maxCell  = 500 // letters in a cell
+	maxUnzip = 100 << 20
+)
+
+// Read reads a table. Rows without a word are left out; every row has as many
+// cells as the widest. The error says in a sentence what is wrong.
+func Read(data []byte) ([][]string, error) {
+	if len(data) > MaxBytes {
+		return nil, fmt.Errorf("the file has %d MB, and at most %d MB are read: take it in parts", len(data)>>20, MaxBytes>>20)
+	}
+	var rows [][]string
+	var err error
+	switch {
+	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
+		rows, err = spreadsheet(data)
+	case isOther(data) != "":
+		return nil, fmt.Errorf("this is %s, not a table: save the list as CSV or XLSX, or paste it", isOther(data))
+	default:
+		rows, err = separated(decoded(data))
+	}
+	if err != nil {
+		return nil, err
+	}
+	return square(rows)
+}
+
+// isOther names what the file is instead of a table.
+func isOther(data []byte) string {
+	for _, kind := range []struct{ begins, name string }{
+		{"\x89PNG", "a picture"}, {"\xff\xd8\xff", "a picture"}, {"GIF8", "a picture"}, {"RIFF", "a picture or a sound"}, {"BM\x00", "a picture"},
+		{"%PDF", "a PDF"}, {"\xd0\xcf\x11\xe0", "an old Excel or Word file"}, {"{\\rtf", "a text document"}, {"<!DOCTYPE", "a web page"}, {"<html", "a web page"},
+	} {
+		if bytes.HasPrefix(data, []byte(kind.begins)) {
+			return kind.name
+		}
+	}
+	if !isUTF16(data) && bytes.IndexByte(data, 0) >= 0 {
+		return "no text"
+	}
+	return ""
+}
+
+func isUTF16(data []byte) bool {
+	return bytes.HasPrefix(data, []byte{0xff, 0xfe}) || bytes.HasPrefix(data, []byte{0xfe, 0xff})
+}
+
+// decoded turns UTF-8, UTF-16 with its mark, or else Windows-1252 into text.
+func decoded(data []byte) string {
+	if isUTF16(data) {
+		if out, err := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewDecoder().Bytes(data); err == nil {
+			return string(out)
+		}
+	}
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if utf8.Valid(data) {
+		return string(data)
+	}
+	out, err := charmap.Windows1252.NewDecoder().Bytes(data)
+	if err != nil {
+		return strings.ToValidUTF8(string(data), "�")
+	}
+	return string(out)
+}
+
+// separated reads what is separated by commas, semicolons or tabs.
+func separated(text string) ([][]string, error) {
+	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text)
+	r := csv.NewReader(strings.NewReader(text))
+	r.Comma, r.FieldsPerRecord, r.LazyQuotes = separator(text), -1, true
+	var rows [][]string
+	for {
+		row, err := r.Read()
+		if errors.Is(err, io.EOF) {
+			return rows, nil
+		}
+		if err != nil {
+			return nil, fmt.Errorf("the table can't be read: %w", err)
+		}
+		if rows = append(rows, row); len(rows) > MaxRows*4 {
+			return nil, tooMany(strings.Count(text, "\n") + 1)
+		}
+	}
+}
+
+func tooMany(n int) error {
+	return fmt.Errorf("there are %d rows, and at most %d are taken at once: bring them in in parts", n, MaxRows)
+}
+
+// separator finds what separates the cells: what the first lines have the
+// same number of, outside quotes.
+func separator(text string) rune {
+	lines := strings.SplitN(text, "\n", 12)
+	best, most := ',', 0
+	for _, sep := range []rune{'\t', ';', ','} {
+		var counts []int
+		for _, l := range lines[:min(len(lines), 11)] {
+			if strings.TrimSpace(l) != "" {
+				counts = append(counts, outside(l, sep))
+			}
+		}
+		if len(counts) == 0 {
+			continue
+		}
+		least := slices.Min(counts)
+		if score := 2*least + counts[0]; score > most {
+			best, most = sep, score
+		}
+	}
+	return best
+}
+
+func outside(line string, sep rune) int {
+	n, quoted := 0, false
+	for _, r := range line {
+		switch {
+		case r == '"':
+			quoted = !quoted
+		case r == sep && !quoted:
+			n++
+		}
+	}
+	return n
+}
+
+// spreadsheet reads the first sheet that has anything in it. What a formula
+// last gave is taken; nothing is calculated.
+func spreadsheet(data []byte) ([][]string, error) {
+	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzip, UnzipXMLSizeLimit: maxUnzip, RawCellValue: true})
+	if err != nil {
+		return nil, errors.New("this is no XLSX file, or it is damaged: save the list anew as XLSX or CSV")
+	}
+	defer f.Close()
+	for _, sheet := range f.GetSheetList() {
+		rows, err := f.Rows(sheet)
+		if err != nil {
+			continue // a chart has no rows
+		}
+		var out [][]string
+		for rows.Next() {
+			row, err := rows.Columns(excelize.Options{RawCellValue: true})
+			if err != nil {
+				return nil, errors.New("the spreadsheet is damaged: save the list anew as XLSX or CSV")
+			}
+			if out = append(out, row); len(out) > MaxRows*4 {
+				return nil, tooMany(len(out))
+			}
+		}
+		if len(filled(out)) > 0 {
+			return out, nil
+		}
+	}
+	return nil, nil
+}
+
+// filled leaves out rows without a word.
+func filled(rows [][]string) [][]string {
+	return slices.DeleteFunc(rows, func(row []string) bool {
+		return !slices.ContainsFunc(row, func(c string) bool { return strings.TrimSpace(c) != "" })
+	})
+}
+
+// square cleans the cells and makes every row as wide as the widest.
+func square(rows [][]string) ([][]string, error) {
+	rows = filled(rows)
+	if len(rows) == 0 {
+		return nil, errors.New("there is nothing in it: paste the list, or choose another file")
+	}
+	if len(rows) > MaxRows+1 {
+		return nil, tooMany(len(rows))
+	}
+	wide := 0
+	for i, row := range rows {
+		for len(row) > 0 && strings.TrimSpace(row[len(row)-1]) == "" {
+			row = row[:len(row)-1]
+		}
+		if len(row) > maxCells {
+			return nil, fmt.Errorf("row %d has %d cells, and at most %d are read", i+1, len(row), maxCells)
+		}
+		rows[i] = row
+		wide = max(wide, len(row))
+	}
+	for i, row := range rows {
+		for k, c := range row {
+			c = plain(c)
+			if n := utf8.RuneCountInString(c); n > maxCell {
+				return nil, fmt.Errorf("row %d, cell %d has %d letters, and at most %d are read", i+1, k+1, n, maxCell)
+			}
+			row[k] = c
+		}
+		for len(row) < wide {
+			row = append(row, "")
+		}
+		rows[i] = row
+	}
+	return rows, nil
+}
+
+// plain is a cell without spaces around it, control characters, and the mark
+// that keeps a spreadsheet from taking it for a formula.
+func plain(c string) string {
+	c = strings.ToValidUTF8(c, "�")
+	c = strings.Map(func(r rune) rune {
+		if r == '\n' || r == '\t' {
+			return ' '
+		}
+		if r < ' ' || r == 0x7f || r == 0xfeff {
+			return -1
+		}
+		return r
+	}, c)
+	c = strings.TrimSpace(c)
+	if len(c) > 1 && c[0] == '\'' && risky(c[1:]) {
+		c = c[1:]
+	}
+	return c
+}
+
+// risky reports whether a spreadsheet would take the text for a formula.
+func risky(c string) bool { return c != "" && strings.ContainsRune("=+-@\t\r", rune(c[0])) }
+
+// WriteCSV writes a table as CSV in UTF-8 with its mark, which spreadsheets
+// ask for. What looks like a formula stays text.
+func WriteCSV(w io.Writer, rows [][]string) error {
+	if _, err := io.WriteString(w, "\ufeff"); err != nil {
+		return err
+	}
+	c := csv.NewWriter(w)
+	for _, row := range rows {
+		out := slices.Clone(row)
+		for i := range out {
+			if risky(out[i]) {
+				out[i] = "'" + out[i]
+			}
+		}
+		if err := c.Write(out); err != nil {
+			return err
+		}
+	}
+	c.Flush()
+	return c.Error()
+}
+
+// WriteXLSX writes a table as a spreadsheet with one sheet. Every cell is
+// text, so nothing in it is calculated.
+func WriteXLSX(w io.Writer, sheet string, rows [][]string) error {
+	f := excelize.NewFile()
+	defer f.Close()
+	name := strings.Map(func(r rune) rune {
+		if strings.ContainsRune(`:\/?*[]'`, r) {
+			return ' '
+		}
+		return r
+	}, sheet)
+	const most = 31 // letters that a sheet's name may have
+	if r := []rune(name); len(r) > most {
+		name = string(r[:most])
+	}
+	if err := f.SetSheetName("Sheet1", name); err != nil {
+		return err
+	}
+	s, err := f.NewStreamWriter(name)
+	if err != nil {
+		return err
+	}
+	for i, row := range rows {
+		cells := make([]any, len(row))
+		for k, c := range row {
+			cells[k] = c
+		}
+		if err := s.SetRow(fmt.Sprintf("A%d", i+1), cells); err != nil {
+			return err
+		}
+	}
+	if err := s.Flush(); err != nil {
+		return err
+	}
+	return f.Write(w)
+}

@@ -1,0 +1,92 @@
+package table_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+	"unicode/utf16"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/formats/table"
+)
+
+func utf16le(s string) []byte {
+	out := []byte{0xff, 0xfe}
+	for _, u := range utf16.Encode([]rune(s)) {
+		out = append(out, byte(u), byte(u>>8))
+	}
+	return out
+}
+
+func TestRead(t *testing.T) {
+	want := [][]string{{"Given name", "Family name"}, {"Zoë", "O’Neill, Ó"}}
+	for name, data := range map[string][]byte{
+		"UTF-8":                  []byte("Given name,Family name\nZoë,\"O’Neill, Ó\"\n"),
+		"UTF-8 with its mark":    []byte("\xef\xbb\xbfGiven name;Family name\r\nZoë;O’Neill, Ó\r\n"),
+		"UTF-16":                 utf16le("Given name\tFamily name\rZoë\tO’Neill, Ó\r"),
+		"Windows-1252":           []byte("Given name;Family name\nZo\xeb;O\x92Neill, \xd3\n"),
+		"with empty rows, cells": []byte(",,\n  Given name , Family name,\n,,\nZoë,\"O’Neill, Ó\",,,\n"),
+	} {
+		rows, err := table.Read(data)
+		require.NoError(t, err, name)
+		assert.Equal(t, want, rows, name)
+	}
+	rows, err := table.Read([]byte("a,b\n\"x \"\"y\"\" z\",'=1+1\n"))
+	require.NoError(t, err)
+	assert.Equal(t, []string{`x "y" z`, "=1+1"}, rows[1])
+	rows, err = table.Read([]byte("a\tb\x01\nc\td\x7f"))
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{{"a", "b"}, {"c", "d"}}, rows)
+}
+
+func TestReadRefuses(t *testing.T) {
+	for says, data := range map[string][]byte{
+		"this is a picture":           []byte("\x89PNG\r\n\x1a\n...."),
+		"this is a PDF":               []byte("%PDF-1.7"),
+		"this is no text":             []byte("a,b\x00c"),
+		"this is an old Excel":        []byte("\xd0\xcf\x11\xe0...."),
+		"this is no XLSX file":        []byte("PK\x03\x04 and something else"),
+		"there is nothing in it":      []byte(" \n,,\n"),
+		"there are 100000 rows":       []byte(strings.Repeat("Ada,Okafor\n", 99_999) + "Ada,Okafor"),
+		"there are 5002 rows":         []byte(strings.Repeat("Ada,Okafor\n", 5_002)),
+		"row 2 has 61 cells":          []byte("a\n" + strings.Repeat("x,", 60) + "x"),
+		"row 1, cell 2 has 501 lette": []byte("a," + strings.Repeat("x", 501)),
+		"the file has 11 MB":          make([]byte, 11<<20),
+	} {
+		_, err := table.Read(data)
+		assert.ErrorContains(t, err, says)
+	}
+}
+
+// What is written reads back as the same, and nothing in it is a formula.
+func TestThereAndBack(t *testing.T) {
+	rows := [][]string{{"Name", "Notes"}, {"=1+1", "@SUM(A1)"}, {"-2", "+44 20"}, {`"quoted", and; so`, "Zoë"}, {"2026-11-26", ""}}
+	var csv, xlsx bytes.Buffer
+	require.NoError(t, table.WriteCSV(&csv, rows))
+	assert.Contains(t, csv.String(), "'=1+1,'@SUM(A1)")
+	require.NoError(t, table.WriteXLSX(&xlsx, "7 Alder: [the/longest] name of all the classes", rows))
+	for _, data := range [][]byte{csv.Bytes(), xlsx.Bytes()} {
+		back, err := table.Read(data)
+		require.NoError(t, err)
+		assert.Equal(t, rows, back)
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add([]byte("a;b\n\"x"))
+	f.Add([]byte("\xff\xfea\x00"))
+	f.Add([]byte("PK\x03\x04"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		rows, err := table.Read(data)
+		if err != nil {
+			return
+		}
+		for _, row := range rows {
+			if len(row) != len(rows[0]) {
+				t.Fatal("rows of different width")
+			}
+		}
+	})
+}

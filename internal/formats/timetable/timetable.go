@@ -1,0 +1,242 @@
+// Package timetable reads and writes the week of a school's classes, its terms
+// and its days off: as CSV and as iCalendar (RFC 5545).
+package timetable
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/term"
+	"freshapron/internal/formats/roster"
+	"freshapron/internal/formats/table"
+)
+
+// An Entry is a lesson of the week: by the name of its period, or by its
+// times.
+type Entry struct {
+	Where       string // the row or the entry, for what is wrong with it
+	Class, Room string
+	Period      string
+	Start, End  fit.Clock
+	Timed       bool // Start and End are given
+	Day         term.Weekday
+}
+
+// A Week is what was read.
+type Week struct {
+	Entries  []Entry
+	Spans    []term.Span
+	Problems []string
+}
+
+// mostEntries bounds what is taken at once.
+const mostEntries = 5_000
+
+// Read reads CSV or iCalendar. Zone is where the school's clocks are.
+func Read(data []byte, zone *time.Location) Week {
+	if bytes.HasPrefix(bytes.TrimLeft(data, "\ufeff \r\n"), []byte("BEGIN:VCALENDAR")) {
+		return readCalendar(data, zone)
+	}
+	return readTable(data)
+}
+
+// readTable reads rows of day, period, class and room. The period is a name,
+// or times such as 10:05–11:10.
+func readTable(data []byte) Week {
+	var w Week
+	rows, err := table.Read(data)
+	if err != nil {
+		w.Problems = append(w.Problems, err.Error())
+		return w
+	}
+	for i, row := range rows {
+		if i == 0 && strings.EqualFold(row[0], "day") {
+			continue
+		}
+		where := fmt.Sprintf("row %d", i+1)
+		if len(row) < 4 {
+			w.Problems = append(w.Problems, where+": day, period, class and room are needed")
+			continue
+		}
+		e := Entry{Where: where, Period: row[1], Class: row[2], Room: row[3]}
+		if off := strings.ToLower(row[0]); off == "off" || off == "term" {
+			w.span(where, row, off == "off")
+			continue
+		}
+		var ok bool
+		if e.Day, ok = term.WeekdayOf(row[0]); !ok {
+			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, row[0]))
+			continue
+		}
+		if e.Start, e.End, e.Timed = times(row[1]); e.Timed && e.End <= e.Start {
+			w.Problems = append(w.Problems, fmt.Sprintf("%s: %s ends before it begins", where, row[1]))
+			continue
+		}
+		w.Entries = append(w.Entries, e)
+	}
+	return w
+}
+
+// span reads a row of a term, or of days off: name, first and last day.
+func (w *Week) span(where string, row []string, off bool) {
+	first, err := roster.Date(row[2])
+	last, err2 := roster.Date(row[3])
+	if err != nil || err2 != nil || last.Before(first) {
+		w.Problems = append(w.Problems, fmt.Sprintf("%s: %s to %s is no span of days", where, row[2], row[3]))
+		return
+	}
+	w.Spans = append(w.Spans, term.Span{Name: row[1], First: first, Last: last, Off: off})
+}
+
+// times reads "10:05–11:10", with whatever stroke.
+func times(s string) (start, end fit.Clock, ok bool) {
+	a, b, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "").Replace(s), "-")
+	if !found {
+		return 0, 0, false
+	}
+	start, err := fit.ParseClock(a)
+	end, err2 := fit.ParseClock(b)
+	return start, end, err == nil && err2 == nil
+}
+
+// readCalendar reads entries that repeat each week as lessons, and whole days
+// as days off, or as terms where their name says so.
+func readCalendar(data []byte, zone *time.Location) Week {
+	var w Week
+	c, err := ics.ParseCalendar(bytes.NewReader(data))
+	if err != nil {
+		w.Problems = append(w.Problems, fmt.Sprintf("the calendar can’t be read: %v", err))
+		return w
+	}
+	events := c.Events()
+	if len(events) > mostEntries {
+		w.Problems = append(w.Problems, fmt.Sprintf("there are %d entries, and at most %d are taken at once", len(events), mostEntries))
+		return w
+	}
+	for i, e := range events {
+		w.event(fmt.Sprintf("entry %d", i+1), e, zone)
+	}
+	if len(events) == 0 {
+		w.Problems = append(w.Problems, "there is no entry in the calendar")
+	}
+	return w
+}
+
+func (w *Week) event(where string, e *ics.VEvent, zone *time.Location) {
+	text := func(p ics.ComponentProperty) string {
+		if v := e.GetProperty(p); v != nil {
+			return strings.TrimSpace(ics.FromText(v.Value))
+		}
+		return ""
+	}
+	name := text(ics.ComponentPropertySummary)
+	where = fmt.Sprintf("%s (%s)", where, name)
+	begins := e.GetProperty(ics.ComponentPropertyDtStart)
+	if begins == nil || name == "" {
+		w.Problems = append(w.Problems, where+": it has no name or no beginning")
+		return
+	}
+	if len(strings.TrimSpace(begins.Value)) == len("20260901") {
+		first, err := e.GetAllDayStartAt()
+		last, err2 := e.GetAllDayEndAt()
+		if err2 != nil {
+			last = first.AddDate(0, 0, 1)
+		}
+		if err != nil || !last.After(first) {
+			w.Problems = append(w.Problems, where+": its days can’t be read")
+			return
+		}
+		day := func(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC) }
+		w.Spans = append(w.Spans, term.Span{Name: name, First: day(first), Last: day(last).AddDate(0, 0, -1), Off: !strings.Contains(strings.ToLower(name), "term") || strings.Contains(strings.ToLower(name), "half")})
+		return
+	}
+	start, err := e.GetStartAt()
+	end, err2 := e.GetEndAt()
+	if err != nil || err2 != nil || !end.After(start) {
+		w.Problems = append(w.Problems, where+": its times can’t be read")
+		return
+	}
+	if rule := text(ics.ComponentPropertyRrule); !strings.Contains(rule, "FREQ=WEEKLY") || strings.Contains(rule, "INTERVAL=") && !strings.Contains(rule, "INTERVAL=1") {
+		w.Problems = append(w.Problems, where+": it does not repeat each week")
+		return
+	}
+	start, end = start.In(zone), end.In(zone)
+	if start.YearDay() != end.YearDay() || start.Year() != end.Year() {
+		w.Problems = append(w.Problems, where+": it goes over midnight")
+		return
+	}
+	if really, says := end.Sub(start), minutes(end)-minutes(start); really != time.Duration(says)*time.Minute {
+		w.Problems = append(w.Problems, fmt.Sprintf("%s: the clocks change while it is on: %.0f min in truth, %d by the clock", where, really.Minutes(), says))
+		return
+	}
+	w.Entries = append(w.Entries, Entry{
+		Where: where, Class: name, Room: text(ics.ComponentPropertyLocation), Start: fit.Clock(minutes(start)), End: fit.Clock(minutes(end)), Timed: true,
+		Day: term.Of(start),
+	})
+}
+
+func minutes(t time.Time) int { return t.Hour()*60 + t.Minute() }
+
+// A Lesson of a week as it is written.
+type Lesson struct {
+	UID         string
+	Class, Room string
+	Period      term.Period
+	Day         term.Weekday
+}
+
+// Write writes a week as a calendar that repeats from a day on, with terms and
+// days off as whole days.
+func Write(to io.Writer, lessons []Lesson, spans []term.Span, from, stamp time.Time, zone *time.Location) error {
+	c := ics.NewCalendarFor("Fresh Apron")
+	c.SetMethod(ics.MethodPublish)
+	for _, l := range lessons {
+		day := from
+		for term.Of(day) != l.Day {
+			day = day.AddDate(0, 0, 1)
+		}
+		at := func(clock fit.Clock) string {
+			return time.Date(day.Year(), day.Month(), day.Day(), int(clock)/60, int(clock)%60, 0, 0, time.UTC).Format("20060102T150405")
+		}
+		e := c.AddEvent(l.UID)
+		e.SetDtStampTime(stamp)
+		// Local times, so that a lesson stays where it is when clocks change.
+		tz := ics.WithTZID(zone.String())
+		e.SetProperty(ics.ComponentPropertyDtStart, at(l.Period.Start), tz)
+		e.SetProperty(ics.ComponentPropertyDtEnd, at(l.Period.End), tz)
+		e.AddRrule("FREQ=WEEKLY")
+		e.SetSummary(l.Class)
+		e.SetLocation(l.Room)
+		e.SetDescription(l.Period.Name)
+	}
+	for i, s := range spans {
+		e := c.AddEvent(fmt.Sprintf("span-%d-%s", i, s.First.Format("20060102")))
+		e.SetDtStampTime(stamp)
+		e.SetAllDayStartAt(s.First)
+		e.SetAllDayEndAt(s.Last.AddDate(0, 0, 1))
+		e.SetSummary(s.Name)
+	}
+	return c.SerializeTo(to, ics.WithNewLine("\r\n"))
+}
+
+// Rows returns a week as a table.
+func Rows(lessons []Lesson, spans []term.Span) [][]string {
+	out := [][]string{{"Day", "Period", "Class", "Room"}}
+	for _, l := range lessons {
+		out = append(out, []string{l.Day.Name(), l.Period.Name, l.Class, l.Room})
+	}
+	for _, s := range spans {
+		kind := "term"
+		if s.Off {
+			kind = "off"
+		}
+		out = append(out, []string{kind, s.Name, s.First.Format(time.DateOnly), s.Last.Format(time.DateOnly)})
+	}
+	return out
+}

@@ -1,0 +1,103 @@
+package timetable_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/term"
+	"freshapron/internal/formats/table"
+	"freshapron/internal/formats/timetable"
+)
+
+var london = func() *time.Location {
+	l, err := time.LoadLocation("Europe/London")
+	if err != nil {
+		panic(err)
+	}
+	return l
+}()
+
+func day(s string) time.Time {
+	d, err := time.Parse(time.DateOnly, s)
+	if err != nil {
+		panic(err)
+	}
+	return d
+}
+
+var lessons = []timetable.Lesson{
+	{UID: "slot-1", Class: "8 Hazel; set 2", Room: "Food Room", Period: term.Period{Name: "Period 2", Start: 605, End: 670}, Day: 3},
+	{UID: "slot-2", Class: "7 Alder", Room: "Corner", Period: term.Period{Name: "Period 1", Start: 535, End: 600}, Day: 0},
+}
+
+var spans = []term.Span{{Name: "Autumn term", First: day("2026-09-01"), Last: day("2026-12-18")}, {Name: "Half term", First: day("2026-10-26"), Last: day("2026-10-30"), Off: true}}
+
+// A week goes out and comes in again as it was, whenever the clocks change.
+func TestThereAndBack(t *testing.T) {
+	for _, from := range []string{"2026-07-01", "2026-11-26", "2026-10-22", "2027-03-24"} {
+		var b bytes.Buffer
+		require.NoError(t, timetable.Write(&b, lessons, spans, day(from), day(from), london))
+		w := timetable.Read(b.Bytes(), london)
+		require.Empty(t, w.Problems)
+		require.Len(t, w.Entries, 2)
+		for i, e := range w.Entries {
+			assert.Equal(t, lessons[i].Class, e.Class)
+			assert.Equal(t, lessons[i].Room, e.Room)
+			assert.Equal(t, lessons[i].Day, e.Day, from)
+			assert.Equal(t, lessons[i].Period.Start, e.Start, from)
+			assert.Equal(t, lessons[i].Period.End, e.End)
+		}
+		assert.Equal(t, spans, w.Spans)
+	}
+	var b bytes.Buffer
+	require.NoError(t, table.WriteCSV(&b, timetable.Rows(lessons, spans)))
+	w := timetable.Read(b.Bytes(), london)
+	require.Empty(t, w.Problems)
+	assert.Equal(t, spans, w.Spans)
+	assert.Equal(t, "Period 2", w.Entries[0].Period)
+	assert.False(t, w.Entries[0].Timed)
+}
+
+func event(lines ...string) string {
+	return "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:1\r\n" + strings.Join(lines, "\r\n") + "\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
+}
+
+func TestFaults(t *testing.T) {
+	weekly := "RRULE:FREQ=WEEKLY"
+	for says, text := range map[string]string{
+		"it does not repeat each week":       event("SUMMARY:8 Hazel", "DTSTART:20261126T100500Z", "DTEND:20261126T111000Z"),
+		"the clocks change while it is on":   event("SUMMARY:8 Hazel", "DTSTART;TZID=Europe/London:20270328T003000", "DTEND;TZID=Europe/London:20270328T023000", weekly),
+		"it goes over midnight":              event("SUMMARY:8 Hazel", "DTSTART;TZID=Europe/London:20261126T233000", "DTEND;TZID=Europe/London:20261127T003000", weekly),
+		"its times can’t be read":            event("SUMMARY:8 Hazel", "DTSTART:20261126T111000Z", "DTEND:20261126T100500Z", weekly),
+		"it has no name or no beginning":     event("DTSTART:20261126T100500Z", weekly),
+		"there is no entry in the calendar":  "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n",
+		"row 2: “Lundi” is no weekday":       "Day,Period,Class,Room\nLundi,P1,7 Alder,Food Room",
+		"row 1: 11:00–10:00 ends before":     "Monday,11:00–10:00,7 Alder,Food Room",
+		"is no span of days":                 "off,Snow,2026-12-02,2026-12-01",
+		"row 1: day, period, class and room": "Monday,P1",
+		"this is a picture, not a table":     "\x89PNG",
+		"is no span of days ":                "term,Spring,someday,2026-12-01",
+	} {
+		w := timetable.Read([]byte(text), london)
+		require.NotEmpty(t, w.Problems, says)
+		assert.Contains(t, w.Problems[0], strings.TrimSpace(says))
+		assert.Empty(t, w.Entries)
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add([]byte(event("SUMMARY:8 Hazel", "DTSTART:20261126T100500Z", "DTEND:20261126T111000Z", "RRULE:FREQ=WEEKLY")))
+	f.Add([]byte("Monday,10:05-11:10,8 Hazel,Food Room"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		for _, e := range timetable.Read(data, london).Entries {
+			if e.Day < 0 || e.Day > 6 || e.Timed && e.End <= e.Start {
+				t.Fatalf("%+v", e)
+			}
+		}
+	})
+}
