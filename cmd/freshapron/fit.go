@@ -10,11 +10,12 @@ import (
 	"github.com/spf13/cobra"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/lessonfile"
 )
 
 func fitCommand() *cobra.Command {
-	var asJSON bool
+	var asJSON, withRescues bool
 	var budget time.Duration
 	var opt fit.Options
 	c := &cobra.Command{
@@ -45,7 +46,7 @@ contradict each other, and the plan holds the groups that can be planned;
 				return errors.Join(usage{fmt.Errorf("--simulate %d: give 1 to 1000000", opt.Runs)}, exit(exitUnusable))
 			}
 			opt.Budget = int(budget.Milliseconds())
-			return runFit(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON, opt)
+			return runFit(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON, withRescues, opt)
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print the plan as JSON")
@@ -53,10 +54,11 @@ contradict each other, and the plan holds the groups that can be planned;
 	c.Flags().IntVar(&opt.Placements, "iterations", 0, "how many times the search may place a step, in place of the budget")
 	c.Flags().Uint64Var(&opt.Seed, "seed", 0, "start of the random numbers of the search and the simulation")
 	c.Flags().IntVar(&opt.Runs, "simulate", 2000, "how many lessons to simulate")
+	c.Flags().BoolVar(&withRescues, "rescues", true, "where the lesson does not fit or is at risk, try what would help")
 	return c
 }
 
-func runFit(in io.Reader, out, complain io.Writer, file string, asJSON bool, opt fit.Options) error {
+func runFit(in io.Reader, out, complain io.Writer, file string, asJSON, withRescues bool, opt fit.Options) error {
 	if file != "-" {
 		f, err := os.Open(file)
 		if err != nil {
@@ -75,10 +77,14 @@ func runFit(in io.Reader, out, complain io.Writer, file string, asJSON bool, opt
 	if err != nil {
 		return err
 	}
+	var rescues []rescue.Rescue
+	if withRescues && len(plan.Groups) > 0 && rescue.Needed(plan) {
+		rescues = rescue.Try(rescue.Trial{Lesson: lesson, Plan: plan, Ways: rescue.Ways(lesson, plan), Options: fit.Options{Seed: opt.Seed, Runs: opt.Runs}})
+	}
 	if asJSON {
-		err = lessonfile.WritePlan(out, plan)
+		err = lessonfile.WritePlan(out, plan, rescues)
 	} else {
-		err = lessonfile.WriteSheet(out, lesson, plan)
+		err = lessonfile.WriteSheet(out, lesson, plan, rescues)
 	}
 	if err != nil {
 		return err

@@ -20,7 +20,7 @@ const example = "../../docs/formats/tartlets.lesson.json"
 func fitFile(t *testing.T, text, file string, asJSON bool) (out, complaint string, status int) {
 	t.Helper()
 	var o, e bytes.Buffer
-	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, fit.Options{Runs: 200})
+	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, true, fit.Options{Runs: 200})
 	var code exit
 	if errors.As(err, &code) {
 		status = int(code)
@@ -102,4 +102,34 @@ func TestFitFlags(t *testing.T) {
 		assert.Equal(t, exitUnusable, int(code), flag)
 		assert.ErrorContains(t, err, says)
 	}
+}
+
+// A lesson that does not fit comes with what would help, unless that is not
+// wanted; one that fits surely comes without.
+func TestFitTriesRescues(t *testing.T) {
+	text, err := os.ReadFile(example)
+	require.NoError(t, err)
+	late := strings.NewReplacer(`"end": "11:10"`, `"end": "10:52"`, `"at_minute": 35`, `"at_minute": 22`, `"from_minute": 55`, `"from_minute": 20`).Replace(string(text))
+	out, complaint, status := fitFile(t, late, "-", true)
+	require.Zero(t, status, complaint)
+	assert.Contains(t, out, `"rescues"`)
+	assert.Contains(t, out, `"change": "demo_before"`)
+	assert.Contains(t, out, `"costs"`)
+	sheet, _, _ := fitFile(t, late, "-", false)
+	assert.Contains(t, sheet, "What would help, planned and simulated:")
+	assert.Contains(t, sheet, "Show the demonstration before")
+	assert.Contains(t, sheet, "Call out:")
+	assert.Contains(t, sheet, "# hands-on  @ with an adult  = waits  : whole class  | the bell")
+
+	long := strings.Replace(string(text), `"end": "11:10"`, `"end": "12:10"`, 1)
+	out, _, _ = fitFile(t, long, "-", true)
+	assert.NotContains(t, out, `"rescues"`)
+
+	c := fitCommand()
+	var b bytes.Buffer
+	c.SetOut(&b)
+	c.SetIn(strings.NewReader(late))
+	c.SetArgs([]string{"--json", "--rescues=false", "-"})
+	require.NoError(t, c.Execute())
+	assert.NotContains(t, b.String(), `"rescues"`)
 }

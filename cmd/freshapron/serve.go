@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"strings"
 	"syscall"
 	"time"
 
@@ -28,6 +29,9 @@ type config struct {
 	Address     string     `env:"FRESH_APRON_ADDR"`
 	Port        int        `env:"PORT" envDefault:"8080"`
 	LogLevel    slog.Level `env:"FRESH_APRON_LOG" envDefault:"info"`
+	// Public is where people find the site. With https:// cookies go over TLS
+	// only; behind a proxy that ends TLS, set it.
+	Public string `env:"FRESH_APRON_URL_PUBLIC"`
 	// Now stops the clock at an RFC 3339 time, for tests and pictures.
 	Now string `env:"FRESH_APRON_NOW"`
 }
@@ -134,17 +138,17 @@ func serve(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := app.New(school, clock)
-	if err != nil {
-		return err
+	site := app.NewSite(s, clock)
+	if site.Address = cfg.Public; site.Address == "" {
+		site.Address = "http://" + listener.Addr().String()
 	}
 	go func() {
-		if err := a.Warm(ctx); err != nil && ctx.Err() == nil {
+		if err := site.For(school).Warm(ctx); err != nil && ctx.Err() == nil {
 			slog.Warn("the shelf could not be made ready", "error", err)
 		}
 	}()
 	server := &http.Server{
-		Handler:           web.Handler(a, assets, s.Ping),
+		Handler:           web.Handler(web.Site{App: site, Assets: assets, Ping: s.Ping, Secure: strings.HasPrefix(cfg.Public, "https://")}),
 		ReadHeaderTimeout: 10 * time.Second,
 		ReadTimeout:       time.Minute,
 		WriteTimeout:      time.Minute,

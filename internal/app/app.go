@@ -8,17 +8,14 @@ import (
 	"crypto/sha256"
 	"errors"
 	"fmt"
-	"strconv"
+	"strings"
 	"sync/atomic"
 	"time"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
+	"freshapron/internal/core/class"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
-	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/scale"
-	"freshapron/internal/core/shelf"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 )
@@ -30,37 +27,15 @@ type Clock func() time.Time
 type App struct {
 	School *store.School
 	Now    Clock
+	// Planning bounds and seeds the planner; the zero value is what is usual.
+	Planning fit.Options
 
-	// Plans by the hash of the lesson file that they plan. A plan is a
-	// function of the file, so every copy of the program finds the same.
-	plans *lru.Cache[[sha256.Size]byte, *fit.Plan]
-	// Facts of dishes by version, lessons as they are seen, and the pantry and
-	// the shelf as they last were: any copy of the program works out the same.
-	facts  *lru.Cache[factKey, *shelf.Facts]
-	views  *lru.Cache[string, *View]
+	site *Site
+	*kept
+	// The pantry and the shelf as they last were: any copy of the program
+	// works out the same.
 	larder atomic.Pointer[Larder]
 	stock  atomic.Pointer[stocked]
-}
-
-// cachedPlans is how many plans are kept: a term of a busy school, at about
-// 100 kB each.
-const cachedPlans = 300
-
-// cachedViews is how many lessons are kept as they are seen: two busy weeks.
-const cachedViews = 150
-
-// New returns the application for a school.
-func New(school *store.School, now Clock) (*App, error) {
-	plans, err := lru.New[[sha256.Size]byte, *fit.Plan](cachedPlans)
-	if err != nil {
-		return nil, err
-	}
-	facts, err := lru.New[factKey, *shelf.Facts](cachedFacts)
-	if err != nil {
-		return nil, err
-	}
-	views, err := lru.New[string, *View](cachedViews)
-	return &App{School: school, Now: now, plans: plans, facts: facts, views: views}, err
 }
 
 // Today returns the school's local date, as midnight UTC.
@@ -79,21 +54,28 @@ type View struct {
 	Fit      fit.Lesson
 	Plan     *fit.Plan
 	Sizes    []Size
+	Swapped  []lesson.Swapped
+	Dealt    class.Dealt // who works with whom
 	Needs    []scale.Need
 	Verdicts []lesson.Verdict
+
+	// Where the lesson is looked at by itself: what its last change did, and
+	// the other half of one that is over two lessons.
+	Effect *Effect
+	Halves *Halves
+	alone  bool // these two have been looked up
 }
 
 // A Size is what the benches that make the same number of pieces measure out.
 type Size struct {
-	Pieces  int
-	Benches int
+	lesson.KindOfBench
 	Amounts []scale.Scaled
 }
 
 // view returns what there is to see of a lesson, computed anew only where the
 // lesson or something that it is made of has changed.
 func (a *App) view(l store.Lesson, larder Larder) (*View, error) {
-	key := fmt.Sprint(l.ID, l.Version, l.Date, l.Dish.ID, l.Dish.Version, l.Room, l.Class, l.Period, larder.key)
+	key := (&View{Lesson: l, Larder: larder}).key()
 	if v, ok := a.views.Get(key); ok {
 		seen := *v
 		return &seen, nil
@@ -108,7 +90,7 @@ func (a *App) view(l store.Lesson, larder Larder) (*View, error) {
 
 // compute computes it.
 func (a *App) compute(l store.Lesson, larder Larder) (*View, error) {
-	v := &View{Lesson: l, Core: l.Plan(larder.Pantry, larder.Tolerances()), Larder: larder}
+	v := &View{Lesson: l, Core: l.Plan(larder.tables()), Larder: larder}
 	if err := v.Core.Check(); errors.As(err, &v.Problems) {
 		return v, nil
 	}
@@ -118,17 +100,13 @@ func (a *App) compute(l store.Lesson, larder Larder) (*View, error) {
 		return nil, err
 	}
 	v.Plan = plan
-	count := map[int]int{}
-	for _, b := range v.Core.Benches() {
-		count[b.Pieces]++
-	}
 	var amounts [][]scale.Scaled
-	for _, pieces := range v.Core.Sizes() {
-		a := v.Core.Kitchen().Amounts(l.Dish.Recipe, pieces)
-		v.Sizes = append(v.Sizes, Size{pieces, count[pieces], a})
+	for _, k := range v.Core.Kinds() {
+		a := v.Core.Kitchen().Amounts(k.Recipe, k.Pieces)
+		v.Sizes = append(v.Sizes, Size{k, a})
 		amounts = append(amounts, a)
 	}
-	v.Needs = v.Core.Needs()
+	v.Needs, v.Swapped, v.Dealt = v.Core.Needs(), v.Core.Swapped(), v.Core.Dealt()
 	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, amounts...)
 	return v, nil
 }
@@ -142,7 +120,7 @@ func (a *App) plan(l fit.Lesson) (*fit.Plan, error) {
 	if p, ok := a.plans.Get(key); ok {
 		return p, nil
 	}
-	p, err := fit.Solve(l, fit.Options{})
+	p, err := fit.Solve(l, a.Planning)
 	if err == nil {
 		a.plans.Add(key, p)
 	}
@@ -159,7 +137,21 @@ func (a *App) Lesson(ctx context.Context, id int64) (*View, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.view(l, larder)
+	v, err := a.view(l, larder)
+	if err != nil {
+		return nil, err
+	}
+	if !v.alone {
+		if v.Effect, err = a.compare(ctx, v); err != nil {
+			return nil, err
+		}
+		v.alone = true
+		seen := *v
+		a.views.Add(v.key(), &seen)
+	}
+	// The other half may change without this one.
+	v.Halves, err = a.halves(ctx, v.Lesson)
+	return v, err
 }
 
 // LessonsFrom returns the views of the lessons of so many days from a date.
@@ -235,7 +227,11 @@ func (a *App) New(ctx context.Context, r Request, form string) (int64, error) {
 		return 0, err
 	}
 	l.Each, l.Demo, l.Spare = l.Dish.Each, l.Dish.Yield, 1
-	if err := l.Plan(nil, pantry.Usual).Check(); err != nil {
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return 0, err
+	}
+	if err := l.Plan(larder.tables()).Check(); err != nil {
 		return 0, err
 	}
 	return a.School.CreateLesson(ctx, l, form)
@@ -244,13 +240,11 @@ func (a *App) New(ctx context.Context, r Request, form string) (int64, error) {
 // Change plans a lesson anew and saves it where it can be planned. It returns
 // store.ErrChanged where the version is not the newest.
 func (a *App) Change(ctx context.Context, id int64, version string, r Request) (*View, error) {
-	l, err := a.School.Lesson(ctx, id)
+	l, err := a.at(ctx, id, version)
 	if err != nil {
 		return nil, err
 	}
-	if version != strconv.Itoa(l.Version) {
-		return nil, store.ErrChanged
-	}
+	did := changed(RequestOf(l), r)
 	if l, err = a.read(ctx, r, l); err != nil {
 		return nil, err
 	}
@@ -265,9 +259,27 @@ func (a *App) Change(ctx context.Context, id int64, version string, r Request) (
 	if v.Problems != nil {
 		return nil, v.Problems
 	}
-	if err := a.School.ChangeLesson(ctx, l); err != nil {
+	if err := a.School.ChangeLesson(ctx, l, did); err != nil {
 		return nil, err
 	}
-	v.Version++
-	return v, nil
+	return a.Lesson(ctx, id)
+}
+
+// changed names what a form asks to be other than it is.
+func changed(was, r Request) string {
+	var names []string
+	for _, f := range []struct{ name, was, is string }{
+		{"dish", was.Dish, r.Dish}, {"class", was.Class, r.Class}, {"room", was.Room, r.Room},
+		{"period", was.Period, r.Period}, {"date", was.Date, r.Date}, {"groups", was.GroupSize, r.GroupSize},
+		{"pieces for each", was.Each, r.Each}, {"demonstration", was.Demo, r.Demo}, {"spare sets", was.Spare, r.Spare},
+		{"phases", fmt.Sprint(was.Phases), fmt.Sprint(r.Phases)},
+	} {
+		if f.was != f.is {
+			names = append(names, f.name)
+		}
+	}
+	if names == nil {
+		return "Planned again"
+	}
+	return "Changed: " + strings.Join(names, ", ")
 }

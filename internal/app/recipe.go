@@ -2,12 +2,14 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 	"time"
 
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
@@ -42,6 +44,11 @@ func (l Larder) Tolerances() pantry.Tolerances {
 	return t
 }
 
+// tables are what lessons of the school are planned with.
+func (l Larder) tables() lesson.Tables {
+	return lesson.Tables{Pantry: l.Pantry, Tolerances: l.Tolerances(), Safety: l.Settings.Book()}
+}
+
 // Declared returns the list of allergens that the school declares by.
 func (l Larder) Declared() pantry.DeclaredList {
 	if l.Settings.Declare == "nine" {
@@ -66,7 +73,11 @@ func (a *App) Larder(ctx context.Context) (Larder, error) {
 	if err != nil {
 		return Larder{}, err
 	}
-	l := Larder{Settings: settings, key: fmt.Sprintf("%+v %s", settings, stamp)}
+	chosen, err := json.Marshal(settings)
+	if err != nil {
+		return Larder{}, err
+	}
+	l := Larder{Settings: settings, key: string(chosen) + stamp}
 	if last := a.larder.Load(); last != nil && last.key == l.key {
 		return *last, nil
 	}
@@ -226,12 +237,7 @@ func (a *App) Shelf(ctx context.Context, q shelf.Query, status store.Status) (Sh
 	if err != nil {
 		return s, err
 	}
-	for _, p := range periods {
-		if n := int(p.End - p.Start); !slices.Contains(s.Periods, n) {
-			s.Periods = append(s.Periods, n)
-		}
-	}
-	slices.Sort(s.Periods)
+	s.Periods = lengthsOf(periods)
 	s.Edits, err = a.School.Edits(ctx, 0)
 	return s, err
 }

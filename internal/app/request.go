@@ -10,6 +10,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/term"
 	"freshapron/internal/store"
 )
 
@@ -102,6 +103,9 @@ func (a *App) read(ctx context.Context, r Request, l store.Lesson) (store.Lesson
 		f.add("date", "“%s” is not a date such as 2026-11-26.", short(r.Date))
 	} else if y := l.Date.Year(); y < 2000 || y > 2100 {
 		f.add("date", "The year %d is too far away.", y)
+	}
+	if says, really, crosses := term.Crosses(l.Date, l.Period.Start, l.Period.End, a.School.Location); crosses && f.problems == nil {
+		f.add("date", "The clocks change in this period: it says %d minutes and has %d. Choose another day.", says, really)
 	}
 	if r.Phases != nil {
 		l.Each = f.whole("each", "For each learner", r.Each)

@@ -2,7 +2,10 @@
 package arch
 
 import (
+	"os"
 	"os/exec"
+	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -61,7 +64,7 @@ func TestImportsGoOneWay(t *testing.T) {
 }
 
 func TestCoreIsPure(t *testing.T) {
-	never := []string{"net", "net/http", "os", "database/sql", "html/template", "log", "log/slog", "time"}
+	never := []string{"net", "net/http", "os", "database/sql", "html/template", "log", "log/slog"}
 	for path, list := range imports(t, module+"/internal/core/...") {
 		for _, imported := range list {
 			switch {
@@ -73,6 +76,28 @@ func TestCoreIsPure(t *testing.T) {
 			}
 		}
 	}
+}
+
+var reads = regexp.MustCompile(`\btime\.(Now|Since|Until|Sleep|After|AfterFunc|Tick|NewTimer|NewTicker|Local|LoadLocation)\b`)
+
+// The core takes dates as values and never looks at a clock: whoever calls it
+// says what day it is, and where.
+func TestTheCoreReadsNoClock(t *testing.T) {
+	files, err := filepath.Glob("../core/*/*.go")
+	require.NoError(t, err)
+	more, err := filepath.Glob("../core/*/*/*.go")
+	require.NoError(t, err)
+	looked := 0
+	for _, file := range append(files, more...) {
+		if strings.HasSuffix(file, "_test.go") {
+			continue
+		}
+		text, err := os.ReadFile(file)
+		require.NoError(t, err)
+		assert.Empty(t, reads.FindString(string(text)), file)
+		looked++
+	}
+	require.Greater(t, looked, 50)
 }
 
 func TestOnlyTheStoreKnowsSQL(t *testing.T) {

@@ -4,12 +4,19 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
+	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/safety"
+	"freshapron/internal/core/staff"
+	"freshapron/internal/core/term"
 	"freshapron/internal/store"
 )
 
@@ -19,7 +26,9 @@ func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.T
 	school, err := s.SchoolByName(ctx, School)
 	if errors.Is(err, store.ErrNotFound) {
 		if school, err = s.CreateSchool(ctx, School, TimeZone); err == nil {
-			err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) })
+			if err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) }); err == nil {
+				err = care(ctx, s, school, today(school.Location))
+			}
 		}
 	}
 	if err != nil {
@@ -48,6 +57,7 @@ type planned struct {
 	period     int
 	group      int
 	phases     []fit.Phase
+	room       int
 }
 
 func lessons() []planned {
@@ -59,25 +69,65 @@ func lessons() []planned {
 		{day: 3, class: 1, dish: "herb-scones", period: 4, group: 1, phases: phases(8, 5)},
 		{day: 4, class: 0, dish: "lentil-dal", period: 6, group: 4, phases: phases(10, 10)},
 		{day: 2, class: 1, dish: "rainbow-slaw", period: 2, group: 2, phases: phases(8, 5)},
-		{day: 3, class: 0, dish: "fruit-crumble", period: 1, group: 2, phases: phases(6, 5)},
+		{day: 4, class: 0, dish: "fruit-crumble", period: 1, group: 2, phases: phases(6, 5)},
 		{day: 4, class: 1, dish: "bean-chilli", period: 5, group: 2, phases: phases(10, 10)},
+		{day: 0, class: 5, dish: "melon-boats", period: 7, group: 4, phases: phases(8, 8), room: 1},
+		{day: 1, class: 2, dish: "turkey-koftas", period: 0, group: 2, phases: phases(8, 5)},
+		{day: 1, class: 4, dish: "pea-dip", period: 7, group: 6, phases: phases(8, 8), room: 1},
+		{day: 2, class: 3, dish: "fish-pie", period: 6, group: 1, phases: phases(10, 10)},
 	}
+}
+
+// hire adds the school's people and returns their ids.
+func hire(ctx context.Context, s *store.School, today time.Time) ([]int64, error) {
+	var ids []int64
+	for _, a := range People() {
+		a.CreatedAt = today
+		id, err := s.CreateAccount(ctx, a)
+		if err != nil {
+			return nil, err
+		}
+		ids = append(ids, id)
+	}
+	return ids, nil
 }
 
 // lay writes the school's things into an empty school.
 func lay(ctx context.Context, s *store.School, today time.Time) error {
-	room := store.Room{Room: FoodRoom()}
-	var err error
-	if room.ID, err = s.CreateRoom(ctx, room.Room); err != nil {
+	people, err := hire(ctx, s, today)
+	if err != nil {
 		return err
 	}
+	rooms := Rooms()
+	for i := range rooms {
+		if rooms[i].ID, err = s.CreateRoom(ctx, rooms[i]); err != nil {
+			return err
+		}
+	}
 	var classes []store.Class
-	for _, c := range Classes() {
+	for i, c := range Classes() {
 		id, err := s.CreateClass(ctx, c)
 		if err != nil {
 			return err
 		}
-		classes = append(classes, store.Class{ID: id, Class: c})
+		if err := s.SaveLearners(ctx, id, learners(c.Name, c.Learners, c.Age, i*4, today), nil); err != nil {
+			return err
+		}
+		var own []int64
+		for _, at := range teaching[i] {
+			own = append(own, people[at])
+		}
+		if err := s.SetStaff(ctx, id, own); err != nil {
+			return err
+		}
+		loaded, err := s.Class(ctx, id)
+		if err != nil {
+			return err
+		}
+		if loaded, err = s.WithNeeds(ctx, loaded); err != nil {
+			return err
+		}
+		classes = append(classes, loaded)
 	}
 	var periods []store.Period
 	for _, p := range Periods() {
@@ -86,6 +136,18 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 			return err
 		}
 		periods = append(periods, period)
+	}
+	for _, t := range Terms(today) {
+		if err := s.AddTerm(ctx, t); err != nil {
+			return err
+		}
+	}
+	var slots []term.Slot
+	for _, w := range week {
+		slots = append(slots, term.Slot{Class: classes[w.class].ID, Room: rooms[w.room].ID, Period: periods[w.period].ID, Day: term.Weekday(w.day)})
+	}
+	if err := s.AddSlots(ctx, slots); err != nil {
+		return err
 	}
 	dishes := map[string]store.Dish{}
 	for _, d := range Dishes() {
@@ -106,13 +168,97 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 	for _, p := range lessons() {
 		dish := dishes[p.dish]
 		l := store.Lesson{
-			Date: schoolDay(today, p.day), Dish: dish, Class: classes[p.class], Room: room, Period: periods[p.period],
+			Date: schoolDay(today, p.day), Dish: dish, Class: classes[p.class], Room: rooms[p.room], Period: periods[p.period],
 			Setup: store.Setup{Phases: p.phases, GroupSize: p.group, Each: dish.Each, Demo: dish.Yield, Spare: 1},
 		}
-		if err := l.Plan(pantry.Stock(), pantry.Usual).Check(); err != nil {
+		if err := l.Plan(tables).Check(); err != nil {
 			return fmt.Errorf("%s: %w", dish.Title, err)
 		}
+		l.Swaps, l.OtherWays = swapsFor(l), waysFor(l)
 		if _, err := s.CreateLesson(ctx, l, uuid.NewString()); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// tables are the school's, as they ship.
+var tables = lesson.Tables{Pantry: pantry.Stock(), Tolerances: pantry.Usual, Safety: safety.Usual()}
+
+// swapsFor are those that learners of a lesson need and its dish has.
+func swapsFor(l store.Lesson) []lesson.Swap {
+	var out []lesson.Swap
+	core := l.Plan(tables)
+	for _, p := range l.Class.Roster {
+		for _, s := range safety.CanEat(l.Dish.Recipe, tables.Pantry, p.Needs, core.Take).Swaps {
+			out = append(out, lesson.Swap{Learner: p.ID, For: s.For, Use: s.Use})
+		}
+	}
+	return out
+}
+
+// waysFor are other ways that some learners of the slaw take: a spiked board
+// for one hand, and larger print.
+func waysFor(l store.Lesson) []lesson.WayTaken {
+	if l.Dish.Recipe.ID != "rainbow-slaw" {
+		return nil
+	}
+	var out []lesson.WayTaken
+	dangers := l.Dish.EveryDanger(tables.Pantry)
+	for _, p := range l.Class.Roster {
+		for _, n := range p.Needs {
+			if n.IsCalled(safety.ReadLittle) {
+				out = append(out, lesson.WayTaken{Learner: p.ID, Way: "large-print"})
+			}
+			for i, s := range l.Dish.Steps {
+				if n.IsCalled(safety.OneHand) && slices.Contains(dangers[i], recipe.Knife) {
+					out = append(out, lesson.WayTaken{Learner: p.ID, Step: s.ID, Way: "spiked-board"})
+				}
+			}
+		}
+	}
+	return out
+}
+
+// repaired is the day, in school days from the first, on which an oven is
+// repaired; a lesson that day has a safety sheet that was signed before.
+const repaired = 4
+
+// care signs the safety sheet of a lesson, and then takes an oven out for the
+// day of that lesson, so that the sheet is out of date.
+func care(ctx context.Context, s *store.Store, school *store.School, today time.Time) error {
+	people, err := school.Accounts(ctx)
+	if err != nil {
+		return err
+	}
+	site := app.NewSite(s, func() time.Time { return today.Add(8 * time.Hour) })
+	site.Planning = fit.Options{Budget: 5, Runs: 50} // a plan, not the best, is enough for a sheet
+	day := schoolDay(today, repaired)
+	lessons, err := school.LessonsBetween(ctx, day, day)
+	if err != nil {
+		return err
+	}
+	for _, l := range lessons {
+		if l.Dish.Recipe.ID != "fruit-crumble" {
+			continue
+		}
+		for _, head := range people {
+			if head.Role != staff.Head {
+				continue
+			}
+			as := app.As(ctx, head)
+			c, err := site.For(school).Care(as, l.ID)
+			if err != nil {
+				return err
+			}
+			sheet, err := site.For(school).Sheet(as, c)
+			if err != nil {
+				return err
+			}
+			if err := site.For(school).SignSheet(as, c, sheet.Seen()); err != nil {
+				return err
+			}
+			_, err = school.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "Oven 4", Why: "thermostat is replaced", Who: head.Name, First: day, Last: day})
 			return err
 		}
 	}

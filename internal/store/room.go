@@ -2,17 +2,32 @@ package store
 
 import (
 	"context"
+	"errors"
+
+	"gorm.io/gorm"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/room"
 )
 
-// A Room with its identity.
+// A Room with its identity, and with what stands in it besides what plans
+// use.
 type Room struct {
-	ID int64
+	ID      int64
+	Version int
 	lesson.Room
+	Things Things
+}
+
+// Things are what stands in a room and where.
+type Things struct {
+	Boards []room.Board
+	Sharps []room.Thing
+	Kept   []room.Thing // equipment with its place
+	Floor  room.Floor
 }
 
 type roomRow struct {
@@ -25,6 +40,8 @@ type roomRow struct {
 	Adults      int
 	Equipment   []equipmentDoc `gorm:"serializer:json"`
 	Instruments instrumentsDoc `gorm:"serializer:json"`
+	Things      thingsDoc      `gorm:"serializer:json"`
+	Version     int
 }
 
 // TableName of the rooms.
@@ -43,6 +60,95 @@ type equipmentDoc struct {
 type unitDoc struct {
 	Name   string `json:"name"`
 	Places int    `json:"places"`
+}
+
+type thingsDoc struct {
+	Boards []boardDoc         `json:"boards,omitempty"`
+	Sharps []thingDoc         `json:"sharps,omitempty"`
+	Kept   []thingDoc         `json:"kept,omitempty"`
+	Ovens  map[string]ovenDoc `json:"ovens,omitempty"`
+	Floor  *floorDoc          `json:"floor,omitempty"`
+}
+
+type boardDoc struct {
+	Name  string `json:"name"`
+	For   string `json:"for"`
+	Count int    `json:"count"`
+}
+
+type thingDoc struct {
+	Name  string `json:"name"`
+	Count int    `json:"count"`
+	Place string `json:"place"`
+}
+
+type ovenDoc struct {
+	Fan     bool   `json:"fan"`
+	RunsHot number `json:"runs_hot"`
+}
+
+type floorDoc struct {
+	W     int            `json:"w"`
+	H     int            `json:"h"`
+	Items []floorItemDoc `json:"items"`
+}
+
+type floorItemDoc struct {
+	Kind string `json:"kind"`
+	Name string `json:"name"`
+	X    int    `json:"x"`
+	Y    int    `json:"y"`
+	W    int    `json:"w"`
+	H    int    `json:"h"`
+}
+
+func thingsDocOf(r lesson.Room, t Things) thingsDoc {
+	d := thingsDoc{Ovens: map[string]ovenDoc{}}
+	for _, b := range t.Boards {
+		d.Boards = append(d.Boards, boardDoc(b))
+	}
+	for _, k := range t.Sharps {
+		d.Sharps = append(d.Sharps, thingDoc(k))
+	}
+	for _, k := range t.Kept {
+		d.Kept = append(d.Kept, thingDoc(k))
+	}
+	for name, o := range r.Ovens {
+		d.Ovens[name] = ovenDoc{o.Fan, number(o.RunsHot)}
+	}
+	if t.Floor.W > 0 {
+		d.Floor = &floorDoc{W: t.Floor.W, H: t.Floor.H, Items: []floorItemDoc{}}
+		for _, i := range t.Floor.Items {
+			d.Floor.Items = append(d.Floor.Items, floorItemDoc{string(i.Kind), i.Name, i.X, i.Y, i.W, i.H})
+		}
+	}
+	return d
+}
+
+// into fills a room in.
+func (d thingsDoc) into(r *Room) {
+	for _, b := range d.Boards {
+		r.Things.Boards = append(r.Things.Boards, room.Board(b))
+	}
+	for _, k := range d.Sharps {
+		r.Things.Sharps = append(r.Things.Sharps, room.Thing(k))
+	}
+	for _, k := range d.Kept {
+		r.Things.Kept = append(r.Things.Kept, room.Thing(k))
+	}
+	for name, o := range d.Ovens {
+		if r.Ovens == nil {
+			r.Ovens = map[string]measure.Oven{}
+		}
+		r.Ovens[name] = measure.Oven{Fan: o.Fan, RunsHot: exact.Number(o.RunsHot)}
+	}
+	if d.Floor != nil {
+		r.Things.Floor = room.Floor{W: d.Floor.W, H: d.Floor.H}
+		for _, i := range d.Floor.Items {
+			r.Things.Floor.Items = append(r.Things.Floor.Items, room.Item{Kind: room.Kind(i.Kind), Name: i.Name, X: i.X, Y: i.Y, W: i.W, H: i.H})
+		}
+	}
+	r.RawBoards, r.Sharps = room.Boards(r.Things.Boards), room.Count(r.Things.Sharps)
 }
 
 type instrumentsDoc struct {
@@ -66,11 +172,43 @@ type jugDoc struct {
 	Holds number `json:"holds_ml"`
 }
 
-// CreateRoom adds a room.
-func (s *School) CreateRoom(ctx context.Context, r lesson.Room) (int64, error) {
+// CreateRoom adds a room. It returns ErrTaken where the name is in use.
+func (s *School) CreateRoom(ctx context.Context, r Room) (int64, error) {
+	row := roomRowOf(r)
+	row.Version = 1
+	err := s.db.WithContext(ctx).Create(&row).Error
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		err = ErrTaken
+	}
+	return row.ID, err
+}
+
+// ChangeRoom writes a room over the version that it was read as.
+func (s *School) ChangeRoom(ctx context.Context, r Room) error {
+	row := roomRowOf(r)
+	row.Version = r.Version + 1
+	result := s.db.WithContext(ctx).Model(&roomRow{}).Where("id = ? AND version = ?", r.ID, r.Version).
+		Select("name", "benches", "per_bench", "learners", "adults", "equipment", "instruments", "things", "version").Updates(&row)
+	switch {
+	case errors.Is(result.Error, gorm.ErrDuplicatedKey):
+		return ErrTaken
+	case result.Error == nil && result.RowsAffected == 0:
+		return ErrChanged
+	}
+	return result.Error
+}
+
+// Room returns one room, as it is when all works.
+func (s *School) Room(ctx context.Context, id int64) (Room, error) {
+	var row roomRow
+	err := s.db.WithContext(ctx).First(&row, id).Error
+	return row.room(), translate(err)
+}
+
+func roomRowOf(r Room) roomRow {
 	row := roomRow{
 		Name: r.Name, Benches: r.Benches, PerBench: r.PerBench, Learners: r.Learners, Adults: r.Adults,
-		Equipment: []equipmentDoc{}, Instruments: instrumentsDoc{},
+		Equipment: []equipmentDoc{}, Instruments: instrumentsDoc{}, Things: thingsDocOf(r.Room, r.Things),
 	}
 	for _, e := range r.Equipment {
 		doc := equipmentDoc{
@@ -95,8 +233,7 @@ func (s *School) CreateRoom(ctx context.Context, r lesson.Room) (int64, error) {
 	for _, j := range r.Instruments.Jugs {
 		row.Instruments.Jugs = append(row.Instruments.Jugs, jugDoc{number(j.Marks), number(j.Holds)})
 	}
-	err := s.db.WithContext(ctx).Create(&row).Error
-	return row.ID, err
+	return row
 }
 
 // Rooms returns the rooms by name.
@@ -134,5 +271,7 @@ func (row roomRow) room() Room {
 	for _, doc := range row.Instruments.Jugs {
 		r.Instruments.Jugs = append(r.Instruments.Jugs, measure.Jug{Marks: exact.Number(doc.Marks), Holds: exact.Number(doc.Holds)})
 	}
-	return Room{row.ID, r}
+	out := Room{ID: row.ID, Version: row.Version, Room: r}
+	row.Things.into(&out)
+	return out
 }

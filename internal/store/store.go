@@ -8,11 +8,13 @@ import (
 	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"log/slog"
 	"time"
 
-	"github.com/pressly/goose/v3"
+	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -30,74 +32,69 @@ var (
 
 // A Store is a connection to the database.
 type Store struct {
-	db  *gorm.DB
-	sql *sql.DB
+	url  string
+	pool *pgxpool.Pool
+	sql  *sql.DB
+	db   *gorm.DB // speaks for nobody; see as
+
+	dishes *dishCache
 }
 
 // Open connects to the PostgreSQL at url. The connections are made as they
 // are needed, and made anew when the server comes back after it was gone.
-func Open(url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
+func Open(url string) (*Store, error) { return OpenWatched(url, nil) }
+
+// OpenWatched is Open with somebody who is told of every statement.
+func OpenWatched(url string, watch pgx.QueryTracer) (*Store, error) {
+	pool, err := pool(url, watch)
+	if err != nil {
+		return nil, fmt.Errorf("connect to the database: %w", err)
+	}
+	s := &Store{url: url, pool: pool, sql: stdlib.OpenDBFromPool(pool)}
+	if s.dishes, err = lru.New[dishKey, Dish](keptDishes); err != nil {
+		return nil, err
+	}
+	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
 		Logger: logger.NewSlogLogger(slog.Default(), logger.Config{
 			SlowThreshold: 200 * time.Millisecond, LogLevel: logger.Warn, IgnoreRecordNotFoundError: true,
 			ParameterizedQueries: true, // what people typed stays out of the log
 		}),
-		TranslateError: true,
+		TranslateError:       true,
+		DisableAutomaticPing: true,
 	})
+	if err == nil {
+		err = s.db.Use(tenancy{})
+	}
 	if err != nil {
-		return nil, fmt.Errorf("connect to the database: %w", err)
+		return nil, errors.Join(err, s.Close())
 	}
-	if err := db.Use(tenancy{}); err != nil {
-		return nil, err
-	}
-	pool, err := db.DB()
-	if err != nil {
-		return nil, err
-	}
-	pool.SetMaxOpenConns(16)
-	pool.SetMaxIdleConns(8)
-	return &Store{db, pool}, nil
+	return s, nil
 }
 
-// Close ends the connections.
-func (s *Store) Close() error { return s.sql.Close() }
+// as returns the database as a school speaks to it.
+func (s *Store) as(school int64) *gorm.DB {
+	db := s.db.Session(&gorm.Session{NewDB: true})
+	db.Statement.ConnPool = pinned{s.sql, school}
+	return db.Set(tenantKey, school).Session(&gorm.Session{})
+}
 
-// Ping asks the database for an answer.
-func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
-
-// Migrate brings the schema up to date. Copies that start at once wait for
-// each other.
-func (s *Store) Migrate(ctx context.Context) error {
-	sub, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	conn, err := s.sql.Conn(ctx)
-	if err != nil {
-		return err
-	}
-	defer conn.Close()
-	const lock = 7_310_021 // any number that nothing else in the database uses
-	if _, err := conn.ExecContext(ctx, "SELECT pg_advisory_lock($1)", lock); err != nil {
-		return err
-	}
-	defer conn.ExecContext(context.WithoutCancel(ctx), "SELECT pg_advisory_unlock($1)", lock) //nolint:errcheck // the connection's end unlocks too
-	p, err := goose.NewProvider(goose.DialectPostgres, s.sql, sub)
-	if err != nil {
-		return err
-	}
-	_, err = p.Up(ctx)
-	return err
+// door returns the database as somebody speaks to it who has not signed in.
+func (s *Store) door(ctx context.Context) *gorm.DB {
+	db := s.db.Session(&gorm.Session{NewDB: true, Context: ctx})
+	db.Statement.ConnPool = pinned{s.sql, atTheDoor}
+	return db.Set(doorKey, true).Session(&gorm.Session{})
 }
 
 // A School is a school's part of the store; every query made through it is
 // held to that school by the tenancy plugin.
 type School struct {
-	Name     string
-	Location *time.Location
+	ID            int64
+	Name          string
+	Location      *time.Location
+	Demonstration bool
 
-	id int64
-	db *gorm.DB
+	db     *gorm.DB
+	dishes *dishCache
 }
 
 type school struct {
@@ -114,7 +111,16 @@ func (school) TableName() string { return "schools" }
 // SchoolByName returns the school with the given name.
 func (s *Store) SchoolByName(ctx context.Context, name string) (*School, error) {
 	var row school
-	if err := s.db.WithContext(ctx).Where("name = ?", name).First(&row).Error; err != nil {
+	if err := s.door(ctx).Where("name = ?", name).First(&row).Error; err != nil {
+		return nil, translate(err)
+	}
+	return s.scope(row)
+}
+
+// SchoolByID returns the school with the given id.
+func (s *Store) SchoolByID(ctx context.Context, id int64) (*School, error) {
+	var row school
+	if err := s.door(ctx).First(&row, id).Error; err != nil {
 		return nil, translate(err)
 	}
 	return s.scope(row)
@@ -123,7 +129,7 @@ func (s *Store) SchoolByName(ctx context.Context, name string) (*School, error) 
 // CreateSchool adds a school.
 func (s *Store) CreateSchool(ctx context.Context, name, timeZone string) (*School, error) {
 	row := school{Name: name, TimeZone: timeZone}
-	if err := s.db.WithContext(ctx).Create(&row).Error; err != nil {
+	if err := s.door(ctx).Create(&row).Error; err != nil {
 		return nil, err
 	}
 	return s.scope(row)
@@ -134,7 +140,7 @@ func (s *Store) scope(row school) (*School, error) {
 	if err != nil {
 		return nil, fmt.Errorf("time zone of %s: %w", row.Name, err)
 	}
-	return &School{Name: row.Name, Location: loc, id: row.ID, db: s.db.Set(tenantKey, row.ID).Session(&gorm.Session{})}, nil
+	return &School{ID: row.ID, Name: row.Name, Location: loc, Demonstration: row.DemoDay != nil, db: s.as(row.ID), dishes: s.dishes}, nil
 }
 
 // Settings are what a school chooses about recipes and amounts. The zero
@@ -146,18 +152,19 @@ type Settings struct {
 	Structure float64 `json:"structure,omitempty"` //
 	Other     float64 `json:"other,omitempty"`     //
 	Declare   string  `json:"declare,omitempty"`   // fourteen or nine
+	Safety    *book   `json:"safety,omitempty"`    // the school's own tables; see Book
 }
 
 // Settings returns the school's settings.
 func (s *School) Settings(ctx context.Context) (Settings, error) {
 	var row school
-	err := s.db.WithContext(ctx).Select("settings").First(&row, s.id).Error
+	err := s.db.WithContext(ctx).Select("settings").First(&row, s.ID).Error
 	return row.Settings, translate(err)
 }
 
 // SaveSettings writes them.
 func (s *School) SaveSettings(ctx context.Context, settings Settings) error {
-	return s.db.WithContext(ctx).Model(&school{}).Where("id = ?", s.id).Select("settings").Updates(&school{Settings: settings}).Error
+	return s.db.WithContext(ctx).Model(&school{}).Where("id = ?", s.ID).Select("settings").Updates(&school{Settings: settings}).Error
 }
 
 // InTransaction runs f with a School whose changes are made all or not at all.

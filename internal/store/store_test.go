@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/safety"
 	"freshapron/internal/demo"
 	"freshapron/internal/store"
 	"freshapron/internal/store/storetest"
@@ -34,7 +35,7 @@ func fill(t *testing.T, s *store.School) store.Lesson {
 			fit.Phase{Name: "Stop", Minutes: exact.Frac(3, 2), Place: fit.AtMinute, Minute: exact.Frac(100, 3)})},
 	}
 	var err error
-	l.Room.ID, err = s.CreateRoom(ctx, room)
+	l.Room.ID, err = s.CreateRoom(ctx, store.Room{Room: room})
 	require.NoError(t, err)
 	l.Class.ID, err = s.CreateClass(ctx, class)
 	require.NoError(t, err)
@@ -44,6 +45,9 @@ func fill(t *testing.T, s *store.School) store.Lesson {
 	require.NoError(t, err)
 	return l
 }
+
+// tables are those of a school that has changed nothing.
+var tables = lesson.Tables{Pantry: pantry.Stock(), Tolerances: pantry.Usual, Safety: safety.Usual()}
 
 func newSchool(t *testing.T, s *store.Store, name string) *store.School {
 	t.Helper()
@@ -56,7 +60,7 @@ func newSchool(t *testing.T, s *store.Store, name string) *store.School {
 // since exact numbers can be equal and stored differently.
 func same(t *testing.T, want, got store.Lesson) {
 	t.Helper()
-	wantFit, gotFit := want.Plan(pantry.Stock(), pantry.Usual).Fit(), got.Plan(pantry.Stock(), pantry.Usual).Fit()
+	wantFit, gotFit := want.Plan(tables).Fit(), got.Plan(tables).Fit()
 	wantPlan, err := fit.Solve(wantFit, fit.Options{Budget: 5, Runs: 10})
 	require.NoError(t, err)
 	gotPlan, err := fit.Solve(gotFit, fit.Options{Budget: 5, Runs: 10})
@@ -109,9 +113,9 @@ func TestTwoWhoChangeAtOnce(t *testing.T) {
 	require.NoError(t, err)
 	yours := mine
 	mine.GroupSize = 4
-	require.NoError(t, school.ChangeLesson(ctx, mine))
+	require.NoError(t, school.ChangeLesson(ctx, mine, "mine"))
 	yours.GroupSize = 1
-	assert.ErrorIs(t, school.ChangeLesson(ctx, yours), store.ErrChanged)
+	assert.ErrorIs(t, school.ChangeLesson(ctx, yours, "yours"), store.ErrChanged)
 	now, err := school.Lesson(ctx, id)
 	require.NoError(t, err)
 	assert.Equal(t, 4, now.GroupSize)
@@ -128,7 +132,7 @@ func TestSchoolsAreKeptApart(t *testing.T) {
 	_, err = theirs.Lesson(ctx, id)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	l.ID, l.Version = id, 1
-	assert.ErrorIs(t, theirs.ChangeLesson(ctx, l), store.ErrNotFound)
+	assert.ErrorIs(t, theirs.ChangeLesson(ctx, l, "theirs"), store.ErrNotFound)
 	lessons, err := theirs.LessonsBetween(ctx, monday, monday)
 	require.NoError(t, err)
 	assert.Empty(t, lessons)
@@ -183,9 +187,9 @@ func TestTheDemonstrationIsAlwaysToday(t *testing.T) {
 		require.NoError(t, err)
 		return lessons
 	}
-	assert.Len(t, open(monday), 2)
+	assert.Len(t, open(monday), 3)
 	later := open(monday.AddDate(0, 0, 9))
-	require.Len(t, later, 2)
+	require.Len(t, later, 3)
 	assert.Equal(t, "Herb scones", later[0].Dish.Title)
-	assert.Len(t, open(monday.AddDate(0, 0, 9)), 2, "opened again on the same day")
+	assert.Len(t, open(monday.AddDate(0, 0, 9)), 3, "opened again on the same day")
 }

@@ -2,64 +2,17 @@ package store
 
 import (
 	"context"
+	"errors"
+	"time"
 
-	"freshapron/internal/core/exact"
+	"gorm.io/gorm"
+
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/term"
 )
 
-// A Class with its identity.
-type Class struct {
-	ID int64
-	lesson.Class
-}
-
-type classRow struct {
-	ID       int64
-	SchoolID int64
-	Name     string
-	Learners int
-	Pace     string // numeric, exact
-}
-
-// TableName of the classes.
-func (classRow) TableName() string { return "classes" }
-
-// CreateClass adds a class.
-func (s *School) CreateClass(ctx context.Context, c lesson.Class) (int64, error) {
-	row := classRow{Name: c.Name, Learners: c.Learners, Pace: c.Pace.Decimal(6)}
-	err := s.db.WithContext(ctx).Create(&row).Error
-	return row.ID, err
-}
-
-// Classes returns the classes by name.
-func (s *School) Classes(ctx context.Context) ([]Class, error) {
-	var rows []classRow
-	if err := s.db.WithContext(ctx).Order("name").Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	out := make([]Class, len(rows))
-	for i, r := range rows {
-		c, err := r.class()
-		if err != nil {
-			return nil, err
-		}
-		out[i] = c
-	}
-	return out, nil
-}
-
-func (row classRow) class() (Class, error) {
-	pace, err := exact.Parse(row.Pace)
-	return Class{row.ID, lesson.Class{Name: row.Name, Learners: row.Learners, Pace: pace}}, err
-}
-
 // A Period of the school day, in local time.
-type Period struct {
-	ID         int64
-	Name       string
-	Start, End fit.Clock
-}
+type Period = term.Period
 
 type periodRow struct {
 	ID       int64
@@ -67,16 +20,37 @@ type periodRow struct {
 	Name     string
 	Starts   int
 	Ends     int
+	Days     int
 }
 
 // TableName of the periods.
 func (periodRow) TableName() string { return "periods" }
 
-// CreatePeriod adds a period.
+// CreatePeriod adds a period; without days it is on every school day. It
+// returns ErrTaken where the name is in use.
 func (s *School) CreatePeriod(ctx context.Context, p Period) (int64, error) {
-	row := periodRow{Name: p.Name, Starts: int(p.Start), Ends: int(p.End)}
+	if p.Days == 0 {
+		p.Days = term.SchoolDays
+	}
+	row := periodRow{Name: p.Name, Starts: int(p.Start), Ends: int(p.End), Days: int(p.Days)}
 	err := s.db.WithContext(ctx).Create(&row).Error
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		err = ErrTaken
+	}
 	return row.ID, err
+}
+
+// ChangePeriod writes a period's name, times and days.
+func (s *School) ChangePeriod(ctx context.Context, p Period) error {
+	row := periodRow{Name: p.Name, Starts: int(p.Start), Ends: int(p.End), Days: int(p.Days)}
+	result := s.db.WithContext(ctx).Model(&periodRow{}).Where("id = ?", p.ID).Select("name", "starts", "ends", "days").Updates(&row)
+	switch {
+	case errors.Is(result.Error, gorm.ErrDuplicatedKey):
+		return ErrTaken
+	case result.Error == nil && result.RowsAffected == 0:
+		return ErrNotFound
+	}
+	return result.Error
 }
 
 // Periods returns the periods by time, the shorter first.
@@ -93,5 +67,94 @@ func (s *School) Periods(ctx context.Context) ([]Period, error) {
 }
 
 func (row periodRow) period() Period {
-	return Period{row.ID, row.Name, fit.Clock(row.Starts), fit.Clock(row.Ends)}
+	return Period{ID: row.ID, Name: row.Name, Start: fit.Clock(row.Starts), End: fit.Clock(row.Ends), Days: term.Days(row.Days)}
+}
+
+// A Term with its identity; days off, too.
+type Term struct {
+	ID int64
+	term.Span
+}
+
+type termRow struct {
+	ID       int64
+	SchoolID int64
+	Name     string
+	First    time.Time `gorm:"type:date"`
+	Last     time.Time `gorm:"type:date"`
+	Off      bool
+}
+
+// TableName of the terms.
+func (termRow) TableName() string { return "terms" }
+
+// Terms returns terms and days off by date.
+func (s *School) Terms(ctx context.Context) ([]Term, error) {
+	var rows []termRow
+	err := s.db.WithContext(ctx).Order("first, last DESC, id").Find(&rows).Error
+	out := make([]Term, len(rows))
+	for i, r := range rows {
+		out[i] = Term{r.ID, term.Span{Name: r.Name, First: r.First, Last: r.Last, Off: r.Off}}
+	}
+	return out, err
+}
+
+// AddTerm adds a term or days off.
+func (s *School) AddTerm(ctx context.Context, t term.Span) error {
+	return s.db.WithContext(ctx).Create(&termRow{Name: t.Name, First: t.First, Last: t.Last, Off: t.Off}).Error
+}
+
+// RemoveTerm takes a term or days off away.
+func (s *School) RemoveTerm(ctx context.Context, id int64) error {
+	return s.db.WithContext(ctx).Where("id = ?", id).Delete(&termRow{}).Error
+}
+
+// A Slot of the timetable with its identity.
+type Slot struct {
+	ID int64
+	term.Slot
+}
+
+type slotRow struct {
+	ID       int64
+	SchoolID int64
+	ClassID  int64
+	RoomID   int64
+	PeriodID int64
+	Weekday  int
+}
+
+// TableName of the timetable.
+func (slotRow) TableName() string { return "slots" }
+
+// Slots returns the timetable: of one class, or of all where it is 0.
+func (s *School) Slots(ctx context.Context, class int64) ([]Slot, error) {
+	db := s.db.WithContext(ctx).Order("weekday, period_id, id")
+	if class != 0 {
+		db = db.Where("class_id = ?", class)
+	}
+	var rows []slotRow
+	err := db.Find(&rows).Error
+	out := make([]Slot, len(rows))
+	for i, r := range rows {
+		out[i] = Slot{r.ID, term.Slot{Class: r.ClassID, Room: r.RoomID, Period: r.PeriodID, Day: term.Weekday(r.Weekday)}}
+	}
+	return out, err
+}
+
+// AddSlots adds to the timetable.
+func (s *School) AddSlots(ctx context.Context, slots []term.Slot) error {
+	if len(slots) == 0 {
+		return nil
+	}
+	var rows []slotRow
+	for _, t := range slots {
+		rows = append(rows, slotRow{ClassID: t.Class, RoomID: t.Room, PeriodID: t.Period, Weekday: int(t.Day)})
+	}
+	return s.db.WithContext(ctx).Create(&rows).Error
+}
+
+// RemoveSlot takes a lesson out of the timetable.
+func (s *School) RemoveSlot(ctx context.Context, id int64) error {
+	return s.db.WithContext(ctx).Where("id = ?", id).Delete(&slotRow{}).Error
 }

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"mime/multipart"
 	"net/http"
 	"net/url"
 	"strings"
@@ -356,23 +355,11 @@ func TestTakingOut(t *testing.T) {
 // upload sends a file to the import.
 func (s *site) upload(t *testing.T, data []byte, paste string) *http.Response {
 	t.Helper()
-	var b bytes.Buffer
-	w := multipart.NewWriter(&b)
-	require.NoError(t, w.WriteField("text", paste))
+	files := map[string]string{}
 	if data != nil {
-		f, err := w.CreateFormFile("file", "recipes.json")
-		require.NoError(t, err)
-		_, err = f.Write(data)
-		require.NoError(t, err)
+		files["file"] = string(data)
 	}
-	require.NoError(t, w.Close())
-	r, err := http.NewRequest("POST", s.URL+"/recipes/import", &b)
-	require.NoError(t, err)
-	r.Header.Set("Content-Type", w.FormDataContentType())
-	resp, err := (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Do(r)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = resp.Body.Close() })
-	return resp
+	return s.multipart(t, "/recipes/import", map[string]string{"text": paste}, files)
 }
 
 func TestBringingIn(t *testing.T) {

@@ -32,7 +32,17 @@ func Open(t testing.TB) *store.Store {
 }
 
 // URL returns the URL of a new, empty database that goes with the test.
-func URL(t testing.TB) string {
+func URL(t testing.TB) string { return database(t, "") }
+
+// Copy returns the URL of a new database that goes with the test and is a copy
+// of another, to which nobody is connected.
+func Copy(t testing.TB, of string) string {
+	u, err := url.Parse(of)
+	require.NoError(t, err)
+	return database(t, " TEMPLATE "+strings.TrimPrefix(u.Path, "/"))
+}
+
+func database(t testing.TB, template string) string {
 	t.Helper()
 	server := os.Getenv(Variable)
 	if server == "" {
@@ -41,7 +51,7 @@ func URL(t testing.TB) string {
 	admin, err := sql.Open("pgx", server)
 	require.NoError(t, err)
 	name := "test_" + strings.ReplaceAll(uuid.NewString(), "-", "")
-	_, err = admin.Exec("CREATE DATABASE " + name)
+	_, err = admin.Exec("CREATE DATABASE " + name + template)
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		_, err := admin.Exec(fmt.Sprintf("DROP DATABASE %s WITH (FORCE)", name))

@@ -14,6 +14,8 @@ import (
 
 	"github.com/go-chi/chi/v5/middleware"
 
+	"freshapron/internal/app"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
 	"freshapron/internal/web/ui"
 )
@@ -38,10 +40,18 @@ type Page struct {
 type model struct {
 	*Frame
 	Page
+	Who string
+	May may
 }
 
+// may says which places whoever acts is shown.
+type may struct{ Plan, Teach, Govern bool }
+
 // Model returns what the templates of the frame are given with a page.
-func (f *Frame) Model(p Page) any { return model{f, p} }
+func (f *Frame) Model(r *http.Request, p Page) any {
+	who := app.Acting(r.Context())
+	return model{f, p, who.Name, may{who.Role.May(staff.Plan), who.Role.May(staff.Teach), who.Role.May(staff.Govern)}}
+}
 
 // Parse reads the templates of a place together with the frame.
 func Parse(place fs.FS) *template.Template {
@@ -57,7 +67,7 @@ func (f *Frame) Render(w http.ResponseWriter, r *http.Request, status int, t *te
 		name = part
 	}
 	var b bytes.Buffer
-	if err := t.ExecuteTemplate(&b, name, model{f, p}); err != nil {
+	if err := t.ExecuteTemplate(&b, name, f.Model(r, p)); err != nil {
 		slog.ErrorContext(r.Context(), "render", "template", name, "error", err, "request", middleware.GetReqID(r.Context()))
 		http.Error(w, "The page could not be drawn.", http.StatusInternalServerError)
 		return
@@ -89,7 +99,24 @@ var errorPages = Parse(own)
 func (f *Frame) NotFound(w http.ResponseWriter, r *http.Request) {
 	f.trouble(w, r, http.StatusNotFound, Trouble{
 		Head: "There is nothing at this address",
-		Says: fmt.Sprintf("No page of %s has the address %s. It may have been mistyped, or the lesson was taken away.", f.School, r.URL.Path),
+		Says: fmt.Sprintf("No page here has the address %s. It may have been mistyped, or what it showed was taken away.", r.URL.Path),
+	})
+}
+
+// Forbidden answers for what whoever acts may not do.
+func (f *Frame) Forbidden(w http.ResponseWriter, r *http.Request) {
+	who := app.Acting(r.Context())
+	f.trouble(w, r, http.StatusForbidden, Trouble{
+		Head: "That is not yours to do",
+		Says: fmt.Sprintf("%s is %s here, and this is for somebody else. The head of food can change who does what.", who.Name, who.Role.Name()),
+	})
+}
+
+// NotYours answers where whoever acts does not belong to the class.
+func (f *Frame) NotYours(w http.ResponseWriter, r *http.Request) {
+	f.trouble(w, r, http.StatusForbidden, Trouble{
+		Head: "This class is somebody else’s",
+		Says: "What learners need is shown to the staff of their class only. The head of food says who belongs to a class.",
 	})
 }
 
@@ -98,13 +125,13 @@ func (f *Frame) Error(w http.ResponseWriter, r *http.Request, err error) {
 	id := middleware.GetReqID(r.Context())
 	var tooLarge *http.MaxBytesError
 	switch {
+	case r.Context().Err() != nil:
+		// Whoever asked has gone on to another page: there is nobody to answer.
+		slog.DebugContext(r.Context(), "request given up", "error", err, "request", id)
 	case errors.Is(err, store.ErrNotFound):
 		f.NotFound(w, r)
 	case errors.As(err, &tooLarge):
-		f.trouble(w, r, http.StatusRequestEntityTooLarge, Trouble{
-			Head: "That is too much for one form",
-			Says: "Nothing was saved. Go back, shorten what was typed and try again.",
-		})
+		f.tooLarge(w, r)
 	default:
 		slog.ErrorContext(r.Context(), "request failed", "error", err, "request", id)
 		f.trouble(w, r, http.StatusServiceUnavailable, Trouble{
@@ -113,6 +140,13 @@ func (f *Frame) Error(w http.ResponseWriter, r *http.Request, err error) {
 			Request: id,
 		})
 	}
+}
+
+func (f *Frame) tooLarge(w http.ResponseWriter, r *http.Request) {
+	f.trouble(w, r, http.StatusRequestEntityTooLarge, Trouble{
+		Head: "That is too much for one form",
+		Says: "Nothing was saved. Go back, shorten what was typed and try again.",
+	})
 }
 
 // Panic answers for a fault of the program.

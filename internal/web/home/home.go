@@ -178,5 +178,13 @@ func needs(v *app.View) []need {
 		texts = append(texts, a.stock.Of(a.total))
 	}
 	head, rest := texts[0], texts[1:]
-	return append(out, need{"scale", head, strings.Join(rest, ", ")})
+	out = append(out, need{"scale", head, strings.Join(rest, ", ")})
+	if len(v.Swapped) > 0 {
+		var lines []string
+		for _, s := range v.Swapped {
+			lines = append(lines, fmt.Sprintf("%s %s for %s at %s", s.Need.Total, s.Line.Name, s.For, strings.Join(s.Benches, ", ")))
+		}
+		out = append(out, need{"care", "Swaps", strings.Join(lines, "; ")})
+	}
+	return out
 }

@@ -284,8 +284,7 @@ func (p *place) blank(w http.ResponseWriter, r *http.Request) {
 }
 
 func (p *place) add(w http.ResponseWriter, r *http.Request) {
-	if err := r.ParseForm(); err != nil {
-		p.Error(w, r, err)
+	if !p.Parsed(w, r) {
 		return
 	}
 	l, err := p.Larder(r.Context())
@@ -338,8 +337,7 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	if err := r.ParseForm(); err != nil {
-		p.Error(w, r, err)
+	if !p.Parsed(w, r) {
 		return
 	}
 	version, err := strconv.Atoi(r.PostForm.Get("version"))
@@ -419,8 +417,7 @@ func (p *place) settings(w http.ResponseWriter, r *http.Request) {
 }
 
 func (p *place) saveSettings(w http.ResponseWriter, r *http.Request) {
-	if err := r.ParseForm(); err != nil {
-		p.Error(w, r, err)
+	if !p.Parsed(w, r) {
 		return
 	}
 	v := r.PostForm

@@ -78,7 +78,11 @@ type newForm struct {
 	choiceFields
 	Form    string
 	Problem string
+	Next    []nextFree
 }
+
+// A nextFree is the next lesson of a class in which nothing is planned yet.
+type nextFree struct{ Href, Class, When string }
 
 func formOf(c app.Choices, in posted, problems fit.Problems) newForm {
 	f := newForm{choiceFields: choicesOf(c, in.request(), problems), Form: in.Form}

@@ -2,7 +2,6 @@ package plan
 
 import (
 	"fmt"
-	"html/template"
 	"math"
 	"strings"
 
@@ -10,6 +9,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
@@ -36,18 +36,157 @@ type page struct {
 	Tables   []table
 	ClassFor string
 
-	Timing template.HTML
+	Timing    timingHTML
+	Panel     panel
+	Rescue    bool // the lesson needs a rescue
+	Effect    *effect
+	Decisions []decision
+	Half      *half
+	Undo      []pair
+	Sides     []frame.Side
+}
+
+// An effect is what the last change did, in words.
+type effect struct {
+	Did, Says string
+	Light     string
+}
+
+// A decision is something that was decided in the plan, with the way to take
+// it back.
+type decision struct {
+	Says, Broken string
+	Hidden       []pair
+}
+
+// A half says that a lesson is one of two.
+type half struct {
+	Says, Other, Href string
+	Light, Word       string
 }
 
 // A timing is the view model of the picture and the running sheet.
 type timing struct {
 	TimeSays string
+	Looks    []link
+	Benches  []link // one close up
 	Picture  *timeline.Picture
+	Calls    []call
+	Chain    string
 	Lines    []line
 }
 
-func timingOf(v *app.View) timing {
-	return timing{v.Verdicts[0].Head + ". " + v.Verdicts[0].Says, timeline.Draw(v.Fit, v.Plan), linesOf(v)}
+type link struct {
+	Name, Label, Href string
+	Current           bool
+}
+
+// A call is a checkpoint, by its number in the picture.
+type call struct {
+	Number               int
+	Clock, ToBell, Slack string
+	Says                 string
+}
+
+func timingOf(v *app.View, s state) timing {
+	t := timing{
+		TimeSays: v.Verdicts[0].Head + ". " + v.Verdicts[0].Says,
+		Picture:  timeline.Draw(v.Fit, v.Plan, s.look(v.ID)), Lines: linesOf(v), Chain: chainOf(v),
+	}
+	add := func(label, by string) {
+		t.Looks = append(t.Looks, link{label, label, state{By: by}.address(v.ID, "") + "#timing", s.By == by})
+	}
+	add("All benches", timeline.ByBench)
+	add("Ovens and other things", timeline.ByThing)
+	for _, g := range v.Fit.Groups {
+		t.Benches = append(t.Benches, link{g.Label(), strings.TrimPrefix(g.Label(), "Bench "), state{By: g.ID}.address(v.ID, "") + "#timing", s.By == g.ID})
+	}
+	t.Calls = callsFrom(v.Fit, v.Plan)
+	return t
+}
+
+func callsFrom(l fit.Lesson, p *fit.Plan) []call {
+	var out []call
+	for i, c := range fit.Checkpoints(l, p) {
+		out = append(out, call{
+			Number: i + 1, Clock: l.At(c.At), ToBell: fmt.Sprint(l.ToBell(c.At)), Slack: lesson.Minutes(c.Slack), Says: c.Says(),
+		})
+	}
+	return out
+}
+
+// chainOf names what decides the end: the steps of the longest chain.
+func chainOf(v *app.View) string {
+	var parts []string
+	for i, l := range v.Plan.Chain {
+		text := v.Fit.StepTitle(l.Dish, l.Step)
+		if i == 0 || v.Plan.Chain[i-1].Group != l.Group {
+			text = v.Fit.GroupLabel(l.Group) + ": " + text
+		}
+		if i > 0 && l.After != "rule" && l.After != "cooks" {
+			text = "then, waiting for " + lesson.Thing(l.After) + ", " + text
+		}
+		parts = append(parts, text)
+	}
+	return strings.Join(parts, " → ")
+}
+
+func effectOf(v *app.View) *effect {
+	if v.Effect == nil {
+		return nil
+	}
+	e := &effect{Did: v.Effect.Did, Light: string(lesson.Good)}
+	was := v.Effect.Before
+	if was == nil || v.Plan == nil || len(was.Groups) == 0 || len(v.Plan.Groups) == 0 {
+		return e
+	}
+	by := v.Plan.Finish - was.Finish
+	switch {
+	case math.Abs(by) < 0.25:
+		e.Says = fmt.Sprintf("Done by %s as before", v.Fit.At(v.Plan.Finish))
+	case by > 0:
+		e.Says = fmt.Sprintf("Done by %s, %s later than before", v.Fit.At(v.Plan.Finish), lesson.Minutes(by))
+		e.Light = string(lesson.Look)
+	default:
+		e.Says = fmt.Sprintf("Done by %s, %s sooner than before", v.Fit.At(v.Plan.Finish), lesson.Minutes(-by))
+	}
+	e.Says += fmt.Sprintf("; on time %.0f in 100, before %.0f.", 100*v.Plan.Risk.AllOnTime, 100*was.Risk.AllOnTime)
+	return e
+}
+
+func decisionsOf(v *app.View, s state) []decision {
+	var out []decision
+	for i, d := range v.Core.Decisions() {
+		out = append(out, decision{d.Says, d.Broken, append(s.hidden(v.Version), pair{"place", fmt.Sprint(i)})})
+	}
+	for _, late := range v.Plan.LatePins {
+		out = append(out, decision{
+			Says:   fmt.Sprintf("%s: “%s”", v.Fit.GroupLabel(late.Group), v.Fit.StepTitle(late.Dish, late.Step)),
+			Broken: fmt.Sprintf("no plan was found that begins it in time: %s too late", lesson.Minutes(late.Minutes)),
+		})
+	}
+	return out
+}
+
+func halfOf(v *app.View) *half {
+	h := v.Halves
+	if h == nil {
+		return nil
+	}
+	out := &half{Says: h.Says, Light: string(lesson.Stop)}
+	if h.Keeps {
+		out.Light = string(lesson.Good)
+	}
+	out.Word = wordFor[lesson.Light(out.Light)]
+	if h.Other.ID != 0 {
+		which := "The second lesson"
+		if h.Half == 2 {
+			which = "The first lesson"
+		}
+		out.Other = fmt.Sprintf("%s: %s, %s", which, h.Other.Date.Format("Monday 2 January"), h.Other.Period.Name)
+		out.Href = fmt.Sprintf("/lessons/%d", h.Other.ID)
+	}
+	return out
 }
 
 type verdict struct {
@@ -106,6 +245,10 @@ func pageOf(v *app.View, c app.Choices, t trial) page {
 		})
 	}
 	p.Tables, p.ClassFor = tablesOf(v)
+	p.Panel = panelOf(v, t.state, t.decision)
+	p.Rescue = len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan)
+	p.Effect, p.Decisions, p.Half = effectOf(v), decisionsOf(v, t.state), halfOf(v)
+	p.Undo = t.state.hidden(v.Version)
 	return p
 }
 
@@ -251,8 +394,10 @@ func tablesOf(v *app.View) ([]table, string) {
 	var out []table
 	for i, size := range v.Sizes {
 		t := table{Head: "One bench: " + v.Dish.Count(size.Pieces), Class: i == 0}
-		if len(v.Sizes) > 1 {
-			t.Count = fmt.Sprintf("%d of the %d benches", size.Benches, len(v.Core.Benches()))
+		if len(size.Swaps) > 0 {
+			t.Head, t.Count = benchNames(size.Benches)+", with swaps: "+v.Dish.Count(size.Pieces), swapsOf(size.Swaps)
+		} else if len(v.Sizes) > 1 {
+			t.Count = fmt.Sprintf("%d of the %d benches", len(size.Benches), len(v.Core.Benches()))
 		}
 		for _, name := range v.Dish.Parts() {
 			p := part{Name: name}
@@ -266,6 +411,23 @@ func tablesOf(v *app.View) ([]table, string) {
 		out = append(out, t)
 	}
 	return out, v.Core.Sets()
+}
+
+// benchNames lists benches: "Bench 3", "Bench 3, Bench 7".
+func benchNames(benches []lesson.Bench) string {
+	var names []string
+	for _, b := range benches {
+		names = append(names, b.Name)
+	}
+	return strings.Join(names, ", ")
+}
+
+func swapsOf(list []lesson.Swap) string {
+	var out []string
+	for _, s := range list {
+		out = append(out, s.Use+" for "+s.For)
+	}
+	return strings.Join(out, ", ")
 }
 
 func rowOf(a scale.Scaled, n scale.Need) row {
@@ -329,14 +491,19 @@ func linesOf(v *app.View) []line {
 	for _, s := range v.Dish.Steps {
 		lookFor[s.ID] = s.LookFor
 	}
+	return linesFrom(v.Fit, v.Plan, lookFor)
+}
+
+// linesFrom writes the running sheet, with what to look for by step.
+func linesFrom(f fit.Lesson, p *fit.Plan, lookFor map[string]string) []line {
 	var out []line
-	for _, l := range fit.Running(v.Fit, v.Plan) {
+	for _, l := range fit.Running(f, p) {
 		m := line{
-			Clock: v.Fit.At(l.From), Until: v.Fit.At(l.To), ToBell: fmt.Sprint(v.Fit.ToBell(l.From)),
+			Clock: f.At(l.From), Until: f.At(l.To), ToBell: fmt.Sprint(f.ToBell(l.From)),
 			What: l.What, Who: l.Who, Where: l.Where, Phase: l.Phase, LookFor: lookFor[l.Step],
 		}
 		if !l.Phase {
-			m.Latest = v.Fit.At(l.Latest)
+			m.Latest = f.At(l.Latest)
 		}
 		out = append(out, m)
 	}

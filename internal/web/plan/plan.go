@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"html/template"
 	"net/http"
+	"net/url"
 	"strconv"
 	"strings"
 	"time"
@@ -22,6 +23,7 @@ import (
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/timeline"
 )
 
 //go:embed templates/*.html
@@ -35,46 +37,86 @@ type place struct {
 	decoder *form.Decoder
 	// Drawn timings. A drawing is a function of its key, so every copy of the
 	// program draws the same.
-	drawn *lru.Cache[drawing, template.HTML]
+	drawn *Drawings
 }
 
-// A drawing is known by the plan, and by the dish whose words stand beside it.
+// A drawing is known by the plan, by the dish whose words stand beside it, by
+// the lesson whose address its links have, and by how it is looked at.
 type drawing struct {
-	plan    *fit.Plan
-	dish    int64
-	version int
+	plan         *fit.Plan
+	dish, lesson int64
+	version      int
+	state        state
+}
+
+// Drawings are the timings that have been drawn, of all schools.
+type Drawings = lru.Cache[drawing, timingHTML]
+
+// Keep returns a place to keep drawings.
+func Keep() *Drawings {
+	drawn, err := lru.New[drawing, timingHTML](keptDrawings)
+	if err != nil {
+		panic(err) // only where the size is not over 0
+	}
+	return drawn
 }
 
 // keptDrawings is how many are kept, at about 60 kB each.
 const keptDrawings = 150
 
+// A timingHTML is the picture of a lesson, and the running sheet.
+type timingHTML struct{ Picture, Sheet template.HTML }
+
 // timing draws the timing of a lesson, or takes it as it was drawn.
-func (p *place) timing(v *app.View) (template.HTML, error) {
-	key := drawing{v.Plan, v.Dish.ID, v.Dish.Version}
+func (p *place) timing(v *app.View, s state) (timingHTML, error) {
+	key := drawing{v.Plan, v.Dish.ID, v.ID, v.Dish.Version, s}
 	if html, ok := p.drawn.Get(key); ok {
 		return html, nil
 	}
-	html, err := frame.Fragment(templates, "timing", timingOf(v))
-	if err == nil {
-		p.drawn.Add(key, html)
+	var html timingHTML
+	var err error
+	t := timingOf(v, s)
+	if html.Picture, err = frame.Fragment(templates, "timing", t); err != nil {
+		return html, err
 	}
-	return html, err
+	if html.Sheet, err = frame.Fragment(templates, "sheet", t); err != nil {
+		return html, err
+	}
+	p.drawn.Add(key, html)
+	return html, nil
 }
 
 // Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	drawn, err := lru.New[drawing, template.HTML](keptDrawings)
-	if err != nil {
-		panic(err) // only where the size is not over 0
-	}
+func Routes(r chi.Router, a *app.App, f *frame.Frame, drawn *Drawings) {
 	p := &place{a, f, form.NewDecoder(), drawn}
 	p.decoder.SetMaxArraySize(maxRows)
 	r.Get("/lessons/new", p.blank)
 	r.Post("/lessons", p.create)
 	r.Get("/lessons/{id}", p.show)
 	r.Post("/lessons/{id}", p.change)
+	r.Get("/lessons/{id}/steps", p.steps)
+	r.Get("/lessons/{id}/rescues", p.rescue)
+	r.Get("/lessons/{id}/try", p.try)
+	r.Post("/lessons/{id}/changes", p.decide)
+	r.Post("/lessons/{id}/withdraw", p.withdraw)
+	r.Post("/lessons/{id}/undo", p.undo)
 	r.Get("/lessons/{id}/print", p.print)
+	r.Get("/lessons/{id}/print/benches", p.paper("Benches", "benches", benchSheets))
+	r.Get("/lessons/{id}/print/adults", p.paper("Adults", "adults", adultSheets))
+	r.Get("/lessons/{id}/print/ovens", p.paper("Ovens", "ovens", doorSheets))
 	r.Get("/lessons/{id}/lesson.json", p.export)
+	r.Get("/lessons/{id}/plan.json", p.exportPlan)
+	r.Get("/lessons/{id}/lesson.ics", p.calendar)
+	r.Get("/files", p.files)
+	r.Get("/files/{file}", p.file)
+	r.Get("/files/{file}/lesson.json", p.fileLesson)
+	r.Get("/files/{file}/plan.json", p.filePlan)
+}
+
+// Uploads adds the pages that take files, for which forms may be larger.
+func Uploads(r chi.Router, a *app.App, f *frame.Frame) {
+	p := &place{App: a, Frame: f}
+	r.Post("/files", p.bring)
 }
 
 // maxRows bounds the rows of a form's list.
@@ -131,12 +173,20 @@ func (p *place) blank(w http.ResponseWriter, r *http.Request) {
 	q := r.URL.Query()
 	in := posted{
 		Form: uuid.NewString(), Date: p.Today().Format(time.DateOnly), GroupSize: "2",
-		Dish: q.Get("dish"), Class: q.Get("class"), Period: q.Get("period"),
+		Dish: q.Get("dish"), Class: q.Get("class"), Period: q.Get("period"), Room: q.Get("room"),
 	}
 	for field, value := range map[*string]string{&in.Date: q.Get("date"), &in.GroupSize: q.Get("group_size")} {
 		if value != "" {
 			*field = value
 		}
+	}
+	if in.Room == "" {
+		room, err := p.UsualRoom(r.Context())
+		if err != nil {
+			p.Error(w, r, err)
+			return
+		}
+		in.Room = room
 	}
 	p.form(w, r, http.StatusOK, in, nil)
 }
@@ -147,7 +197,17 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, in post
 		p.Error(w, r, err)
 		return
 	}
-	p.Render(w, r, status, templates, "new", frame.Page{Title: "Plan a lesson", Place: "plan", Data: formOf(choices, in, problems)})
+	data := formOf(choices, in, problems)
+	next, err := p.NextFree(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	for _, n := range next {
+		q := url.Values{"class": {strconv.FormatInt(n.Slot.Class, 10)}, "room": {strconv.FormatInt(n.Slot.Room, 10)}, "period": {strconv.FormatInt(n.Period.ID, 10)}, "date": {n.Date.Format(time.DateOnly)}, "dish": {in.Dish}}
+		data.Next = append(data.Next, nextFree{"/lessons/new?" + q.Encode(), n.Class, fmt.Sprintf("%s, %s–%s, %s", n.Date.Format("Mon 2 January"), n.Period.Start, n.Period.End, n.Room)})
+	}
+	p.Render(w, r, status, templates, "new", frame.Page{Title: "Plan a lesson", Place: "plan", Data: data})
 }
 
 // create plans a lesson and leads to its page.
@@ -189,7 +249,8 @@ func (p *place) lesson(w http.ResponseWriter, r *http.Request) (*app.View, bool)
 
 func (p *place) show(w http.ResponseWriter, r *http.Request) {
 	if v, ok := p.lesson(w, r); ok {
-		p.page(w, r, http.StatusOK, v, trial{request: app.RequestOf(v.Lesson)})
+		s := stateOf(r.URL.Query().Get("by"), "")
+		p.page(w, r, http.StatusOK, v, trial{request: app.RequestOf(v.Lesson), state: s})
 	}
 }
 
@@ -198,6 +259,8 @@ type trial struct {
 	request  app.Request
 	problems fit.Problems
 	changed  bool // somebody else has saved meanwhile
+	state    state
+	decision fit.Problems // what is wrong with what was decided in the plan
 }
 
 func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *app.View, t trial) {
@@ -206,9 +269,31 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *app.
 		p.Error(w, r, err)
 		return
 	}
+	if t.state.By == "" {
+		t.state.By = timeline.ByBench
+	}
 	data := pageOf(v, choices, t)
+	safe, err := p.Safe(r.Context(), v)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	mine, err := p.Mine(r.Context(), v.Class.ID)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	data.Sides = frame.Sides(v.ID, "Plan", mine)
+	if safe != nil {
+		data.Verdicts = append(data.Verdicts, verdict{
+			Icon: "shield", Light: string(safe.Light), Word: wordFor[safe.Light], Head: safe.Head, Says: safe.Says, Href: fmt.Sprintf("/lessons/%d/safety", v.ID),
+		})
+	}
+	if data.Rescue {
+		p.Rescues(v) // begins while the page is on its way
+	}
 	if data.Planned {
-		if data.Timing, err = p.timing(v); err != nil {
+		if data.Timing, err = p.timing(v, t.state); err != nil {
 			p.Error(w, r, err)
 			return
 		}
@@ -269,7 +354,6 @@ func (p *place) export(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	w.Header().Set("Content-Type", "application/json")
-	w.Header().Set("Content-Disposition", fmt.Sprintf(`attachment; filename="%s.lesson.json"`, strings.ToLower(v.Dish.Recipe.ID)))
+	attach(w, "application/json", strings.ToLower(v.Dish.Recipe.ID)+".lesson.json")
 	_ = lessonfile.WriteLesson(w, v.Fit)
 }

@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"slices"
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
@@ -19,6 +20,9 @@ type sheet struct {
 	Tables                          []table
 	Lines                           []line
 	Ovens                           []string
+	Swaps                           []string
+	Calls                           []call
+	Papers                          []link
 	Allergens, Unknown              []string
 }
 
@@ -28,16 +32,37 @@ func sheetOf(v *app.View) sheet {
 		When:     fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January 2006"), v.Period.Name, v.Period.Start, v.Period.End),
 		Grouping: v.Core.Grouping(), Sets: v.Core.Sets(),
 		Figure: lesson.Left(v.Plan), Meaning: meaning(v.Plan), Bell: v.Period.End.String(),
-		Lines: linesOf(v),
+		Lines: linesOf(v), Calls: callsFrom(v.Fit, v.Plan), Papers: papersOf(v.ID, "Teacher"),
 	}
 	known, unknown := v.Dish.Allergens(v.Larder.Pantry)
+	for _, size := range v.Sizes { // what benches swap brings its own
+		more, doubts := size.Recipe.Allergens(v.Larder.Pantry)
+		for _, a := range more {
+			if !slices.Contains(known, a) {
+				known = append(known, a)
+			}
+		}
+		for _, u := range doubts {
+			if !slices.Contains(unknown, u) {
+				unknown = append(unknown, u)
+			}
+		}
+	}
 	s.Allergens, s.Unknown = v.Larder.Declared().Declare(known), unknown
 	for _, judged := range v.Verdicts {
 		if judged.About == "chance" {
 			s.Chance = judged.Head + " such lessons end on time."
 		}
 	}
-	s.Tables, _ = tablesOf(v)
+	tables, _ := tablesOf(v)
+	for i, t := range tables {
+		if len(v.Sizes[i].Swaps) == 0 {
+			s.Tables = append(s.Tables, t)
+		}
+	}
+	for _, w := range v.Swapped {
+		s.Swaps = append(s.Swaps, fmt.Sprintf("%s %s for %s: %s", w.Need.Total, w.Line.Name, w.For, fit.NameList(w.Benches)))
+	}
 	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
 		s.Ovens = append(s.Ovens, fmt.Sprintf("%s at %s °C, on at %s, first tray in by %s",
 			fit.NameList(o.Units), o.Celsius.Decimal(0), v.Fit.At(o.On), v.Fit.At(o.LastTray)))

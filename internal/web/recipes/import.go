@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
-	"io"
 	"net/http"
 	"strings"
 
@@ -26,7 +25,7 @@ func (p *place) importForm(w http.ResponseWriter, r *http.Request) {
 // bringIn reads what was pasted or sent. One recipe is opened for completing;
 // many become drafts, with the progress shown while they do.
 func (p *place) bringIn(w http.ResponseWriter, r *http.Request) {
-	text, data, err := posted(r)
+	text, data, err := frame.Upload(r)
 	fail := func(says string) {
 		p.Render(w, r, http.StatusUnprocessableEntity, templates, "import", frame.Page{Title: "Bring a recipe in", Place: "recipes", Data: importModel{Text: text, Problem: says}})
 	}
@@ -80,34 +79,12 @@ func says(problems fit.Problems) string {
 	return strings.Join(out, " ")
 }
 
-// posted returns what was pasted, and the bytes to read: of the file where
-// there is one.
-func posted(r *http.Request) (text string, data []byte, err error) {
-	if err := r.ParseMultipartForm(1 << 20); err != nil && !errors.Is(err, http.ErrNotMultipart) {
-		return "", nil, err
-	}
-	if r.MultipartForm != nil {
-		defer r.MultipartForm.RemoveAll() //nolint:errcheck // temporary files
-	}
-	text = r.PostFormValue("text")
-	file, _, err := r.FormFile("file")
-	if err != nil {
-		return text, []byte(text), nil
-	}
-	defer file.Close()
-	data, err = io.ReadAll(file)
-	if len(data) == 0 {
-		data = []byte(text)
-	}
-	return text, data, err
-}
-
 // many brings in a file of recipes. The page grows while they are written.
 func (p *place) many(w http.ResponseWriter, r *http.Request, list []recipe.Recipe) {
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")
 	w.Header().Set("Cache-Control", "no-store")
 	w.Header().Set("X-Accel-Buffering", "no")
-	page := p.Model(frame.Page{Title: "Bringing recipes in", Place: "recipes", Data: len(list)})
+	page := p.Model(r, frame.Page{Title: "Bringing recipes in", Place: "recipes", Data: len(list)})
 	if err := templates.ExecuteTemplate(w, "bringing-open", page); err != nil {
 		return
 	}

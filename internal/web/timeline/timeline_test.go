@@ -39,44 +39,109 @@ func queue(bake int64) fit.Lesson {
 	}
 }
 
-func draw(t *testing.T, l fit.Lesson) *timeline.Picture {
+func draw(t *testing.T, l fit.Lesson, by string) *timeline.Picture {
 	t.Helper()
 	p, err := fit.Solve(l, fit.Options{Budget: 5, Runs: 200})
 	require.NoError(t, err)
-	return timeline.Draw(l, p)
+	return timeline.Draw(l, p, timeline.Look{
+		By:     by,
+		Chosen: timeline.Ref{Group: "g2", Dish: "d", Step: "bake"},
+		Step:   func(r timeline.Ref) string { return "/" + r.String() },
+		Bench:  func(id string) string { return "?by=" + id },
+	})
 }
 
-func bars(p *timeline.Picture, class string) []timeline.Bar {
+func has(class, word string) bool {
+	for _, w := range strings.Fields(class) {
+		if w == word {
+			return true
+		}
+	}
+	return false
+}
+
+func bars(p *timeline.Picture, word string) []timeline.Bar {
 	var out []timeline.Bar
 	for _, b := range p.Bars {
-		if strings.Fields(b.Class)[0] == class {
+		if has(b.Class, word) {
 			out = append(out, b)
 		}
 	}
 	return out
 }
 
-func TestEverythingIsDrawn(t *testing.T) {
-	p := draw(t, queue(8))
+func rows(p *timeline.Picture) []string {
+	var out []string
+	for _, r := range p.Rows {
+		out = append(out, r.Label.Text)
+	}
+	return out
+}
+
+func TestByBench(t *testing.T) {
+	p := draw(t, queue(8), timeline.ByBench)
 	assert.Len(t, p.Bands, 2)
+	assert.Equal(t, []string{"Bench 1", "Bench 2", "All done by"}, rows(p))
+	assert.Equal(t, "?by=g1", p.Rows[0].Href)
+	assert.Equal(t, "/~phase/Demonstration/", p.Bands[0].Href)
 	assert.Len(t, bars(p, "adult"), 2, "one mix for each bench, watched")
 	assert.Len(t, bars(p, "wait"), 2)
+	assert.Len(t, p.Marks, 2)
+	assert.Equal(t, "10:30", p.Bell.Label.Text)
+	// One adult for two mixes, then one shelf for two trays: somebody waits
+	// for the adult, and the second tray for the oven.
+	says := ""
+	for _, b := range bars(p, "queue") {
+		says += b.Says + "\n"
+	}
+	assert.Contains(t, says, "for the oven before “Bake”")
+	assert.Contains(t, says, "for an adult before “Mix to a dough”")
+	for _, b := range p.Bars {
+		assert.NotEmpty(t, b.Href, "every step can be pressed: %s", b.Says)
+		assert.Contains(t, []int{0, 1}, b.Row)
+	}
+	require.Len(t, bars(p, "chosen"), 1)
+	assert.Contains(t, bars(p, "chosen")[0].Says, "Bench 2: Bake")
+	assert.NotEmpty(t, bars(p, "chain"), "what decides the end is marked")
+	assert.NotEmpty(t, p.Calls)
+}
+
+func TestByThing(t *testing.T) {
+	l := queue(8)
+	l.Adults = 2
+	l.Away = []fit.Away{{Adults: 1, From: exact.Int(6), Minutes: exact.Int(4)}}
+	p := draw(t, l, timeline.ByThing)
+	assert.Equal(t, []string{"Oven 1", "Rings", "Adults", "All done by"}, rows(p))
 	assert.Len(t, bars(p, "tray"), 2)
 	assert.Len(t, bars(p, "heat"), 1)
-	assert.Len(t, p.Marks, 2)
-	var rows []string
-	for _, r := range p.Rows {
-		rows = append(rows, r.Label.Text)
-	}
-	assert.Equal(t, []string{"Bench 1", "Bench 2", "Oven 1", "Rings", "All done by"}, rows)
-	assert.Equal(t, "10:30", p.Bell.Label.Text)
+	assert.Equal(t, "/~unit/oven/Oven 1", p.Rows[0].Href)
+	assert.Equal(t, "/~adults//", p.Rows[2].Href)
+	assert.Len(t, bars(p, "adult"), 2, "what each adult watches")
+	require.Len(t, bars(p, "out"), 1)
+	assert.Equal(t, "An adult is out, 10:06 to 10:10", bars(p, "out")[0].Says)
 	require.Len(t, p.Curves, 1)
-	assert.Equal(t, "1 in use at 10:05", p.Curves[0].Says, "one adult watches one bench at a time")
+	assert.Contains(t, p.Curves[0].Says, "in use at 10:05")
+	assert.Equal(t, "/g1/d/bake", bars(p, "tray")[0].Href)
+}
+
+func TestOneBenchCloseUp(t *testing.T) {
+	l := queue(8)
+	l.Groups[0].Cooks = 2
+	p := draw(t, l, "g1")
+	assert.True(t, p.Close)
+	assert.Equal(t, []string{"Cook 1", "Cook 2", "No hands", "Ring 1", "Oven 1", "All done by"}, rows(p))
+	assert.Len(t, bars(p, "other"), 1, "the other bench's tray in the same oven stands back")
+	mix := bars(p, "adult")[0]
+	var lines []string
+	for _, line := range mix.Label {
+		lines = append(lines, line.Text)
+	}
+	assert.Equal(t, "Mix to a dough", strings.Join(lines, " "), "close up there is room for every word")
 }
 
 // The clock runs evenly from the door to the bell, which stands at the right.
 func TestTheAxisRunsToTheBell(t *testing.T) {
-	p := draw(t, queue(8))
+	p := draw(t, queue(8), "")
 	perMinute := (p.Bell.X - p.Bands[0].X) / 30
 	mix := bars(p, "adult")[0]
 	assert.InDelta(t, p.Bands[0].X+5*perMinute, mix.X, 0.2)
@@ -95,24 +160,41 @@ func TestTheAxisRunsToTheBell(t *testing.T) {
 }
 
 func TestWhatIsLateIsMarked(t *testing.T) {
-	for _, b := range draw(t, queue(8)).Bars {
-		assert.NotContains(t, b.Class, "late")
+	assert.Empty(t, bars(draw(t, queue(8), ""), "late"))
+	late := bars(draw(t, queue(15), ""), "late")
+	require.Len(t, late, 1, "the second bench's wait")
+	p := draw(t, queue(15), "")
+	assert.Greater(t, late[0].X+late[0].W, p.Bell.X, "10:37 lies beyond the bell")
+	assert.Len(t, bars(draw(t, queue(15), timeline.ByThing), "late"), 1, "its tray")
+}
+
+// Many benches are drawn flatter, so that sixteen are seen at once.
+func TestManyBenches(t *testing.T) {
+	few, many := queue(8), queue(8)
+	for i := range 14 {
+		g := many.Groups[0]
+		g.ID, g.Name = g.ID+strings.Repeat("x", i+1), "Bench"
+		many.Groups = append(many.Groups, g)
 	}
-	p := draw(t, queue(15))
-	late := 0
-	for _, b := range p.Bars {
-		if strings.HasSuffix(b.Class, " late") {
-			late++
-			assert.Greater(t, b.X+b.W, p.Bell.X, "10:37 lies beyond the bell")
-		}
-	}
-	assert.Equal(t, 2, late, "the second bench's wait, and its tray")
+	one := draw(t, few, "")
+	all := draw(t, many, "")
+	assert.Len(t, all.Rows, 17)
+	perBench := func(p *timeline.Picture) float64 { return p.Rows[1].RuleY - p.Rows[0].RuleY }
+	assert.Less(t, perBench(all), perBench(one))
+	assert.Less(t, all.Height, 620.0)
 }
 
 func TestLabelsEndInAWordThatStands(t *testing.T) {
-	l := queue(8)
-	for _, b := range bars(draw(t, l), "adult") {
-		assert.NotEqual(t, "Mix to a", b.Label)
-		assert.NotEqual(t, "Mix to", b.Label)
+	for _, b := range bars(draw(t, queue(8), ""), "adult") {
+		for _, line := range b.Label {
+			assert.NotEqual(t, "Mix to a", line.Text)
+			assert.NotEqual(t, "Mix to", line.Text)
+		}
 	}
+}
+
+func TestRefsThereAndBack(t *testing.T) {
+	r := timeline.Ref{Group: "g1", Dish: "pie", Step: "roll/out"}
+	assert.Equal(t, r, timeline.ParseRef(r.String()))
+	assert.Equal(t, timeline.Ref{Group: "x"}, timeline.ParseRef("x"))
 }

@@ -1,7 +1,9 @@
 import "./app.css";
 import "./images/icon.svg";
 import "htmx.org";
+import "./behaviours/floor.js";
 import "./behaviours/notice.js";
+import "./behaviours/picture.js";
 import "./behaviours/print.js";
 import "./behaviours/phase-minute.js";
 import "./behaviours/problem.js";

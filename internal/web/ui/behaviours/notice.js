@@ -13,7 +13,9 @@ document.addEventListener("htmx:sendError", () =>
 );
 document.addEventListener("htmx:responseError", (event) =>
   say(
-    `Not saved: the server answered with an error (${event.detail.xhr.status}). What you typed is still here.`,
+    event.detail.xhr.getResponseHeader("X-Signed-Out")
+      ? event.detail.xhr.responseText
+      : `Not saved: the server answered with an error (${event.detail.xhr.status}). What you typed is still here.`,
   ),
 );
 document.addEventListener("htmx:afterSwap", () => say(""));

@@ -1,0 +1,102 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/rescue"
+	"freshapron/internal/store"
+)
+
+// A Prospect says how a dish would go with a class: for each way of working,
+// in each length of period.
+type Prospect struct {
+	Learners int
+	Room     string
+	Ways     []Working
+}
+
+// A Working is one way of working: alone, in pairs, and so on.
+type Working struct {
+	Size     int // learners in a group
+	Groups   int
+	Outlooks []lesson.Outlook // empty where there are too many groups for the room
+}
+
+// mostTogether is the largest group that is looked at.
+const mostTogether = 4
+
+// outlookBudget bounds the search of each; see fit.Options.
+const outlookBudget = 60
+
+// cachedProspects is how many are kept: all dishes of a well-stocked shelf.
+const cachedProspects = 3000
+
+// Prospect works out whether a dish would fit, for the largest class that the
+// school's first room takes, with the usual phases. What has been worked out
+// is kept until the dish or the room changes.
+func (a *App) Prospect(ctx context.Context, id int64) (*Prospect, error) {
+	dish, err := a.School.Dish(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	rooms, err := a.School.Rooms(ctx)
+	if err != nil || len(rooms) == 0 {
+		return &Prospect{}, err
+	}
+	classes, err := a.School.Classes(ctx)
+	if err != nil {
+		return nil, err
+	}
+	periods, err := a.School.Periods(ctx)
+	if err != nil {
+		return nil, err
+	}
+	room, learners := rooms[0], 0
+	for _, c := range classes {
+		if c.Learners <= room.Learners {
+			learners = max(learners, c.Learners)
+		}
+	}
+	lengths := lengthsOf(periods)
+	key := fmt.Sprint(dish.ID, dish.Version, room, learners, lengths)
+	if p, ok := a.prospects.Get(key); ok {
+		return p, nil
+	}
+	select {
+	case a.trySlots <- struct{}{}:
+		defer func() { <-a.trySlots }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+	p := &Prospect{Learners: learners, Room: room.Name}
+	for size := 1; size <= mostTogether && size <= learners; size++ {
+		l := lesson.Lesson{
+			Date: time.Time{}.Format(time.DateOnly), Phases: lesson.UsualPhases(), Recipe: dish.Recipe,
+			Class: lesson.Class{Name: "a class", Learners: learners, Pace: exact.Int(1)}, Room: room.Room,
+			GroupSize: size, Each: max(1, dish.Each),
+		}
+		w := Working{Size: size}
+		// What can't be planned has no outlook: too many groups, or a draft.
+		if found, err := l.Outlooks(lengths, rescue.Bounded(a.Planning, outlookBudget)); err == nil && found != nil {
+			w.Groups, w.Outlooks = len(l.Benches()), found
+		}
+		p.Ways = append(p.Ways, w)
+	}
+	a.prospects.Add(key, p)
+	return p, nil
+}
+
+// lengthsOf lists the lengths of the periods, each once, the shortest first.
+func lengthsOf(periods []store.Period) []int {
+	var out []int
+	for _, p := range periods {
+		out = append(out, int(p.End-p.Start))
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
+}

@@ -1,0 +1,263 @@
+package classes
+
+import (
+	"errors"
+	"fmt"
+	"html/template"
+	"io"
+	"mime"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/roster"
+	"freshapron/internal/formats/table"
+	"freshapron/internal/web/frame"
+
+	"github.com/go-chi/chi/v5"
+)
+
+// export sends a class as a table.
+func (p *place) export(w http.ResponseWriter, r *http.Request) {
+	v, rows, err := p.Export(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	write, ending, kind := table.WriteCSV, ".csv", "text/csv; charset=utf-8"
+	if strings.HasSuffix(r.URL.Path, ".xlsx") {
+		ending, kind = ".xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+		write = func(w io.Writer, rows [][]string) error { return table.WriteXLSX(w, v.Class.Name, rows) }
+	}
+	w.Header().Set("Content-Type", kind)
+	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": v.Class.Name + ending}))
+	w.Header().Set("Cache-Control", "no-store")
+	_ = write(w, rows)
+}
+
+type bringPage struct {
+	Class   string
+	Text    string
+	Problem string
+	Classes []frame.Option
+}
+
+func (p *place) bringForm(w http.ResponseWriter, r *http.Request) {
+	p.bringPage(w, r, http.StatusOK, bringPage{Class: r.URL.Query().Get("class")})
+}
+
+func (p *place) bringPage(w http.ResponseWriter, r *http.Request, status int, data bringPage) {
+	options, err := p.options(r, data.Class)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	data.Classes = options
+	p.Render(w, r, status, templates, "bring", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
+}
+
+// options lists the classes into which learners can be brought.
+func (p *place) options(r *http.Request, chosen string) ([]frame.Option, error) {
+	all, err := p.App.School.Classes(r.Context())
+	out := []frame.Option{{Label: "the list says it", Chosen: chosen == "" || chosen == "0"}}
+	for _, c := range all {
+		n := strconv.FormatInt(c.ID, 10)
+		out = append(out, frame.Option{Value: n, Label: c.Name, Chosen: n == chosen})
+	}
+	return out, err
+}
+
+// bring takes a list that was pasted or chosen and leads to its preview.
+func (p *place) bring(w http.ResponseWriter, r *http.Request) {
+	text, data, err := frame.Upload(r)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	in := bringPage{Class: r.PostFormValue("class"), Text: text}
+	class, _ := strconv.ParseInt(in.Class, 10, 64)
+	list, err := p.BringList(r.Context(), data, class)
+	var problems fit.Problems
+	switch {
+	case errors.As(err, &problems):
+		in.Problem = problems[0].Says
+		p.bringPage(w, r, http.StatusUnprocessableEntity, in)
+	case errors.Is(err, app.ErrNotYours):
+		p.Forbidden(w, r)
+	case err != nil:
+		p.Error(w, r, err)
+	default:
+		http.Redirect(w, r, "/classes/bring/"+list, http.StatusSeeOther)
+	}
+}
+
+type previewPage struct {
+	ID       string
+	Says     []string
+	Ready    bool
+	Faulty   int
+	Button   string
+	Columns  []frame.Field
+	Classes  []frame.Option
+	Faults   []fault
+	Rows     []previewRow
+	More     int
+	Problem  string
+	NewClass string
+}
+
+type fault struct {
+	Line  int
+	Says  string
+	Cells []frame.Field
+}
+
+type previewRow struct {
+	Line                     int
+	Class, Name, Level, Born string
+	Needs                    int
+	Does                     string
+}
+
+// shown is how many rows a preview shows.
+const shown = 60
+
+func (p *place) preview(w http.ResponseWriter, r *http.Request) {
+	p.previewPage(w, r, http.StatusOK, "")
+}
+
+func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, problem string) {
+	v, err := p.Preview(r.Context(), chi.URLParam(r, "list"))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	options, err := p.options(r, strconv.FormatInt(v.Class, 10))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	data := previewPage{ID: v.ID, Faulty: v.Faulty, Ready: v.Faulty == 0 && v.Added+v.Changed > 0, Classes: options, Problem: problem, NewClass: strings.Join(v.Classes, ", ")}
+	for _, s := range []struct {
+		n         int
+		one, many string
+	}{
+		{v.Added, "1 learner is added", "learners are added"}, {v.Changed, "1 learner is changed", "learners are changed"},
+		{v.Same, "1 is there already, just so", "are there already, just so"}, {v.Faulty, "1 row has to be mended", "rows have to be mended"},
+	} {
+		switch {
+		case s.n == 1:
+			data.Says = append(data.Says, s.one)
+		case s.n > 1:
+			data.Says = append(data.Says, fmt.Sprintf("%d %s", s.n, s.many))
+		}
+	}
+	data.Button = fmt.Sprintf("Bring %d in", v.Added+v.Changed)
+	for i, c := range v.Columns {
+		name := fmt.Sprintf("column-%d", i)
+		label := fmt.Sprintf("Column %d", i+1)
+		if v.Head {
+			label = v.Cells[0][i]
+		}
+		f := frame.Field{Name: name, ID: name, Label: label, Value: "x"}
+		f.Options = append(f.Options, frame.Option{Label: roster.Skip.Label(), Chosen: c == ""})
+		for _, k := range roster.Columns {
+			f.Options = append(f.Options, frame.Option{Value: string(k), Label: k.Label(), Chosen: string(k) == c})
+		}
+		data.Columns = append(data.Columns, f)
+	}
+	for _, row := range v.Rows {
+		if row.Does == "" {
+			if len(data.Faults) < shown {
+				data.Faults = append(data.Faults, faultOf(v, row))
+			}
+			continue
+		}
+		if len(data.Rows) == shown {
+			data.More++
+			continue
+		}
+		pr := previewRow{Line: row.Line, Class: row.Class, Name: row.Learner.Name(), Level: row.Learner.Level.Name(), Needs: len(row.Learner.Needs), Does: row.Does}
+		if !row.Learner.Born.IsZero() {
+			pr.Born = row.Learner.Born.Format("2 Jan 2006")
+		}
+		data.Rows = append(data.Rows, pr)
+	}
+	p.Render(w, r, status, templates, "preview", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
+}
+
+func faultOf(v app.Preview, row app.PreviewRow) fault {
+	f := fault{Line: row.Line, Says: strings.Join(row.Problems, "; ")}
+	for i, c := range row.Cells {
+		if v.Columns[i] == "" {
+			continue
+		}
+		name := fmt.Sprintf("cell-%d-%d", row.Line, i)
+		f.Cells = append(f.Cells, frame.Field{Name: name, ID: name, Value: c, Label: roster.Column(v.Columns[i]).Label()})
+	}
+	return f
+}
+
+// mend writes what the columns are and what was typed into faulty rows.
+func (p *place) mend(w http.ResponseWriter, r *http.Request) {
+	if !p.Parsed(w, r) {
+		return
+	}
+	columns, cells := mended(r.PostForm)
+	class, _ := strconv.ParseInt(r.PostFormValue("class"), 10, 64)
+	list := chi.URLParam(r, "list")
+	if err := p.MendList(r.Context(), list, columns, class, cells); err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	http.Redirect(w, r, "/classes/bring/"+list, http.StatusSeeOther)
+}
+
+func mended(form url.Values) (columns []string, cells map[[2]int]string) {
+	cells = map[[2]int]string{}
+	for i := 0; form.Has(fmt.Sprintf("column-%d", i)); i++ {
+		columns = append(columns, form.Get(fmt.Sprintf("column-%d", i)))
+	}
+	for name := range form {
+		var line, column int
+		if n, _ := fmt.Sscanf(name, "cell-%d-%d", &line, &column); n == 2 {
+			cells[[2]int{line, column}] = form.Get(name)
+		}
+	}
+	return columns, cells
+}
+
+// take brings the list in. The page grows while it is written.
+func (p *place) take(w http.ResponseWriter, r *http.Request) {
+	list := chi.URLParam(r, "list")
+	v, err := p.Preview(r.Context(), list)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	if v.Faulty > 0 {
+		p.previewPage(w, r, http.StatusUnprocessableEntity, "Nothing was brought in: the rows below have to be mended first.")
+		return
+	}
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	w.Header().Set("Cache-Control", "no-store")
+	w.Header().Set("X-Accel-Buffering", "no")
+	if err := templates.ExecuteTemplate(w, "taking-open", p.Model(r, frame.Page{Title: "Bringing learners in", Place: "classes"})); err != nil {
+		return
+	}
+	flush := func() { _ = http.NewResponseController(w).Flush() }
+	flush()
+	v, err = p.TakeList(r.Context(), list, func(n, of int) {
+		fmt.Fprintf(w, "<p class=\"progress\">%d of %d</p>\n", n, of)
+		flush()
+	})
+	if err != nil {
+		fmt.Fprintf(w, "<p class=\"problem\" role=\"alert\">Nothing was brought in: %s</p>", template.HTMLEscapeString(err.Error()))
+	} else {
+		fmt.Fprintf(w, "<p class=\"lead\">%d added, %d changed, %d as they were.</p>", v.Added, v.Changed, v.Same)
+	}
+	_ = templates.ExecuteTemplate(w, "taking-close", nil)
+}

@@ -1,0 +1,221 @@
+package plan
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/rescue"
+	"freshapron/internal/formats/calendar"
+	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/web/frame"
+	"freshapron/internal/web/timeline"
+)
+
+// exportPlan sends the plan of a lesson, with the rescues as far as they have
+// been tried.
+func (p *place) exportPlan(w http.ResponseWriter, r *http.Request) {
+	v, ok := p.planned(w, r)
+	if !ok {
+		return
+	}
+	attach(w, "application/json", strings.ToLower(v.Dish.Recipe.ID)+".plan.json")
+	_ = lessonfile.WritePlan(w, v.Plan, p.found(v))
+}
+
+// calendar sends the lesson with its checkpoints as iCalendar.
+func (p *place) calendar(w http.ResponseWriter, r *http.Request) {
+	v, ok := p.planned(w, r)
+	if !ok {
+		return
+	}
+	attach(w, "text/calendar; charset=utf-8", strings.ToLower(v.Dish.Recipe.ID)+".ics")
+	about := calendar.Lesson{
+		UID: fmt.Sprintf("lesson-%d@fresh-apron", v.ID), Room: v.Room.Name, Stamp: p.Now(), Zone: p.App.School.Location,
+		Says: lesson.Left(v.Plan) + " " + meaning(v.Plan) + ". " + v.Core.Grouping() + ".",
+	}
+	if err := calendar.Write(w, about, v.Fit, v.Plan); err != nil {
+		p.Error(w, r, err)
+	}
+}
+
+func attach(w http.ResponseWriter, kind, name string) {
+	w.Header().Set("Content-Type", kind)
+	w.Header().Set("Content-Disposition", fmt.Sprintf(`attachment; filename="%s"`, name))
+}
+
+// A filesPage is the view model of the place where files are brought in.
+type filesPage struct {
+	Name, Lesson, Plan         string
+	LessonProblem, PlanProblem []string
+	Files                      []fileLink
+}
+
+type fileLink struct{ Name, Href, When string }
+
+// listed is how many files the page lists.
+const listed = 20
+
+func (p *place) files(w http.ResponseWriter, r *http.Request) {
+	p.filesPage(w, r, http.StatusOK, filesPage{})
+}
+
+func (p *place) filesPage(w http.ResponseWriter, r *http.Request, status int, page filesPage) {
+	files, err := p.App.School.Files(r.Context(), listed)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	for _, f := range files {
+		page.Files = append(page.Files, fileLink{f.Name, "/files/" + f.ID, f.CreatedAt.In(p.App.School.Location).Format("2 January, 15:04")})
+	}
+	p.Render(w, r, status, templates, "files", frame.Page{Title: "Lesson files", Place: "plan", Data: page})
+}
+
+// bring takes a lesson file in, from a file or as text.
+func (p *place) bring(w http.ResponseWriter, r *http.Request) {
+	const inMemory = 1 << 20
+	if err := r.ParseMultipartForm(inMemory); err != nil && !errors.Is(err, http.ErrNotMultipart) {
+		p.Error(w, r, err)
+		return
+	}
+	page := filesPage{Name: r.PostFormValue("name"), Lesson: r.PostFormValue("lesson"), Plan: r.PostFormValue("plan")}
+	for field, text := range map[string]*string{"lesson_file": &page.Lesson, "plan_file": &page.Plan} {
+		f, head, err := r.FormFile(field)
+		if err != nil {
+			continue // none was chosen
+		}
+		data, err := io.ReadAll(f)
+		f.Close()
+		if err != nil {
+			p.Error(w, r, err)
+			return
+		}
+		if head.Filename != "" {
+			*text = strings.ToValidUTF8(string(data), "\uFFFD")
+			if field == "lesson_file" && page.Name == "" {
+				page.Name = head.Filename
+			}
+		}
+	}
+	page.Lesson, page.Plan = strings.ReplaceAll(page.Lesson, "\x00", ""), strings.ReplaceAll(page.Plan, "\x00", "")
+	id, err := p.BringFile(r.Context(), shortName(page.Name), page.Lesson, page.Plan)
+	var problems fit.Problems
+	switch {
+	case errors.As(err, &problems):
+		for _, problem := range problems {
+			if problem.Path == "plan" {
+				page.PlanProblem = append(page.PlanProblem, problem.Says)
+			} else {
+				page.LessonProblem = append(page.LessonProblem, problem.Says)
+			}
+		}
+		p.filesPage(w, r, http.StatusUnprocessableEntity, page)
+	case err != nil:
+		p.Error(w, r, err)
+	default:
+		http.Redirect(w, r, "/files/"+id, http.StatusSeeOther)
+	}
+}
+
+func shortName(name string) string {
+	const most = 120
+	if r := []rune(name); len(r) > most {
+		return string(r[:most])
+	}
+	return name
+}
+
+// A filePage is the view model of a lesson file that was brought in.
+type filePage struct {
+	ID, Name            string
+	Title, When         string
+	Light, Figure, Says string
+	Chance              string
+	Looks               []link
+	Picture             *timeline.Picture
+	Calls               []call
+	Lines               []line
+	Conflicts           []string
+	Given               bool
+	Faults              []string
+	Rescues             []rescueRow
+}
+
+func (p *place) file(w http.ResponseWriter, r *http.Request) {
+	f, ok := p.imported(w, r)
+	if !ok {
+		return
+	}
+	by := r.URL.Query().Get("by")
+	if by == "" {
+		by = timeline.ByBench
+	}
+	shown := f.Plan
+	if f.Given != nil && len(f.Faults) == 0 {
+		shown = f.Given
+	}
+	page := filePage{
+		ID: f.ID, Name: f.Name, Title: f.Fit.Title, When: fmt.Sprintf("%s %s–%s", f.Fit.Date, f.Fit.Start, f.Fit.End),
+		Light: string(lesson.Good), Figure: lesson.Left(shown), Says: meaning(shown),
+		Picture: timeline.Draw(f.Fit, shown, timeline.Look{By: by, Bench: func(id string) string { return "/files/" + f.ID + "?by=" + id }}),
+		Lines:   linesFrom(f.Fit, shown, nil), Given: f.Given != nil, Faults: f.Faults,
+	}
+	if !shown.Fits {
+		page.Light = string(lesson.Stop)
+	}
+	if f.Plan.Risk.Runs > 0 {
+		page.Chance = fmt.Sprintf("%.0f in 100 such lessons end on time for every bench.", 100*f.Plan.Risk.AllOnTime)
+	}
+	if page.Title == "" {
+		page.Title = f.Name
+	}
+	for _, c := range f.Plan.Conflicts {
+		page.Conflicts = append(page.Conflicts, frame.Sentence(c.Says))
+	}
+	for _, l := range []link{{Label: "All benches", Href: "?by=bench", Current: by == timeline.ByBench}, {Label: "Ovens and other things", Href: "?by=thing", Current: by == timeline.ByThing}} {
+		l.Href = "/files/" + f.ID + l.Href
+		page.Looks = append(page.Looks, l)
+	}
+	page.Calls = callsFrom(f.Fit, shown)
+	if len(f.Plan.Groups) > 0 && rescue.Needed(f.Plan) && f.Given == nil {
+		list, _ := p.HelpFor(f).Wait(r.Context(), longestTry)
+		for _, found := range list {
+			page.Rescues = append(page.Rescues, rescueRow{
+				Title: found.Title, DoneBy: f.Fit.At(found.Finish()), Left: leftOf(found), Fits: found.Fits(),
+				Chance: fmt.Sprintf("%.0f in 100", 100*found.AllOnTime()), Costs: found.Costs,
+			})
+		}
+	}
+	p.Render(w, r, http.StatusOK, templates, "file", frame.Page{Title: page.Title, Place: "plan", Data: page})
+}
+
+func (p *place) imported(w http.ResponseWriter, r *http.Request) (*app.BroughtFile, bool) {
+	f, err := p.File(r.Context(), chi.URLParam(r, "file"))
+	if err != nil {
+		p.Error(w, r, err)
+		return nil, false
+	}
+	return f, true
+}
+
+func (p *place) filePlan(w http.ResponseWriter, r *http.Request) {
+	if f, ok := p.imported(w, r); ok {
+		attach(w, "application/json", "plan.json")
+		_ = lessonfile.WritePlan(w, f.Plan, nil)
+	}
+}
+
+func (p *place) fileLesson(w http.ResponseWriter, r *http.Request) {
+	if f, ok := p.imported(w, r); ok {
+		attach(w, "application/json", "lesson.json")
+		_ = lessonfile.WriteLesson(w, f.Fit)
+	}
+}

@@ -1,0 +1,265 @@
+package plan
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"time"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/rescue"
+	"freshapron/internal/web/frame"
+	"freshapron/internal/web/timeline"
+)
+
+// patience is how long the page waits for the search for rescues before it
+// says how far that is.
+const patience = 400 * time.Millisecond
+
+// longestTry is how long it waits where the browser can't ask again.
+const longestTry = 20 * time.Second
+
+// A rescues is the view model of what would help.
+type rescues struct {
+	ID        int64
+	Dish      string
+	Wait      bool // it is not ready: ask again
+	Done, All int
+	Best      []rescueRow
+	More      []rescueRow
+	Head      string
+}
+
+type rescueRow struct {
+	Title        string
+	DoneBy, Left string
+	Chance       string
+	Costs        []string
+	Fits         bool
+	Href         string // to look at it before deciding
+	Do           *offer // nil where more has to be said first
+}
+
+// shown is how many rescues stand open; the others are one press away.
+const shown = 3
+
+// rescue shows what would help, or how far the search for it is.
+func (p *place) rescue(w http.ResponseWriter, r *http.Request) {
+	v, ok := p.planned(w, r)
+	if !ok {
+		return
+	}
+	most := patience
+	if r.Header.Get("HX-Request") != "true" {
+		most = longestTry
+	}
+	t := p.Rescues(v)
+	found, ended := t.Wait(r.Context(), most)
+	out := rescuesOf(v, found)
+	out.Wait = !ended
+	out.Done, out.All = t.Progress()
+	p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Dish.Title, Place: "lesson", Data: out})
+}
+
+func rescuesOf(v *app.View, found []rescue.Rescue) rescues {
+	out := rescues{ID: v.ID, Dish: v.Dish.Title, Head: "What would help"}
+	var rows []rescueRow
+	for _, f := range found {
+		rows = append(rows, rescueRowOf(v, f))
+	}
+	out.Best, out.More = rows[:min(shown, len(rows))], rows[min(shown, len(rows)):]
+	return out
+}
+
+func rescueRowOf(v *app.View, f rescue.Rescue) rescueRow {
+	o := offers{view: v, state: stateOf("", "")}
+	row := rescueRow{
+		Title: f.Title, DoneBy: v.Fit.At(f.Finish()), Left: leftOf(f), Fits: f.Fits(),
+		Chance: fmt.Sprintf("%.0f in 100", 100*f.AllOnTime()), Costs: f.Costs, Href: tryAddress(v.ID, f.Changes),
+	}
+	if f.Second == nil {
+		do := o.offer("", "Do it", f.Changes[0])
+		for i, c := range f.Changes[1:] {
+			do.Hidden = append(do.Hidden, hiddenOf(i+1, c)...)
+		}
+		row.Do = &do
+	}
+	return row
+}
+
+// leftOf says the minutes left, or missing: of two lessons, in the tighter.
+func leftOf(f rescue.Rescue) string {
+	if f.Second != nil && f.Second.Slack-f.Second.Overrun < f.Plan.Slack-f.Plan.Overrun {
+		return lesson.Left(f.Second)
+	}
+	return lesson.Left(f.Plan)
+}
+
+func tryAddress(id int64, changes []rescue.Change) string {
+	a := fmt.Sprintf("/lessons/%d/try?", id)
+	for i, c := range changes {
+		for k, h := range hiddenOf(i, c) {
+			if i+k > 0 {
+				a += "&"
+			}
+			a += h.Name + "=" + url.QueryEscape(h.Value)
+		}
+	}
+	return a
+}
+
+// try shows a lesson as it would be with changes, beside what it is.
+func (p *place) try(w http.ResponseWriter, r *http.Request) {
+	in, v, ok := p.asked(w, r)
+	if !ok {
+		return
+	}
+	changes, err := in.read(v.Period.Start)
+	var problems fit.Problems
+	if errors.As(err, &problems) || v.Problems != nil {
+		http.Redirect(w, r, fmt.Sprintf("/lessons/%d", v.ID), http.StatusSeeOther)
+		return
+	}
+	p.trying(w, r, http.StatusOK, v, changes, in, nil)
+}
+
+// A tried is the view model of a lesson as it would be.
+type tried struct {
+	ID         int64
+	Dish       string
+	Lead       string
+	Says       []string
+	Costs      []string
+	Rows       []compared
+	Pictures   []triedPicture
+	Do         offer
+	Problem    string
+	Impossible string // why it can't be
+}
+
+type compared struct{ What, Is, Would string }
+
+type triedPicture struct {
+	Head    string
+	Picture *timeline.Picture
+}
+
+func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *app.View, changes []rescue.Change, in postedChanges, problems fit.Problems) {
+	out := tried{
+		ID: v.ID, Dish: v.Dish.Title,
+		Lead: fmt.Sprintf("%s, %s, %s–%s", v.Class.Name, v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
+	}
+	for _, problem := range problems {
+		out.Problem += frame.Sentence(problem.Says) + " "
+	}
+	for _, c := range changes {
+		out.Says = append(out.Says, c.Says(v.Fit))
+	}
+	would, err := p.Tried(v, changes...)
+	var refused fit.Problems
+	switch {
+	case errors.As(err, &refused):
+		out.Impossible = frame.Sentence(refused[0].Says)
+	case err != nil:
+		p.Error(w, r, err)
+		return
+	default:
+		two := slices.IndexFunc(changes, func(c rescue.Change) bool { return c.Kind == rescue.TwoLessons })
+		first := triedPicture{"As it would be", timeline.Draw(would.Fit, would.Plan, timeline.Look{})}
+		out.Rows = compare(v.Fit, v.Plan, would.Fit, would.Plan)
+		o := offers{view: v, state: in.state()}
+		out.Do = o.offer("", "Do it", changes[0])
+		for i, c := range changes[1:] {
+			out.Do.Hidden = append(out.Do.Hidden, hiddenOf(i+1, c)...)
+		}
+		out.Pictures = []triedPicture{first}
+		if two >= 0 {
+			out.Pictures[0].Head = "The first lesson, as it would be"
+			half := slices.Clone(changes)
+			half[two].Number = 2
+			second, err := p.Tried(v, half...)
+			if err != nil {
+				p.Error(w, r, err)
+				return
+			}
+			out.Pictures = append(out.Pictures, triedPicture{"The second lesson", timeline.Draw(second.Fit, second.Plan, timeline.Look{})})
+			out.Do.Fields, err = p.secondFields(r, v, in)
+			if err != nil {
+				p.Error(w, r, err)
+				return
+			}
+			out.Do.Label, out.Do.Button = "The second lesson is on", "Make it two lessons"
+		}
+	}
+	for _, found := range p.found(v) {
+		if slices.Equal(found.Changes, changes) {
+			out.Says, out.Costs = []string{found.Title}, found.Costs
+		}
+	}
+	p.Render(w, r, status, templates, "try", frame.Page{Title: "Try: " + v.Dish.Title, Place: "lesson", Data: out})
+}
+
+// found returns the rescues of a lesson as far as they have been found.
+func (p *place) found(v *app.View) []rescue.Rescue {
+	if v.Plan == nil || !rescue.Needed(v.Plan) {
+		return nil
+	}
+	const glance = time.Millisecond
+	ctx, cancel := context.WithTimeout(context.Background(), glance)
+	defer cancel()
+	list, _ := p.Rescues(v).Wait(ctx, glance)
+	return list
+}
+
+// secondFields ask when the second of two lessons is.
+func (p *place) secondFields(r *http.Request, v *app.View, in postedChanges) ([]field, error) {
+	choices, err := p.Choices(r.Context())
+	if err != nil {
+		return nil, err
+	}
+	period := field{Name: "period", ID: "second-period", Label: "Period"}
+	for _, c := range choices.Periods {
+		id := strconv.FormatInt(c.ID, 10)
+		period.Options = append(period.Options, frame.Option{
+			Value: id, Label: fmt.Sprintf("%s, %s–%s", c.Name, c.Start, c.End), Chosen: id == in.Period || in.Period == "" && c.ID == v.Period.ID,
+		})
+	}
+	date := field{Name: "date", ID: "second-date", Label: "Date", Value: in.Date}
+	if date.Value == "" {
+		date.Value = app.NextDay(v.Date).Format(time.DateOnly)
+	}
+	return []field{date, period}, nil
+}
+
+// compare puts the figures of two plans of a lesson side by side.
+func compare(isFit fit.Lesson, is *fit.Plan, wouldFit fit.Lesson, would *fit.Plan) []compared {
+	queue := func(p *fit.Plan) string {
+		q := lesson.Queues(p)
+		if len(q) == 0 {
+			return "none"
+		}
+		return fmt.Sprintf("%s for %s", lesson.Minutes(q[0].Longest), lesson.Thing(q[0].For))
+	}
+	tray := func(l fit.Lesson, p *fit.Plan) string {
+		ovens := lesson.Ovens(l, p)
+		if len(ovens) == 0 {
+			return "none"
+		}
+		return l.At(ovens[0].LastTray)
+	}
+	chance := func(p *fit.Plan) string { return fmt.Sprintf("%.0f in 100", 100*p.Risk.AllOnTime) }
+	return []compared{
+		{"Minutes", lesson.Left(is), lesson.Left(would)},
+		{"Done by", isFit.At(is.Finish), wouldFit.At(would.Finish)},
+		{"On time, every bench", chance(is), chance(would)},
+		{"Longest queue", queue(is), queue(would)},
+		{"First tray in by", tray(isFit, is), tray(wouldFit, would)},
+		{"Groups", fmt.Sprint(len(is.Groups)), fmt.Sprint(len(would.Groups))},
+	}
+}

@@ -1,0 +1,95 @@
+package web_test
+
+import (
+	"context"
+	"database/sql"
+	"net/http"
+	"net/url"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/PuerkitoBio/goquery"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/demo"
+)
+
+// watcher keeps one example of every statement that is made.
+type watcher struct {
+	mutex sync.Mutex
+	seen  map[string][]any
+}
+
+// TraceQueryStart is of pgx.QueryTracer.
+func (w *watcher) TraceQueryStart(ctx context.Context, _ *pgx.Conn, q pgx.TraceQueryStartData) context.Context {
+	w.mutex.Lock()
+	defer w.mutex.Unlock()
+	if _, ok := w.seen[q.SQL]; !ok {
+		w.seen[q.SQL] = q.Args
+	}
+	return ctx
+}
+
+// TraceQueryEnd is of pgx.QueryTracer.
+func (w *watcher) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+
+var scans = regexp.MustCompile(`Seq Scan on (\w+)`)
+
+// readWhole are tables that are read whole on purpose: the schools, of which there are few, when
+// somebody who has not signed in asks for the demonstration's accounts.
+var readWhole = []string{"schools", "accounts"}
+
+// No statement that the pages make needs an index that is not there: with
+// reading whole tables made as dear as can be, PostgreSQL finds an index for
+// each.
+func TestEveryQueryHasItsIndex(t *testing.T) {
+	w := &watcher{seen: map[string][]any{}}
+	s := serveWatched(t, w)
+	ctx := context.Background()
+	require.NoError(t, demo.Make(ctx, s.App.Store, nine.Truncate(24*time.Hour), demo.Many{Schools: 3, Learners: 60, Lessons: 40}, func(int) {}))
+	w.seen = map[string][]any{}
+	s.crawl("/", 2, func(string, *http.Response, *goquery.Document) {})
+	for path, form := range map[string]url.Values{
+		"/lessons/1/who": {"version": {s.version("/lessons/1/who")}}, "/rooms/1/out": {"unit": {"Oven 1"}}, "/rooms/1/sharps": {"way": {"in"}, "counted": {"60"}},
+		"/lessons/1/probe": {"bench": {"x"}, "kind": {"hot"}, "celsius": {"70"}}, "/classes/1/learners/new": {"given": {"Iris"}}, "/people": {"name": {"Kit"}, "email": {"kit@quillhaven.example"}, "role": {"assistant"}},
+		"/times/slots/remove": {"slot": {"1"}}, "/signin": {"email": {"x@y.example"}, "password": {"x"}}, "/signin/forgotten": {"email": {"maren.holt@quillhaven.example"}},
+	} {
+		require.Less(t, s.do("POST", path, form).StatusCode, 500, path)
+	}
+	db, err := sql.Open("pgx", s.url)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = db.Close() })
+	_, err = db.Exec("ANALYZE")
+	require.NoError(t, err)
+	conn, err := db.Conn(ctx)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = conn.Close() })
+	_, err = conn.ExecContext(ctx, "SET enable_seqscan = off")
+	require.NoError(t, err)
+	looked := 0
+	for query, args := range w.seen {
+		verb, _, _ := strings.Cut(strings.TrimSpace(query), " ")
+		if verb != "SELECT" && verb != "UPDATE" && verb != "DELETE" || strings.Contains(query, "set_config") {
+			continue
+		}
+		rows, err := conn.QueryContext(ctx, "EXPLAIN "+query, args...)
+		require.NoError(t, err, query)
+		var plan strings.Builder
+		for rows.Next() {
+			var line string
+			require.NoError(t, rows.Scan(&line))
+			plan.WriteString(line + "\n")
+		}
+		require.NoError(t, rows.Err())
+		looked++
+		for _, m := range scans.FindAllStringSubmatch(plan.String(), -1) {
+			assert.Contains(t, readWhole, m[1], "no index for %s\n%s", query, plan.String())
+		}
+	}
+	assert.Greater(t, looked, 50)
+}

@@ -1,0 +1,433 @@
+// Package rooms is the place of the food rooms: what stands in them and where,
+// what works today, and the count of sharp things.
+package rooms
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/room"
+	"freshapron/internal/core/staff"
+	"freshapron/internal/store"
+	"freshapron/internal/web/floor"
+	"freshapron/internal/web/frame"
+)
+
+//go:embed templates/*.html
+var files embed.FS
+
+var templates = frame.Parse(files)
+
+type place struct {
+	*app.App
+	*frame.Frame
+}
+
+// Routes adds the pages of this place.
+func Routes(r chi.Router, a *app.App, f *frame.Frame) {
+	p := &place{a, f}
+	r.Get("/rooms", p.list)
+	r.Get("/rooms/new", p.blank)
+	r.Post("/rooms/new", p.add)
+	r.Get("/rooms/{id}", p.show)
+	r.Get("/rooms/{id}/edit", p.edit)
+	r.Post("/rooms/{id}/edit", p.change)
+	r.Get("/rooms/{id}/floor", p.floor)
+	r.Post("/rooms/{id}/floor", p.move)
+	r.Post("/rooms/{id}/out", p.out)
+	r.Post("/rooms/{id}/works", p.works)
+	r.Post("/rooms/{id}/sharps", p.sharps)
+}
+
+type listRow struct{ Href, Name, Benches, Ovens, Learners, Out string }
+
+type list struct {
+	Rows []listRow
+	May  bool
+}
+
+func (p *place) list(w http.ResponseWriter, r *http.Request) {
+	rooms, err := p.App.School.Rooms(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	var all []int64
+	for _, room := range rooms {
+		all = append(all, room.ID)
+	}
+	outages, err := p.App.School.Outages(r.Context(), p.Today(), all...)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	data := list{May: app.May(r.Context(), staff.Arrange)}
+	for _, room := range rooms {
+		row := listRow{
+			Href: fmt.Sprintf("/rooms/%d", room.ID), Name: room.Name, Benches: strconv.Itoa(room.Benches),
+			Ovens: strconv.Itoa(len(app.OvenNames(room.Room))), Learners: strconv.Itoa(room.Learners),
+		}
+		var out []string
+		for _, o := range outages {
+			if o.Room == room.ID && o.On(p.Today()) {
+				out = append(out, o.Says())
+			}
+		}
+		row.Out = strings.Join(out, "; ")
+		data.Rows = append(data.Rows, row)
+	}
+	p.Render(w, r, http.StatusOK, templates, "rooms", frame.Page{Title: "Rooms", Place: "rooms", Data: data})
+}
+
+type roomPage struct {
+	ID       int64
+	Name     string
+	Says     string
+	Floor    floor.Drawing
+	Outages  []outage
+	Units    []frame.Option
+	Affected []affected
+	Asked    bool
+	Ovens    []ovenRow
+	Boards   []room.Board
+	Sharps   []room.Thing
+	Kept     []room.Thing
+	Measures []string
+	Expected int
+	Counts   []countRow
+	Problem  string
+	Arranges bool
+	Keeps    bool
+	In       app.OutageForm
+	Counted  string
+}
+
+var twoHundred = exact.Int(200)
+
+type outage struct {
+	ID         int64
+	Says, When string
+	Href       string
+}
+
+type ovenRow struct{ Name, Shelves, Kind, Runs, At200 string }
+
+type affected struct{ Href, When, Class, Dish, Before, After, Light string }
+
+type countRow struct {
+	At, Says, Who string
+	Right         bool
+}
+
+func (p *place) show(w http.ResponseWriter, r *http.Request) {
+	p.page(w, r, http.StatusOK, app.OutageForm{}, "")
+}
+
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.OutageForm, problem string) {
+	ctx := r.Context()
+	rm, err := p.App.School.Room(ctx, frame.ID(r, "id"))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	outages, err := p.App.School.Outages(ctx, p.Today(), rm.ID)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	const fewCounts = 6
+	counts, err := p.App.School.SharpCounts(ctx, rm.ID, fewCounts)
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	data := roomPage{
+		ID: rm.ID, Name: rm.Name, Problem: problem, In: in, Arranges: app.May(ctx, staff.Arrange), Keeps: app.May(ctx, staff.Keep),
+		Says:   fmt.Sprintf("Benches: %d, groups at each: %d; for %d learners at most; adults: %d", rm.Benches, rm.PerBench, rm.Learners, rm.Adults),
+		Boards: rm.Things.Boards, Sharps: rm.Things.Sharps, Kept: rm.Things.Kept, Expected: rm.Sharps,
+	}
+	out := map[string]bool{}
+	for _, o := range outages {
+		row := outage{ID: o.ID, Says: o.Says(), When: "since " + o.First.Format("2 January"), Href: fmt.Sprintf("/rooms/%d?out=%d", rm.ID, o.ID)}
+		if !o.Last.IsZero() {
+			row.When += ", until " + o.Last.Format("2 January")
+		}
+		row.When += ", said by " + o.Who
+		out[o.Unit] = o.On(p.Today())
+		data.Outages = append(data.Outages, row)
+		if asked := r.URL.Query().Get("out"); asked == strconv.FormatInt(o.ID, 10) {
+			if data.Affected, err = p.affected(r, o); err != nil {
+				p.Error(w, r, err)
+				return
+			}
+			data.Asked = true
+		}
+	}
+	data.Floor = floor.Of(app.Floor(rm), nil, func(name string) bool { return out[name] })
+	for _, e := range rm.Equipment {
+		if e.PerStation {
+			continue
+		}
+		for _, u := range e.Units {
+			data.Units = append(data.Units, frame.Option{Value: u.Name, Label: u.Name, Chosen: u.Name == in.Unit})
+			if e.Temperature {
+				data.Ovens = append(data.Ovens, ovenOf(rm.Room, u))
+			}
+		}
+	}
+	for _, s := range rm.Instruments.Scales {
+		data.Measures = append(data.Measures, fmt.Sprintf("a scale that shows %s g, from %s g on", s.Division.Decimal(2), s.Least.Decimal(2)))
+	}
+	for _, j := range rm.Instruments.Jugs {
+		data.Measures = append(data.Measures, fmt.Sprintf("a jug marked every %s ml, up to %s ml", j.Marks.Decimal(0), j.Holds.Decimal(0)))
+	}
+	if len(rm.Instruments.Spoons) > 0 {
+		data.Measures = append(data.Measures, "sets of measuring spoons")
+	}
+	for _, c := range counts {
+		data.Counts = append(data.Counts, countRow{p.Local(c.At).Format("2 January, 15:04"), c.Says(), c.Who, c.Counted == c.Expected})
+	}
+	p.Render(w, r, status, templates, "room", frame.Page{Title: rm.Name, Place: "rooms", Data: data})
+}
+
+func ovenOf(rm lesson.Room, u fit.Unit) ovenRow {
+	o, known := rm.Ovens[u.Name]
+	row := ovenRow{Name: u.Name, Shelves: strconv.Itoa(u.Places), Kind: "no fan", Runs: "true"}
+	if o.Fan {
+		row.Kind = "fan"
+	}
+	if n := o.RunsHot.Float(); n > 0 {
+		row.Runs = fmt.Sprintf("%.0f °C hot", n)
+	} else if n < 0 {
+		row.Runs = fmt.Sprintf("%.0f °C cold", -n)
+	}
+	if known {
+		row.At200 = o.Dial(twoHundred).String()
+	}
+	return row
+}
+
+func (p *place) affected(r *http.Request, o store.Outage) ([]affected, error) {
+	list, err := p.Affected(r.Context(), o)
+	var out []affected
+	for _, a := range list {
+		row := affected{
+			Href: fmt.Sprintf("/lessons/%d", a.ID), When: a.Date.Format("Mon 2 Jan") + ", " + a.Period.Start.String(), Class: a.Class.Name, Dish: a.Dish.Title,
+			Before: lesson.Left(a.Before), After: lesson.NoPlan, Light: string(lesson.Stop),
+		}
+		if a.Plan != nil {
+			row.After, row.Light = lesson.Left(a.Plan), string(a.Verdicts[0].Light)
+		}
+		out = append(out, row)
+	}
+	return out, err
+}
+
+// answer leads back to the room, or shows what was wrong there.
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, in app.OutageForm, to string) {
+	var problems fit.Problems
+	switch {
+	case err == nil:
+		http.Redirect(w, r, fmt.Sprintf("/rooms/%d%s", frame.ID(r, "id"), to), http.StatusSeeOther)
+	case errors.As(err, &problems):
+		p.page(w, r, http.StatusUnprocessableEntity, in, problems[0].Says)
+	default:
+		p.Error(w, r, err)
+	}
+}
+
+func (p *place) out(w http.ResponseWriter, r *http.Request) {
+	in := app.OutageForm{Unit: r.PostFormValue("unit"), Why: r.PostFormValue("why"), Until: r.PostFormValue("until")}
+	made, err := p.AddOutage(r.Context(), frame.ID(r, "id"), in)
+	p.answer(w, r, err, in, fmt.Sprintf("?out=%d", made))
+}
+
+func (p *place) works(w http.ResponseWriter, r *http.Request) {
+	n, _ := strconv.ParseInt(r.PostFormValue("outage"), 10, 64)
+	p.answer(w, r, p.App.School.EndOutage(r.Context(), n, p.Today()), app.OutageForm{}, "")
+}
+
+func (p *place) sharps(w http.ResponseWriter, r *http.Request) {
+	p.answer(w, r, p.CountSharps(r.Context(), frame.ID(r, "id"), r.PostFormValue("way"), r.PostFormValue("counted")), app.OutageForm{}, "")
+}
+
+type formPage struct {
+	Heading, Action string
+	Version         int
+	Problem         string
+	F               map[string]frame.Field
+	Spoons          bool
+}
+
+func (p *place) formPage(w http.ResponseWriter, r *http.Request, status int, heading, action string, version int, in app.RoomForm, problems fit.Problems, says string) {
+	t := func(name, label, value string) frame.Field { return frame.Text(name, label, value, problems) }
+	data := formPage{Heading: heading, Action: action, Version: version, Problem: says, Spoons: in.Spoons, F: map[string]frame.Field{
+		"name": t("name", "Name", in.Name), "benches": t("benches", "Benches", in.Benches), "per_bench": t("per_bench", "Groups at a bench", in.PerBench),
+		"learners": t("learners", "Learners at most", in.Learners), "adults": t("adults", "Adults in a lesson", in.Adults), "rings": t("rings", "Rings at each bench", in.Rings),
+		"ovens": t("ovens", "Ovens: name; shelves; fan or still; °C that it runs hot", in.Ovens), "shared": t("shared", "Shared things that benches wait for: kind; name; how many at once", in.Shared),
+		"scales": t("scales", "Scales: g that it shows; least g that it weighs", in.Scales), "jugs": t("jugs", "Jugs: ml between marks; ml that it holds", in.Jugs),
+		"boards": t("boards", "Boards, by the school’s own scheme: name; for what; how many", in.Boards),
+		"sharps": t("sharps", "Sharp things that are counted: name; where they are kept; how many", in.Sharps), "kept": t("kept", "Equipment: name; where it is kept; how many", in.Kept),
+	}}
+	if problems != nil && says == "" {
+		data.Problem = "Not saved. What is marked has to be mended."
+	}
+	p.Render(w, r, status, templates, "room-form", frame.Page{Title: heading, Place: "rooms", Data: data})
+}
+
+func read(r *http.Request) app.RoomForm {
+	g := r.PostFormValue
+	return app.RoomForm{
+		Name: g("name"), Benches: g("benches"), PerBench: g("per_bench"), Learners: g("learners"), Adults: g("adults"), Rings: g("rings"), Ovens: g("ovens"), Shared: g("shared"),
+		Scales: g("scales"), Jugs: g("jugs"), Spoons: g("spoons") != "", Boards: g("boards"), Sharps: g("sharps"), Kept: g("kept"),
+	}
+}
+
+func (p *place) blank(w http.ResponseWriter, r *http.Request) {
+	in := app.RoomForm{Benches: "8", PerBench: "2", Learners: "24", Adults: "1", Rings: "2", Ovens: "Oven 1; 2; fan; 0\n", Scales: "1; 2\n", Jugs: "25; 1000\n", Spoons: true}
+	p.formPage(w, r, http.StatusOK, "Add a room", "/rooms/new", 0, in, nil, "")
+}
+
+func (p *place) add(w http.ResponseWriter, r *http.Request) {
+	in := read(r)
+	made, err := p.AddRoom(r.Context(), in)
+	var problems fit.Problems
+	switch {
+	case errors.As(err, &problems):
+		p.formPage(w, r, http.StatusUnprocessableEntity, "Add a room", "/rooms/new", 0, in, problems, "")
+	case err != nil:
+		p.Error(w, r, err)
+	default:
+		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", made), http.StatusSeeOther)
+	}
+}
+
+func (p *place) edit(w http.ResponseWriter, r *http.Request) {
+	rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	p.formPage(w, r, http.StatusOK, rm.Name, r.URL.Path, rm.Version, app.RoomFormOf(rm), nil, "")
+}
+
+func (p *place) change(w http.ResponseWriter, r *http.Request) {
+	in := read(r)
+	err := p.ChangeRoom(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), in)
+	var problems fit.Problems
+	switch {
+	case err == nil:
+		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", frame.ID(r, "id")), http.StatusSeeOther)
+	case errors.As(err, &problems):
+		version, _ := strconv.Atoi(r.PostFormValue("version"))
+		p.formPage(w, r, http.StatusUnprocessableEntity, in.Name, r.URL.Path, version, in, problems, "")
+	case errors.Is(err, store.ErrChanged):
+		rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+		if err != nil {
+			p.Error(w, r, err)
+			return
+		}
+		p.formPage(w, r, http.StatusConflict, in.Name, r.URL.Path, rm.Version, in, nil, "Somebody else changed this room meanwhile. The form keeps yours; saving it again puts it over theirs.")
+	default:
+		p.Error(w, r, err)
+	}
+}
+
+type floorPage struct {
+	ID      int64
+	Name    string
+	Version int
+	Floor   floor.Drawing
+	Rows    []floorRow
+	Problem string
+	Kinds   []room.Kind
+}
+
+type floorRow struct {
+	N     int
+	Kind  string
+	Name  string
+	Sizes []frame.Field
+}
+
+func (p *place) floor(w http.ResponseWriter, r *http.Request) {
+	rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	p.floorPage(w, r, http.StatusOK, rm, app.Floor(rm), rm.Version, "")
+}
+
+func (p *place) floorPage(w http.ResponseWriter, r *http.Request, status int, rm store.Room, f room.Floor, version int, problem string) {
+	data := floorPage{ID: rm.ID, Name: rm.Name, Version: version, Floor: floor.Of(f, nil, nil), Problem: problem, Kinds: room.Kinds}
+	for n, i := range f.Items {
+		row := floorRow{N: n, Kind: string(i.Kind), Name: i.Name}
+		for _, s := range []struct {
+			name, label string
+			v           int
+		}{{"x", "from the left", i.X}, {"y", "from the top", i.Y}, {"w", "wide", i.W}, {"h", "deep", i.H}} {
+			field := fmt.Sprintf("%s-%d", s.name, n)
+			row.Sizes = append(row.Sizes, frame.Field{Name: field, ID: field, Label: i.Name + ": " + s.label + ", cm", Value: strconv.Itoa(s.v)})
+		}
+		data.Rows = append(data.Rows, row)
+	}
+	p.Render(w, r, status, templates, "floor", frame.Page{Title: "Floor of " + rm.Name, Place: "rooms", Data: data})
+}
+
+// floorOf reads a floor as it was typed or moved. What can't be read counts
+// as nought, which the check then names.
+func floorOf(form url.Values) room.Floor {
+	n := func(name string) int {
+		v, err := strconv.Atoi(strings.TrimSpace(form.Get(name)))
+		if err != nil || v < -10_000 || v > 10_000 {
+			return 0
+		}
+		return v
+	}
+	const most = 200
+	f := room.Floor{W: n("width"), H: n("height")}
+	for i := 0; i < most && form.Has(fmt.Sprintf("x-%d", i)); i++ {
+		at := func(s string) string { return fmt.Sprintf("%s-%d", s, i) }
+		f.Items = append(f.Items, room.Item{Kind: room.Kind(form.Get(at("kind"))), Name: form.Get(at("name")), X: n(at("x")), Y: n(at("y")), W: n(at("w")), H: n(at("h"))})
+	}
+	return f
+}
+
+func (p *place) move(w http.ResponseWriter, r *http.Request) {
+	if !p.Parsed(w, r) {
+		return
+	}
+	rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	f := floorOf(r.PostForm)
+	if r.PostForm.Has("usual") {
+		f = room.Usual(rm.Benches, app.OvenNames(rm.Room))
+	}
+	err = p.MoveFloor(r.Context(), rm.ID, r.PostFormValue("version"), f)
+	var problems fit.Problems
+	switch {
+	case err == nil:
+		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", rm.ID), http.StatusSeeOther)
+	case errors.As(err, &problems):
+		p.floorPage(w, r, http.StatusUnprocessableEntity, rm, f, rm.Version, "Not saved. "+problems[0].Says)
+	case errors.Is(err, store.ErrChanged):
+		p.floorPage(w, r, http.StatusConflict, rm, f, rm.Version, "Somebody else changed this room meanwhile. The drawing keeps yours; saving it again puts it over theirs.")
+	default:
+		p.Error(w, r, err)
+	}
+}

@@ -1,0 +1,204 @@
+// Package tables is the place of the school's tables of safety: temperatures
+// and times, who may do what, and other ways to do it.
+package tables
+
+import (
+	"embed"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/safety"
+	"freshapron/internal/core/staff"
+	"freshapron/internal/web/frame"
+)
+
+//go:embed templates/*.html
+var files embed.FS
+
+var templates = frame.Parse(files)
+
+type place struct {
+	*app.App
+	*frame.Frame
+}
+
+// Routes adds the pages of this place.
+func Routes(r chi.Router, a *app.App, f *frame.Frame) {
+	p := &place{a, f}
+	r.Get("/tables", p.show)
+	r.Post("/tables/region", p.takeRegion)
+	r.Post("/tables/temperatures", p.saveRegion)
+	r.Post("/tables/who", p.saveWho)
+	r.Post("/tables/ways", p.addWay)
+}
+
+type page struct {
+	Region  safety.Region
+	Core    []string
+	Regions []frame.Option
+	F       map[string]frame.Field
+	Rules   []ruleRow
+	Who     frame.Field
+	Ways    []wayRow
+	Dangers []frame.Option
+	Helps   []frame.Option
+	W       map[string]frame.Field
+	Instead bool
+	Problem string
+	May     bool
+	Decides string
+	List    string
+	Source  string
+}
+
+type ruleRow struct{ Danger, Who, Source string }
+
+type wayRow struct{ Name, For, Helps, Time, Says string }
+
+// typed is what somebody has typed into one of the forms, where it could not
+// be saved.
+type typed struct {
+	region   *app.RegionForm
+	who      *string
+	way      app.WayForm
+	problems fit.Problems
+}
+
+func (p *place) show(w http.ResponseWriter, r *http.Request) { p.page(w, r, http.StatusOK, typed{}) }
+
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed) {
+	larder, err := p.Larder(r.Context())
+	if err != nil {
+		p.Error(w, r, err)
+		return
+	}
+	book := larder.Settings.Book()
+	region, who := app.RegionFormOf(book.Region), app.WhoText(book.Who)
+	if t.region != nil {
+		region = *t.region
+	}
+	if t.who != nil {
+		who = *t.who
+	}
+	field := func(name, label, value string) frame.Field { return frame.Text(name, label, value, t.problems) }
+	data := page{
+		Region: book.Region, May: app.May(r.Context(), staff.Arrange), Decides: safety.Decides, Instead: t.way.Instead,
+		List: larder.Declared().Name, Source: larder.Declared().Source,
+		F: map[string]frame.Field{
+			"name": field("name", "Name", region.Name), "core": field("core", "Core temperatures: food; °C; seconds", region.Core),
+			"hot": field("hot", "Hot, °C at least", region.Hot), "cold": field("cold", "Cold, °C at most", region.Cold), "hot_out": field("hot_out", "Hot food off it, min at most", region.HotOut),
+			"cold_out": field("cold_out", "Cold food off it, min at most", region.ColdOut), "cool_to": field("cool_to", "Cooled to, °C", region.CoolTo), "cool_in": field("cool_in", "within, min", region.CoolIn),
+			"source": field("source", "Source", region.Source), "looked": field("looked", "As known in", region.Looked),
+		},
+		Who: field("who", "danger; under so many years; level or nothing; watches or does; source", who),
+		W: map[string]frame.Field{
+			"name": {Name: "name", ID: "way-name", Label: "Name", Value: t.way.Name, Problem: frame.Find(wayProblems(t), "name")}, "says": {Name: "says", ID: "way-says", Label: "What stands on the bench’s sheet", Value: t.way.Says, Problem: frame.Find(wayProblems(t), "says")},
+			"times": {Name: "times", ID: "way-times", Label: "Times as long", Value: t.way.Times, Problem: frame.Find(wayProblems(t), "times")},
+		},
+	}
+	if t.problems != nil {
+		data.Problem = "Not saved. " + frame.Sentence(t.problems[0].Says)
+	}
+	for _, c := range book.Region.Core {
+		data.Core = append(data.Core, c.Food+": "+c.Says())
+	}
+	for _, s := range safety.Regions {
+		data.Regions = append(data.Regions, frame.Option{Value: s.ID, Label: s.Name, Small: s.Source + ". As known in " + s.Looked, Chosen: s.ID == book.Region.ID, ID: "region-" + s.ID})
+	}
+	for _, rule := range book.Who {
+		does := "an adult watches"
+		if rule.Adult == fit.Does {
+			does = "an adult does it"
+		}
+		text := fmt.Sprintf("under %d years", rule.Under)
+		if rule.Level > 0 {
+			text += ", " + rule.Level.Name()
+		}
+		data.Rules = append(data.Rules, ruleRow{rule.Danger.Name(), text + ": " + does, rule.Source})
+	}
+	for _, way := range book.Ways {
+		data.Ways = append(data.Ways, wayOf(way))
+	}
+	for _, d := range recipe.Dangers {
+		data.Dangers = append(data.Dangers, frame.Option{Value: string(d), Label: d.Name(), ID: "danger-" + string(d)})
+	}
+	for i, h := range safety.AccessNeeds {
+		data.Helps = append(data.Helps, frame.Option{Value: h, Label: h, ID: fmt.Sprintf("helps-%d", i)})
+	}
+	p.Render(w, r, status, templates, "tables", frame.Page{Title: "Tables of safety", Place: "tables", Data: data})
+}
+
+// wayProblems are the problems of the form for another way, which shares names
+// of fields with that for temperatures.
+func wayProblems(t typed) fit.Problems {
+	if t.region != nil || t.who != nil {
+		return nil
+	}
+	return t.problems
+}
+
+func wayOf(w safety.Way) wayRow {
+	row := wayRow{Name: w.Name, Helps: strings.Join(w.Helps, ", "), Says: w.Says, Time: "the same"}
+	var of []string
+	for _, d := range w.Dangers {
+		of = append(of, d.Name())
+	}
+	for _, k := range w.Kinds {
+		of = append(of, string(k))
+	}
+	if row.For = strings.Join(of, ", "); w.Whole {
+		row.For = "the whole lesson"
+	}
+	if w.Level > 0 {
+		row.Helps = strings.TrimPrefix(row.Helps+", "+w.Level.Name(), ", ")
+	}
+	if w.Times > 0 && w.Times != 1 {
+		row.Time = fmt.Sprintf("× %g", w.Times)
+	}
+	return row
+}
+
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, t typed, to string) {
+	switch {
+	case err == nil:
+		http.Redirect(w, r, "/tables"+to, http.StatusSeeOther)
+	case errors.As(err, &t.problems):
+		p.page(w, r, http.StatusUnprocessableEntity, t)
+	default:
+		p.Error(w, r, err)
+	}
+}
+
+func (p *place) takeRegion(w http.ResponseWriter, r *http.Request) {
+	p.answer(w, r, p.TakeRegion(r.Context(), r.PostFormValue("region")), typed{}, "")
+}
+
+func (p *place) saveRegion(w http.ResponseWriter, r *http.Request) {
+	g := r.PostFormValue
+	in := app.RegionForm{
+		Name: g("name"), Core: g("core"), Hot: g("hot"), Cold: g("cold"), HotOut: g("hot_out"), ColdOut: g("cold_out"), CoolTo: g("cool_to"), CoolIn: g("cool_in"),
+		Source: g("source"), Looked: g("looked"),
+	}
+	p.answer(w, r, p.SaveRegion(r.Context(), in), typed{region: &in}, "")
+}
+
+func (p *place) saveWho(w http.ResponseWriter, r *http.Request) {
+	text := r.PostFormValue("who")
+	p.answer(w, r, p.SaveWho(r.Context(), text), typed{who: &text}, "#who-head")
+}
+
+func (p *place) addWay(w http.ResponseWriter, r *http.Request) {
+	if !p.Parsed(w, r) {
+		return
+	}
+	g := r.PostFormValue
+	in := app.WayForm{Name: g("name"), Says: g("says"), Times: g("times"), Adult: g("adult"), Dangers: r.PostForm["danger"], Helps: r.PostForm["helps"], Instead: g("instead") != ""}
+	p.answer(w, r, p.AddWay(r.Context(), in), typed{way: in}, "#ways")
+}
