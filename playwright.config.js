@@ -4,14 +4,21 @@ import { defineConfig } from "@playwright/test";
 // should reach nothing but the server under test.
 export default defineConfig({
   testDir: "e2e",
-  fullyParallel: false,
-  workers: 1,
+  globalSetup: "./e2e/signin.js",
+  workers: 2,
+  // Looking changes nothing and may be done by two at once; what follows
+  // changes the school, one test after another.
+  projects: [
+    { name: "look", testMatch: "look.spec.js", fullyParallel: true },
+    { name: "use", testIgnore: "look.spec.js", dependencies: ["look"], workers: 1 },
+  ],
   timeout: 30_000,
   forbidOnly: true,
   reporter: [["list"]],
   use: {
     baseURL: process.env.FRESH_APRON_URL,
     viewport: { width: 1280, height: 800 },
+    storageState: "test-results/head.json",
     locale: "en-GB",
     timezoneId: "Europe/London",
     screenshot: "only-on-failure",

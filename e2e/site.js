@@ -30,6 +30,8 @@ export async function wellMade(page) {
   const faults = report.results.flatMap((r) => r.messages.map((m) => `${m.line}: ${m.ruleId}: ${m.message}`));
   expect(faults, `HTML of ${page.url()}`).toEqual([]);
   const axe = await new AxeBuilder({ page })
+    // All bars of a picture come from one template: the first stands for them.
+    .exclude(".timeline .hit ~ .hit")
     .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"])
     .analyze();
   expect(
