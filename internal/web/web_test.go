@@ -9,9 +9,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
-	"os"
 	"strings"
-	"sync"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -44,44 +42,17 @@ type site struct {
 	school *store.School
 }
 
-// keeper owns what outlives a test: the database that others are copies of.
-type keeper struct {
-	testing.TB
-	done []func()
-}
-
-// Cleanup is of testing.TB.
-func (k *keeper) Cleanup(f func()) { k.done = append(k.done, f) }
-
-var kept keeper
-
-func TestMain(m *testing.M) {
-	status := m.Run()
-	for i := len(kept.done) - 1; i >= 0; i-- {
-		kept.done[i]()
-	}
-	os.Exit(status)
-}
-
 // laid returns the URL of a database with the demonstration school in it, made
 // once, so that each test gets a copy in no time.
-var laid = func() func(testing.TB) string {
-	var once sync.Once
-	var url string
-	return func(t testing.TB) string {
-		once.Do(func() {
-			kept.TB = t
-			url = storetest.URL(&kept)
-			s, err := store.Open(url)
-			require.NoError(t, err)
-			require.NoError(t, s.Migrate(context.Background()))
-			_, err = demo.Open(context.Background(), s, func(*time.Location) time.Time { return nine.Truncate(24 * time.Hour) })
-			require.NoError(t, err)
-			require.NoError(t, s.Close())
-		})
-		return url
-	}
-}()
+func laid(t testing.TB) string {
+	return storetest.Template(t, "demonstration", func(s *store.Store) error {
+		_, err := demo.Open(context.Background(), s, thursday)
+		return err
+	})
+}
+
+// thursday is the day on which the demonstration is laid.
+func thursday(*time.Location) time.Time { return nine.Truncate(24 * time.Hour) }
 
 // serve starts the application with a demonstration school of its own, so that
 // tests can run side by side.
@@ -100,12 +71,12 @@ func serveWatched(t testing.TB, watch pgx.QueryTracer) *site {
 	s, err := store.OpenWatched(url, watch)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	school, err := demo.Open(context.Background(), s, func(*time.Location) time.Time { return nine.Truncate(24 * time.Hour) })
+	school, err := demo.Open(context.Background(), s, thursday)
 	require.NoError(t, err)
 	a := app.NewSite(s, func() time.Time { return nine })
 	// Quicker than usual, since the race detector makes planning slow; the
 	// demonstration's lessons are planned as well with less.
-	a.Planning = fit.Options{Budget: 20, Runs: 400}
+	a.Planning = fit.Options{Budget: 5, Runs: 60}
 	assets, err := ui.Load(fstest.MapFS{
 		".vite/manifest.json": {Data: []byte(`{"internal/web/ui/app.js": {"file": "app-1a2b.js", "css": ["app-3c4d.css"]}}`)},
 		"app-1a2b.js":         {Data: []byte("export {};")},
