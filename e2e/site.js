@@ -13,7 +13,8 @@ export const test = base.extend({
     const errors = [];
     page.on("console", (message) => {
       const expected = /status of 4\d\d|net::ERR_|^htmx:/.test(message.text());
-      if (message.type() === "error" && !expected) errors.push(`${message.text()} (${message.location().url})`);
+      if (message.type() === "error" && !expected)
+        errors.push(`${message.text()} (${message.location().url})`);
     });
     page.on("pageerror", (error) => errors.push(String(error)));
     await use(page);
