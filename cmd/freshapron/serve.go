@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime"
 	"strings"
 	"syscall"
 	"time"
@@ -105,6 +106,10 @@ func open(ctx context.Context, cfg config) (*store.Store, error) {
 const drain = 10 * time.Second
 
 func serve(ctx context.Context) error {
+	// Searches for what would help take every processor, at low priority. With
+	// more threads than processors, it is the system that chooses who runs, and
+	// pages go first.
+	runtime.GOMAXPROCS(2 * runtime.NumCPU())
 	cfg, err := env.ParseAs[config]()
 	if err != nil {
 		return err

@@ -74,6 +74,16 @@ func (a *App) Prospect(ctx context.Context, id int64) (*Prospect, error) {
 		return nil, ctx.Err()
 	}
 	p := &Prospect{Learners: learners, Room: room.Name}
+	patiently(func() { p.Ways = a.workings(dish, room, learners, lengths) })
+	a.prospects.Add(key, p)
+	return p, nil
+}
+
+// workings works out how a dish would go in each way of working.
+func (a *App) workings(dish store.Dish, room store.Room, learners int, lengths []int) []Working {
+	opt := rescue.Bounded(a.Planning, outlookBudget)
+	opt.Workers = 1
+	var out []Working
 	for size := 1; size <= mostTogether && size <= learners; size++ {
 		l := lesson.Lesson{
 			Date: time.Time{}.Format(time.DateOnly), Phases: lesson.UsualPhases(), Recipe: dish.Recipe,
@@ -82,13 +92,12 @@ func (a *App) Prospect(ctx context.Context, id int64) (*Prospect, error) {
 		}
 		w := Working{Size: size}
 		// What can't be planned has no outlook: too many groups, or a draft.
-		if found, err := l.Outlooks(lengths, rescue.Bounded(a.Planning, outlookBudget)); err == nil && found != nil {
+		if found, err := l.Outlooks(lengths, opt); err == nil && found != nil {
 			w.Groups, w.Outlooks = len(l.Benches()), found
 		}
-		p.Ways = append(p.Ways, w)
+		out = append(out, w)
 	}
-	a.prospects.Add(key, p)
-	return p, nil
+	return out
 }
 
 // lengthsOf lists the lengths of the periods, each once, the shortest first.

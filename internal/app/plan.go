@@ -268,14 +268,14 @@ func (t *Trying) Wait(ctx context.Context, most time.Duration) ([]rescue.Rescue,
 // where it has not begun. It goes on whether or not anybody waits for it.
 func (a *App) Rescues(v *View) *Trying {
 	return a.trying(v.key(), func(progress func(done, all int)) []rescue.Rescue {
-		return v.Core.Try(v.Fit, v.Plan, a.Planning, progress)
+		return v.Core.Try(v.Fit, v.Plan, a.behind(), progress)
 	})
 }
 
 // HelpFor is Rescues for a lesson that was brought in.
 func (a *App) HelpFor(f *BroughtFile) *Trying {
 	return a.trying(f.ID, func(progress func(done, all int)) []rescue.Rescue {
-		return rescue.Try(rescue.Trial{Lesson: f.Fit, Plan: f.Plan, Ways: rescue.Ways(f.Fit, f.Plan), Options: a.Planning, Progress: progress})
+		return rescue.Try(rescue.Trial{Lesson: f.Fit, Plan: f.Plan, Ways: rescue.Ways(f.Fit, f.Plan), Options: a.behind(), Progress: progress})
 	})
 }
 

@@ -49,7 +49,7 @@ const (
 	// cachedViews is how many lessons are kept as they are seen.
 	cachedViews = 300
 	// searchesAtOnce is how many searches for rescues go on at once; each
-	// uses every processor.
+	// uses every processor that no page needs.
 	searchesAtOnce = 2
 	// openSchools is how many schools' pantries and shelves are kept.
 	openSchools = 300

@@ -3,6 +3,7 @@ package fit
 import (
 	"cmp"
 	"fmt"
+	"runtime"
 	"slices"
 	"strings"
 )
@@ -76,6 +77,12 @@ type Options struct {
 	Placements int    // of a task by the search; 0 is what the Budget allows
 	Runs       int    // simulated lessons; 0 is 2000
 	Seed       uint64 // of the search and the simulation
+	// Workers is how much is done side by side, and 0 one for each processor.
+	// The figures don't depend on it.
+	Workers int
+	// Run does the work of one worker where many plans are made side by side;
+	// nil just does it. A server may run it where it holds nobody up.
+	Run func(work func())
 }
 
 const (
@@ -100,6 +107,9 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 	}
 	if opt.Runs == 0 {
 		opt.Runs = defaultRuns
+	}
+	if opt.Workers == 0 {
+		opt.Workers = runtime.GOMAXPROCS(0)
 	}
 	p := compile(l)
 	templates := p.templates()
@@ -147,7 +157,7 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 	}
 	plan.LatePins = s.latePins()
 	plan.Chain = o.longestChain()
-	plan.Risk = o.simulate(opt.Runs, opt.Seed)
+	plan.Risk = o.simulate(opt.Runs, opt.Seed, opt.Workers)
 }
 
 func (o *order) stepPlan(n, latest int) StepPlan {

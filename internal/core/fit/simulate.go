@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"math/rand/v2"
-	"runtime"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -43,7 +42,7 @@ type Cause struct {
 //
 // A lesson that is far larger than any class is simulated less often than is
 // usual, so that the time is bounded.
-func (o *order) simulate(runs int, seed uint64) Risk {
+func (o *order) simulate(runs int, seed uint64, workers int) Risk {
 	if runs <= defaultRuns {
 		runs = min(runs, max(leastRuns, mostSteps/max(1, len(o.placed))))
 	}
@@ -53,7 +52,7 @@ func (o *order) simulate(runs int, seed uint64) Risk {
 		finishes[g] = make([]float64, runs)
 	}
 	last := make([]float64, runs)
-	tallies := make([]tally, min(runtime.GOMAXPROCS(0), runs))
+	tallies := make([]tally, min(workers, runs))
 	var next atomic.Int64
 	var wait sync.WaitGroup
 	for worker := range tallies {

@@ -66,6 +66,7 @@ type Trial struct {
 	Build    func(...Change) (fit.Lesson, error)
 	Options  fit.Options
 	Progress func(done, all int) // called as trials end; may be nil
+	workers  int
 }
 
 // Try plans and simulates each way, and pairs of the best where none is
@@ -79,7 +80,12 @@ func Try(t Trial) []Rescue {
 	if t.Build == nil {
 		t.Build = func(c ...Change) (fit.Lesson, error) { return Apply(t.Lesson, c...) }
 	}
+	if t.Options.Run == nil {
+		t.Options.Run = func(work func()) { work() }
+	}
+	t.workers = cmp.Or(t.Options.Workers, runtime.GOMAXPROCS(0))
 	t.Options = Bounded(t.Options, trialBudget)
+	t.Options.Workers = 1 // of each of the trials that go on side by side
 	singles := t.gaining(t.each(t.Ways, 0, len(t.Ways)), t.Plan.Finish, t.Plan.Risk.AllOnTime)
 	enough := func(r Rescue) bool { return r.Fits() && r.AllOnTime() >= Sure }
 	if slices.ContainsFunc(singles, enough) {
@@ -128,14 +134,16 @@ func (t Trial) each(ways []Way, done, all int) []Rescue {
 	ended := atomic.Int64{}
 	next := atomic.Int64{}
 	var wait sync.WaitGroup
-	for range min(runtime.GOMAXPROCS(0), len(ways)) {
+	for range min(t.workers, len(ways)) {
 		wait.Go(func() {
-			for i := int(next.Add(1)) - 1; i < len(ways); i = int(next.Add(1)) - 1 {
-				out[i] = t.one(ways[i])
-				if n := int(ended.Add(1)); t.Progress != nil {
-					t.Progress(done+n, all)
+			t.Options.Run(func() {
+				for i := int(next.Add(1)) - 1; i < len(ways); i = int(next.Add(1)) - 1 {
+					out[i] = t.one(ways[i])
+					if n := int(ended.Add(1)); t.Progress != nil {
+						t.Progress(done+n, all)
+					}
 				}
-			}
+			})
 		})
 	}
 	wait.Wait()
