@@ -12,7 +12,6 @@ import (
 	"strings"
 	"testing"
 	"testing/fstest"
-	"time"
 
 	"github.com/PuerkitoBio/goquery"
 	"github.com/jackc/pgx/v5"
@@ -21,16 +20,14 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
-	"freshapron/internal/demo"
+	"freshapron/internal/demo/demotest"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
-	"freshapron/internal/store/storetest"
 	"freshapron/internal/web"
 	"freshapron/internal/web/ui"
 )
 
-// nine is a Thursday at nine, in the demonstration's first period.
-var nine = time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
+var nine = demotest.Nine
 
 type site struct {
 	*httptest.Server
@@ -41,18 +38,6 @@ type site struct {
 	App    *app.Site
 	school *store.School
 }
-
-// laid returns the URL of a database with the demonstration school in it, made
-// once, so that each test gets a copy in no time.
-func laid(t testing.TB) string {
-	return storetest.Template(t, "demonstration", func(s *store.Store) error {
-		_, err := demo.Open(context.Background(), s, thursday)
-		return err
-	})
-}
-
-// thursday is the day on which the demonstration is laid.
-func thursday(*time.Location) time.Time { return nine.Truncate(24 * time.Hour) }
 
 // serve starts the application with a demonstration school of its own, so that
 // tests can run side by side.
@@ -67,16 +52,7 @@ func serveWatched(t testing.TB, watch pgx.QueryTracer) *site {
 	if t, ok := t.(*testing.T); ok {
 		t.Parallel()
 	}
-	url := storetest.Copy(t, laid(t))
-	s, err := store.OpenWatched(url, watch)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = s.Close() })
-	school, err := demo.Open(context.Background(), s, thursday)
-	require.NoError(t, err)
-	a := app.NewSite(s, func() time.Time { return nine })
-	// Quicker than usual, since the race detector makes planning slow; the
-	// demonstration's lessons are planned as well with less.
-	a.Planning = fit.Options{Budget: 5, Runs: 60}
+	a, school, url := demotest.Open(t, watch)
 	assets, err := ui.Load(fstest.MapFS{
 		".vite/manifest.json": {Data: []byte(`{"internal/web/ui/app.js": {"file": "app-1a2b.js", "css": ["app-3c4d.css"]}}`)},
 		"app-1a2b.js":         {Data: []byte("export {};")},
@@ -87,7 +63,7 @@ func serveWatched(t testing.TB, watch pgx.QueryTracer) *site {
 		if site.down {
 			return errors.New("down")
 		}
-		return s.Ping(ctx)
+		return a.Store.Ping(ctx)
 	}}))
 	a.Address = site.URL
 	t.Cleanup(site.Close)

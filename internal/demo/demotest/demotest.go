@@ -1,0 +1,46 @@
+// Package demotest gives each test a demonstration school of its own.
+package demotest
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/app"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/demo"
+	"freshapron/internal/store"
+	"freshapron/internal/store/storetest"
+)
+
+// Nine is when the tests take place: a Thursday at nine, in the first period
+// of the demonstration.
+var Nine = time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
+
+// Thursday is the day on which the demonstration is laid.
+func Thursday(*time.Location) time.Time { return Nine.Truncate(24 * time.Hour) }
+
+// Open returns the application with a demonstration school of its own, where
+// it is always nine, and the URL of its database. Watch, where it is not nil,
+// is told of every statement.
+func Open(t testing.TB, watch pgx.QueryTracer) (*app.Site, *store.School, string) {
+	t.Helper()
+	ctx := context.Background()
+	url := storetest.Copy(t, storetest.Template(t, "demonstration", func(s *store.Store) error {
+		_, err := demo.Open(ctx, s, Thursday)
+		return err
+	}))
+	s, err := store.OpenWatched(url, watch)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	school, err := demo.Open(ctx, s, Thursday)
+	require.NoError(t, err)
+	site := app.NewSite(s, func() time.Time { return Nine })
+	// Quicker than usual, since the race detector makes planning slow; the
+	// demonstration's lessons are planned as well with less.
+	site.Planning = fit.Options{Budget: 5, Runs: 60}
+	return site, school, url
+}
