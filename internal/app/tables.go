@@ -84,7 +84,7 @@ func (a *App) SaveRegion(ctx context.Context, in RegionForm) error {
 	if r.Core == nil {
 		f.add("core", "Give at least one core temperature.")
 	}
-	if r.Cold >= r.Hot {
+	if f.problems == nil && r.Cold >= r.Hot {
 		f.add("cold", "Cold food can’t be kept at %g °C and hot food at %g °C.", r.Cold, r.Hot)
 	}
 	if f.problems != nil {
@@ -130,7 +130,7 @@ func dangerList() string {
 func WhoText(rules []safety.WhoRule) string {
 	var b strings.Builder
 	for _, r := range rules {
-		fmt.Fprintf(&b, "%s; %d; %s; %s; %s\n", r.Danger, r.Under, r.Level.Name(), r.Adult, strings.ReplaceAll(r.Source, ";", ","))
+		fmt.Fprintf(&b, "%s; %d; %s; %s; %s\n", r.Danger, r.Under, r.Level.Name(), r.Adult, r.Source)
 	}
 	return b.String()
 }

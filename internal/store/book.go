@@ -11,7 +11,7 @@ import (
 // it ships.
 type book struct {
 	Region *regionDoc `json:"region,omitempty"`
-	Who    []whoDoc   `json:"who,omitempty"`
+	Who    []whoDoc   `json:"who,omitzero"` // empty: the school has no rules; nil: it has those that ship
 	Ways   []ownWay   `json:"ways,omitempty"`
 }
 

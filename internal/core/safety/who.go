@@ -11,7 +11,7 @@ import (
 )
 
 // Typical marks what ships with the program and no law says.
-const Typical = "typical of school risk assessments; the school and its adviser set their own"
+const Typical = "typical of school risk assessments: the school and its adviser set their own"
 
 // A WhoRule says who does what is dangerous below an age.
 type WhoRule struct {
