@@ -79,6 +79,27 @@ test("the server goes away while a teacher is typing", async ({ page }) => {
   await expect(page.locator("#amounts")).toContainText("and 3 spare");
 });
 
+test("what arrives later does not hide that something was not saved", async ({ page }) => {
+  let release;
+  const held = new Promise((resolve) => (release = resolve));
+  await page.route("**/lessons/*/rescues", async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.route("**/lessons/*", (route) =>
+    route.request().method() === "POST" ? route.abort() : route.continue(),
+  );
+  await page.goto("/lessons/5");
+  await page.getByLabel("Spare sets").fill("2");
+  await page.getByLabel("Spare sets").press("Tab");
+  await expect(page.locator("#notice")).toContainText("Not saved");
+  const later = page.waitForResponse("**/rescues");
+  release();
+  await (await later).finished();
+  await expect(page.locator("[hx-trigger=load]")).toHaveCount(0);
+  await expect(page.locator("#notice")).toContainText("Not saved");
+});
+
 test("addresses with nothing behind them lead on", async ({ page }) => {
   for (const address of ["/lessons/999999", "/lessons/none", "/nowhere"]) {
     const response = await page.goto(address);
