@@ -333,7 +333,7 @@ func ReadChange(start fit.Clock, r ChangeRequest) (rescue.Change, error) {
 	}
 	switch {
 	case r.Clock != "":
-		clock, err := fit.ParseClock(strings.TrimSpace(r.Clock))
+		clock, err := fit.TypedClock(r.Clock)
 		if err != nil {
 			f.add("clock", "“%s” is no time of day such as 10:05.", short(r.Clock))
 		} else if clock < start {

@@ -148,10 +148,10 @@ func (a *App) SavePeriod(ctx context.Context, in PeriodForm) error {
 		f.add("period", "Give the period a name of at most %d letters.", longestName)
 	}
 	var err error
-	if p.Start, err = fit.ParseClock(strings.TrimSpace(in.Start)); err != nil {
+	if p.Start, err = fit.TypedClock(in.Start); err != nil {
 		f.add("period", "“%s” is no time of day such as 10:05.", short(in.Start))
 	}
-	if p.End, err = fit.ParseClock(strings.TrimSpace(in.End)); err != nil {
+	if p.End, err = fit.TypedClock(in.End); err != nil {
 		f.add("period", "“%s” is no time of day such as 11:10.", short(in.End))
 	}
 	if f.problems == nil && p.End <= p.Start {

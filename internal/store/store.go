@@ -44,8 +44,11 @@ type Store struct {
 // are needed, and made anew when the server comes back after it was gone.
 func Open(url string) (*Store, error) { return OpenWatched(url, nil) }
 
+// A Watcher is told of every statement.
+type Watcher = pgx.QueryTracer
+
 // OpenWatched is Open with somebody who is told of every statement.
-func OpenWatched(url string, watch pgx.QueryTracer) (*Store, error) {
+func OpenWatched(url string, watch Watcher) (*Store, error) {
 	pool, err := pool(url, watch)
 	if err != nil {
 		return nil, fmt.Errorf("connect to the database: %w", err)

@@ -19,7 +19,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/demo/demotest"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"

@@ -13,6 +13,8 @@ package fit
 
 import (
 	"fmt"
+	"strings"
+	"time"
 
 	"freshapron/internal/core/exact"
 )
@@ -41,14 +43,21 @@ func (c Clock) String() string { return fmt.Sprintf("%02d:%02d", int(c)/60, int(
 
 // ParseClock reads "hh:mm", 00:00 to 23:59.
 func ParseClock(s string) (Clock, error) {
-	var h, m int
-	if len(s) != 5 || s[2] != ':' {
+	t, err := time.Parse("15:04", s)
+	if err != nil || len(s) != len("15:04") {
 		return 0, fmt.Errorf("%q is no time of day such as 10:05", s)
 	}
-	if _, err := fmt.Sscanf(s, "%02d:%02d", &h, &m); err != nil || h < 0 || h > 23 || m < 0 || m > 59 {
-		return 0, fmt.Errorf("%q is no time of day such as 10:05", s)
+	return Clock(t.Hour()*60 + t.Minute()), nil
+}
+
+// TypedClock reads a time of day as people type it: 9:05, 9.05 or 09:05, with
+// spaces round it.
+func TypedClock(s string) (Clock, error) {
+	padded := strings.Replace(strings.TrimSpace(s), ".", ":", 1)
+	if strings.Index(padded, ":") == 1 {
+		padded = "0" + padded
 	}
-	return Clock(h*60 + m), nil
+	return ParseClock(padded)
 }
 
 // Where a phase lies in the period.

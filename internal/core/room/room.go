@@ -109,7 +109,6 @@ func (f Floor) Walk(from, to Item) (way []Point, metres float64, ok bool) {
 		}
 	}
 	target := beside(to, w, h, blocked)
-	goal := Point{(to.X + to.W/2) / cell, (to.Y + to.H/2) / cell}
 	cost, came := make([]float64, w*h), make([]int, w*h)
 	for i := range cost {
 		cost[i], came[i] = math.Inf(1), -1
@@ -117,7 +116,7 @@ func (f Floor) Walk(from, to Item) (way []Point, metres float64, ok bool) {
 	var open frontier
 	for at := range beside(from, w, h, blocked) {
 		cost[at] = 0
-		heap.Push(&open, reached{at, estimate(at, goal, w)})
+		heap.Push(&open, reached{at, estimate(at%w, at/w, to)})
 	}
 	for open.Len() > 0 {
 		r := heap.Pop(&open).(reached)
@@ -133,7 +132,7 @@ func (f Floor) Walk(from, to Item) (way []Point, metres float64, ok bool) {
 				}
 				if c := cost[r.at] + math.Hypot(float64(dx), float64(dy)); c < cost[ny*w+nx]-1e-9 {
 					cost[ny*w+nx], came[ny*w+nx] = c, r.at
-					heap.Push(&open, reached{ny*w + nx, c + estimate(ny*w+nx, goal, w)})
+					heap.Push(&open, reached{ny*w + nx, c + estimate(nx, ny, to)})
 				}
 			}
 		}
@@ -156,8 +155,11 @@ func beside(i Item, w, h int, blocked []bool) map[int]bool {
 	return out
 }
 
-func estimate(at int, goal Point, w int) float64 {
-	return math.Max(0, math.Hypot(float64(at%w-goal.X), float64(at/w-goal.Y))-12) // things have a width
+// estimate is the way in squares to what touches a thing, as if nothing stood
+// between.
+func estimate(x, y int, to Item) float64 {
+	off := func(at, least, most int) float64 { return float64(max(0, least-1-at, at-most-1)) }
+	return math.Hypot(off(x, to.X/cell, (to.X+to.W-1)/cell), off(y, to.Y/cell, (to.Y+to.H-1)/cell))
 }
 
 func (f Floor) trace(at, w int, came []int) []Point {

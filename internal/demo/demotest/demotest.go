@@ -6,7 +6,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/app"
@@ -26,7 +25,7 @@ func Thursday(*time.Location) time.Time { return Nine.Truncate(24 * time.Hour) }
 // Open returns the application with a demonstration school of its own, where
 // it is always nine, and the URL of its database. Watch, where it is not nil,
 // is told of every statement.
-func Open(t testing.TB, watch pgx.QueryTracer) (*app.Site, *store.School, string) {
+func Open(t testing.TB, watch store.Watcher) (*app.Site, *store.School, string) {
 	t.Helper()
 	ctx := context.Background()
 	url := storetest.Copy(t, storetest.Template(t, "demonstration", func(s *store.Store) error {

@@ -100,8 +100,8 @@ func times(s string) (start, end fit.Clock, ok bool) {
 	if !found {
 		return 0, 0, false
 	}
-	start, err := fit.ParseClock(a)
-	end, err2 := fit.ParseClock(b)
+	start, err := fit.TypedClock(a)
+	end, err2 := fit.TypedClock(b)
 	return start, end, err == nil && err2 == nil
 }
 
