@@ -66,11 +66,14 @@ func characteristic(s Shape, l float64) float64 {
 // Seconds returns how long the centre of a piece of half thickness or radius
 // half, in metres, takes from one temperature to another in surroundings of a
 // third, with a heat transfer of h W/(m²·K). It is infinite where the
-// surroundings are not hot enough.
+// surroundings are not hot enough, and 0 where the piece is there already.
 func Seconds(s Shape, half, h, from, to, around float64) float64 {
 	theta := (to - around) / (from - around)
-	if theta <= 0 {
+	switch {
+	case theta <= 0:
 		return math.Inf(1)
+	case theta >= 1:
+		return 0
 	}
 	lambda, a1 := Eigenvalue(s, h*half/Conductivity)
 	fo := math.Log(a1/theta) / (lambda * lambda)
