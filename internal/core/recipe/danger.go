@@ -49,14 +49,18 @@ func (c caution) in(lower string) bool {
 	return slices.ContainsFunc(c.stems, func(s string) bool { return strings.Contains(lower, s) }) && c.does.MatchString(lower)
 }
 
-// cautions by what a step does.
+// cautions by what a step does. What has been done, as in “the sliced leek”,
+// is none. After é a pattern sees no end of a word.
 var cautions = []caution{
-	{Knife, []string{"chop", "dice", "slice", "cut", "halve", "knife"}, regexp.MustCompile(`\b(chop|dice|slice|cut (?:the|into)|halve|(?:sharp|vegetable|bread|cook's) knife)`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
-	{HotFat, []string{"fry", "fries", "saut", "oil", "griddle"}, regexp.MustCompile(`\b(fry|fries|frying|saut[eé]|hot oil|griddle)\b`), "Hot fat: dry food, handle to the side, never leave it."},
+	{Knife, []string{"chop", "dice", "slice", "cut", "halve", "knife"}, regexp.MustCompile(`\b(chop|dice|slice|cut (?:the|into|out)|halve|(?:sharp|vegetable|bread|cook's) knife)\b`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
+	{HotFat, []string{"fry", "fries", "saut", "oil", "fat", "griddle"}, regexp.MustCompile(`\b(?:(?:fry|fries|frying|hot (?:oil|fat)|heat (?:the |some |a little )?(?:oil|fat)|griddle|saute)\b|sauté)`), "Hot fat: dry food, handle to the side, never leave it."},
 	{Boiling, []string{"boil", "steam", "drain"}, regexp.MustCompile(`\b(boil(?:s|ing)?|steam (?:it|them|the|for)|drain)\b`), "Steam: lift the lid away from the face; an adult drains boiling water."},
 	{HotOven, []string{"oven", "bake", "roast"}, regexp.MustCompile(`\b(oven|bake|roast)\b`), "Hot oven: dry oven gloves, a clear way to the heat mat."},
 	{Blade, []string{"blend", "processor"}, regexp.MustCompile(`\b(stick blender|food processor|blend)\b`), "Blades: unplugged before fingers go near; a stick blender stays under the surface."},
 }
+
+// atOven is what speaks of reaching into an oven, and not only of heating it.
+var atOven = caution{HotOven, []string{"oven"}, regexp.MustCompile(`\b(?:out of|from|into|in) (?:the|a) (?:hot )?oven\b`), ""}
 
 var grater = caution{Grater, []string{"grat", "peel", "zest"}, regexp.MustCompile(`\b(grat(?:e|ing|er)|peel(?:er|ing)?|zest)\b`), ""}
 
@@ -83,6 +87,7 @@ func (r Recipe) Dangers(n int, p *pantry.Pantry) []Danger {
 	grated := grater.in(text)
 	found[Knife] = found[Knife] || s.Kind == fit.Cut && !grated
 	found[Grater] = grated && s.Kind != fit.Weigh
+	found[HotOven] = atOven.in(text)
 	for _, u := range s.Uses {
 		switch u.Equipment {
 		case "oven", "grill":
