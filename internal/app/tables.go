@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -62,6 +63,7 @@ func (a *App) SaveRegion(ctx context.Context, in RegionForm) error {
 		v, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(text), ",", "."), 64)
 		if err != nil || !(v >= -30 && v <= 120) {
 			f.add(field, "%s: “%s” is no temperature from −30 to 120 °C.", what, short(text))
+			return math.NaN() // of which nothing more is said
 		}
 		return v
 	}
@@ -84,7 +86,7 @@ func (a *App) SaveRegion(ctx context.Context, in RegionForm) error {
 	if r.Core == nil {
 		f.add("core", "Give at least one core temperature.")
 	}
-	if f.problems == nil && r.Cold >= r.Hot {
+	if r.Cold >= r.Hot {
 		f.add("cold", "Cold food can’t be kept at %g °C and hot food at %g °C.", r.Cold, r.Hot)
 	}
 	if f.problems != nil {

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 )
 
 // A CoreRule is how hot the middle of a food has to be, and for how long.
@@ -113,6 +114,21 @@ func (r Region) Cooked(food string, celsius float64, seconds int) (bool, string)
 	return false, fmt.Sprintf("Not done: %s. Cook on, and probe again.", nearest.Says())
 }
 
+// done says when each food is done: of the rules for one food any is enough.
+func (r Region) done() string {
+	var foods []string
+	for _, food := range r.Foods() {
+		var rules []string
+		for _, c := range r.Core {
+			if c.Food == food {
+				rules = append(rules, c.Says())
+			}
+		}
+		foods = append(foods, food+": "+strings.Join(rules, ", or "))
+	}
+	return "Done by the table is " + strings.Join(foods, "; ")
+}
+
 // Says prints a rule: "70 °C for 2 min".
 func (c CoreRule) Says() string {
 	s := fmt.Sprintf("%g °C", c.Celsius)
@@ -121,6 +137,8 @@ func (c CoreRule) Says() string {
 		return s + " reached once"
 	case c.Seconds < 120:
 		return fmt.Sprintf("%s for %d s", s, c.Seconds)
+	case c.Seconds%60 != 0:
+		return fmt.Sprintf("%s for %d min %d s", s, c.Seconds/60, c.Seconds%60)
 	}
 	return fmt.Sprintf("%s for %d min", s, c.Seconds/60)
 }

@@ -156,13 +156,9 @@ func (on On) temperature(who string) []Line {
 	var out []Line
 	r := on.Book.Region
 	if raw := on.Recipe.Raw(on.Pantry); len(raw) > 0 {
-		var rules []string
-		for _, c := range r.Core {
-			rules = append(rules, c.Says())
-		}
 		out = append(out, Line{
 			Key: "core", Hazard: "Food that is not cooked through", Who: who,
-			Done:  "Probed in the thickest part of the biggest piece, at once, and written down: " + strings.Join(rules, ", or "),
+			Done:  "Probed in the thickest part of the biggest piece, at once, and written down. " + r.done(),
 			Adult: "an adult reads the probe", Left: "low once it is written down", Because: strings.Join(raw, ", ") + "; table for " + r.Name,
 		})
 	}
