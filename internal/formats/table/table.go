@@ -233,14 +233,26 @@ func plain(c string) string {
 		return r
 	}, c)
 	c = strings.TrimSpace(c)
-	if len(c) > 1 && c[0] == '\'' && risky(c[1:]) {
-		c = c[1:]
+	return unmarked(c)
+}
+
+// mark keeps a spreadsheet from taking a text for a formula.
+const mark = "'"
+
+// risky reports whether a spreadsheet would take the text for a formula, were
+// it not for marks before it.
+func risky(c string) bool {
+	c = strings.TrimLeft(c, mark)
+	return c != "" && strings.ContainsRune("=+-@\t\r", rune(c[0]))
+}
+
+// unmarked takes a mark away that stands before such a text.
+func unmarked(c string) string {
+	if rest, ok := strings.CutPrefix(c, mark); ok && risky(rest) {
+		return rest
 	}
 	return c
 }
-
-// risky reports whether a spreadsheet would take the text for a formula.
-func risky(c string) bool { return c != "" && strings.ContainsRune("=+-@\t\r", rune(c[0])) }
 
 // WriteCSV writes a table as CSV in UTF-8 with its mark, which spreadsheets
 // ask for. What looks like a formula stays text.
@@ -253,7 +265,7 @@ func WriteCSV(w io.Writer, rows [][]string) error {
 		out := slices.Clone(row)
 		for i := range out {
 			if risky(out[i]) {
-				out[i] = "'" + out[i]
+				out[i] = mark + out[i]
 			}
 		}
 		if err := c.Write(out); err != nil {
@@ -289,6 +301,9 @@ func WriteXLSX(w io.Writer, sheet string, rows [][]string) error {
 	for i, row := range rows {
 		cells := make([]any, len(row))
 		for k, c := range row {
+			if unmarked(c) != c { // a mark of its own is not to be taken for one of ours
+				c = mark + c
+			}
 			cells[k] = c
 		}
 		if err := s.SetRow(fmt.Sprintf("A%d", i+1), cells); err != nil {

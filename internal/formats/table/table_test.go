@@ -62,7 +62,7 @@ func TestReadRefuses(t *testing.T) {
 
 // What is written reads back as the same, and nothing in it is a formula.
 func TestThereAndBack(t *testing.T) {
-	rows := [][]string{{"Name", "Notes"}, {"=1+1", "@SUM(A1)"}, {"-2", "+44 20"}, {`"quoted", and; so`, "Zoë"}, {"2026-11-26", ""}}
+	rows := [][]string{{"Name", "Notes"}, {"=1+1", "@SUM(A1)"}, {"-2", "+44 20"}, {`"quoted", and; so`, "Zoë"}, {"2026-11-26", ""}, {"'=1+1", "''-2"}, {"'tis", "'"}}
 	var csv, xlsx bytes.Buffer
 	require.NoError(t, table.WriteCSV(&csv, rows))
 	assert.Contains(t, csv.String(), "'=1+1,'@SUM(A1)")

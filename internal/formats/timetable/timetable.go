@@ -131,7 +131,7 @@ func readCalendar(data []byte, zone *time.Location) Week {
 func (w *Week) event(where string, e *ics.VEvent, zone *time.Location) {
 	text := func(p ics.ComponentProperty) string {
 		if v := e.GetProperty(p); v != nil {
-			return strings.TrimSpace(ics.FromText(v.Value))
+			return strings.TrimSpace(v.Value)
 		}
 		return ""
 	}
@@ -153,7 +153,7 @@ func (w *Week) event(where string, e *ics.VEvent, zone *time.Location) {
 			return
 		}
 		day := func(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC) }
-		w.Spans = append(w.Spans, term.Span{Name: name, First: day(first), Last: day(last).AddDate(0, 0, -1), Off: !strings.Contains(strings.ToLower(name), "term") || strings.Contains(strings.ToLower(name), "half")})
+		w.Spans = append(w.Spans, term.Span{Name: name, First: day(first), Last: day(last).AddDate(0, 0, -1), Off: isOff(name, text(ics.ComponentPropertyCategories))})
 		return
 	}
 	start, err := e.GetStartAt()
@@ -162,7 +162,8 @@ func (w *Week) event(where string, e *ics.VEvent, zone *time.Location) {
 		w.Problems = append(w.Problems, where+": its times can’t be read")
 		return
 	}
-	if rule := text(ics.ComponentPropertyRrule); !strings.Contains(rule, "FREQ=WEEKLY") || strings.Contains(rule, "INTERVAL=") && !strings.Contains(rule, "INTERVAL=1") {
+	rule := ruleOf(text(ics.ComponentPropertyRrule))
+	if rule["FREQ"] != "WEEKLY" || rule["INTERVAL"] != "" && rule["INTERVAL"] != "1" {
 		w.Problems = append(w.Problems, where+": it does not repeat each week")
 		return
 	}
@@ -175,10 +176,51 @@ func (w *Week) event(where string, e *ics.VEvent, zone *time.Location) {
 		w.Problems = append(w.Problems, fmt.Sprintf("%s: the clocks change while it is on: %.0f min in truth, %d by the clock", where, really.Minutes(), says))
 		return
 	}
-	w.Entries = append(w.Entries, Entry{
+	entry := Entry{
 		Where: where, Class: name, Room: text(ics.ComponentPropertyLocation), Start: fit.Clock(minutes(start)), End: fit.Clock(minutes(end)), Timed: true,
 		Day: term.Of(start),
-	})
+	}
+	if rule["BYDAY"] == "" {
+		w.Entries = append(w.Entries, entry)
+		return
+	}
+	for _, d := range strings.Split(rule["BYDAY"], ",") {
+		var ok bool
+		if entry.Day, ok = term.WeekdayOf(d); !ok {
+			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, d))
+			continue
+		}
+		w.Entries = append(w.Entries, entry)
+	}
+}
+
+// ruleOf parts a rule of repetition such as FREQ=WEEKLY;BYDAY=MO,TH.
+func ruleOf(text string) map[string]string {
+	out := map[string]string{}
+	for _, part := range strings.Split(strings.ToUpper(text), ";") {
+		name, value, _ := strings.Cut(part, "=")
+		out[strings.TrimSpace(name)] = strings.TrimSpace(value)
+	}
+	return out
+}
+
+// Categories of whole days, for those who read what Write has written.
+const (
+	termCategory = "school term"
+	offCategory  = "days off"
+)
+
+// isOff tells days off from terms: by the category that Write gives them, or
+// by the name in calendars of others.
+func isOff(name, category string) bool {
+	switch category {
+	case termCategory:
+		return false
+	case offCategory:
+		return true
+	}
+	name = strings.ToLower(name)
+	return !strings.Contains(name, "term") || strings.Contains(name, "half")
 }
 
 func minutes(t time.Time) int { return t.Hour()*60 + t.Minute() }
@@ -221,6 +263,11 @@ func Write(to io.Writer, lessons []Lesson, spans []term.Span, from, stamp time.T
 		e.SetAllDayStartAt(s.First)
 		e.SetAllDayEndAt(s.Last.AddDate(0, 0, 1))
 		e.SetSummary(s.Name)
+		if s.Off {
+			e.AddCategory(offCategory)
+		} else {
+			e.AddCategory(termCategory)
+		}
 	}
 	return c.SerializeTo(to, ics.WithNewLine("\r\n"))
 }
