@@ -77,7 +77,7 @@ func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expi
 
 // DeleteCtx ends a session.
 func (s Sessions) DeleteCtx(ctx context.Context, token string) error {
-	return s.Store.door(ctx).Where("token = ? OR expires_at < ?", token, s.Now()).Delete(&sessionRow{}).Error
+	return s.Store.door(ctx).Where("token = ? OR expires_at <= ?", token, s.Now()).Delete(&sessionRow{}).Error
 }
 
 // Find is FindCtx without a context.
