@@ -152,9 +152,12 @@ func (r *PreviewRow) match(c ClassView, columns []roster.Column) {
 			same = append(same, l)
 		}
 	}
-	if same == nil && r.Learner.Code == "" { // the birthday or the number may be missing on one side
+	if same == nil { // the birthday or the number may be missing on one side
+		is := r.Learner
 		for _, l := range c.Roster {
-			if strings.EqualFold(l.Name(), r.Learner.Name()) && (l.Born.IsZero() || r.Learner.Born.IsZero()) {
+			number := l.Code == "" || is.Code == ""
+			birthday := l.Born.IsZero() || is.Born.IsZero() || l.Born.Equal(is.Born)
+			if number && birthday && strings.EqualFold(l.Name(), is.Name()) {
 				same = append(same, l)
 			}
 		}
@@ -181,8 +184,12 @@ func merged(was, is class.Learner, columns []roster.Column) class.Learner {
 		switch c {
 		case roster.Code:
 			out.Code = is.Code
-		case roster.Name, roster.Given, roster.Family:
+		case roster.Name:
 			out.Given, out.Family = is.Given, is.Family
+		case roster.Given:
+			out.Given = is.Given
+		case roster.Family:
+			out.Family = is.Family
 		case roster.Born:
 			out.Born = is.Born
 		case roster.Level:
