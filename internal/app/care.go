@@ -275,6 +275,9 @@ func (c *Care) Helped() []Helped {
 			}
 		}
 		for _, w := range book.Wholes(l) {
+			if w.Apart && !safety.Apart(c.Dish.Recipe, p, l.Needs) {
+				continue // nothing in this dish asks for it
+			}
 			h.Whole = append(h.Whole, OfferedWay{w, taken("", w.ID)})
 		}
 		if h.Steps == nil && h.Whole == nil {

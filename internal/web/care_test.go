@@ -257,3 +257,23 @@ func TestTheFloorOfALesson(t *testing.T) {
 	assert.Contains(t, text(doc, "table"), "m")
 	assert.Contains(t, text(s.page("GET", "/lessons/9/floor", nil, 200), "main"), "No oven is used")
 }
+
+// Somebody for whom contact with the dish is enough may have a bench apart:
+// its sheet says what to do, and on no paper stands why.
+func TestABenchApart(t *testing.T) {
+	s := serve(t)
+	food := s.page("GET", "/lessons/2/food", nil, 200)
+	require.NotEmpty(t, text(food, "[aria-labelledby=apart-head] li"))
+	box := s.page("GET", "/lessons/2/ways", nil, 200).Find("input[name=way][value$=' apart']").First()
+	require.Equal(t, 1, box.Length())
+	require.Equal(t, 303, s.do("POST", "/lessons/2/ways", url.Values{
+		"version": {s.version("/lessons/2/ways")}, "way": {box.AttrOr("value", "")},
+		"learner": {box.Closest("form").Find("[name=learner]").AttrOr("value", "")},
+	}).StatusCode)
+	sheets := s.page("GET", "/lessons/2/print/benches", nil, 200).Find("main").Text()
+	assert.Equal(t, 1, strings.Count(sheets, "Set up before the others"), "on one bench's sheet")
+	for _, why := range []string{"allerg", "contact"} {
+		assert.NotContains(t, strings.ToLower(sheets), why)
+	}
+	assert.Zero(t, s.page("GET", "/lessons/7/ways", nil, 200).Find("input[name=way][value$=' apart']").Length(), "nothing in the slaw asks for it")
+}

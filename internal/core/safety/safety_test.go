@@ -247,7 +247,7 @@ func TestOffers(t *testing.T) {
 		assert.False(t, seen[w.ID], w.ID)
 		seen[w.ID] = true
 		assert.True(t, w.Whole || len(w.Dangers)+len(w.Kinds) > 0, "%s is for nothing", w.ID)
-		assert.True(t, len(w.Helps) > 0 || w.Level > 0, "%s helps nobody", w.ID)
+		assert.True(t, len(w.Helps) > 0 || w.Level > 0 || w.Apart, "%s helps nobody", w.ID)
 	}
 }
 

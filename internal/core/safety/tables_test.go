@@ -109,3 +109,22 @@ func TestNobodyIsAloneSooner(t *testing.T) {
 	}
 	assert.Equal(t, fit.NoAdult, safety.Book{}.Adult(recipe.Knife, 3, class.Starting), "a school without rules has none")
 }
+
+// A bench apart is offered to those for whom contact is enough, and to nobody
+// else.
+func TestABenchApart(t *testing.T) {
+	book := safety.Usual()
+	offered := func(n class.Need) bool {
+		for _, w := range book.Wholes(class.Learner{Needs: []class.Need{n}}) {
+			if w.Apart {
+				return true
+			}
+		}
+		return false
+	}
+	assert.True(t, offered(class.Need{Kind: class.Allergy, What: "nuts", Severity: class.Contact}))
+	assert.True(t, offered(class.Need{Kind: class.Allergy, What: "nuts"}), "of what is not said the worst is taken")
+	assert.False(t, offered(class.Need{Kind: class.Allergy, What: "nuts", Severity: class.Eaten}))
+	assert.False(t, offered(class.Need{Kind: class.Diet, What: "vegan"}))
+	assert.False(t, offered(class.Need{Kind: class.Access, What: safety.OneHand}))
+}

@@ -162,6 +162,7 @@ type Way struct {
 	Adult   fit.Adult // who has to be there for it
 	Instead bool      // the danger is gone
 	Whole   bool      // for the whole lesson, not one step
+	Apart   bool      // offered where contact with what is in the dish is enough
 }
 
 func (w Way) times() exact.Number {
@@ -205,6 +206,7 @@ func UsualWays() []Way {
 		{ID: "seated", Name: "seated at a low table", Says: "Work seated; everything is within reach.", Kinds: []fit.Kind{fit.Prepare, fit.Mix, fit.Shape, fit.Cut}, Helps: []string{Tires, Wheelchair}, Times: 1.1},
 		{ID: "talking-timer", Name: "a talking timer", Says: "The timer says the minutes.", Helps: []string{LowVision}, Whole: true},
 		{ID: "flashing-timer", Name: "a timer that flashes", Says: "Watch for the flash of the timer.", Helps: []string{Hearing}, Whole: true},
+		{ID: "apart", Name: "a bench apart", Says: "Set up before the others, with board, tools and cloths of your own; wash up before the others.", Whole: true, Apart: true},
 		{ID: "large-print", Name: "a sheet in large print", Says: "", Helps: []string{LowVision, ReadLittle}, Whole: true},
 	}
 }
@@ -234,7 +236,7 @@ func (w Way) helps(l class.Learner) bool {
 		return true
 	}
 	return slices.ContainsFunc(l.Needs, func(n class.Need) bool {
-		return n.Kind == class.Access && slices.ContainsFunc(w.Helps, func(h string) bool { return n.IsCalled(h) })
+		return w.Apart && n.Apart() || n.Kind == class.Access && slices.ContainsFunc(w.Helps, func(h string) bool { return n.IsCalled(h) })
 	})
 }
 

@@ -173,7 +173,7 @@ func choicesOf(s app.Shelf, q shelf.Query) []selectField {
 	}
 	return []selectField{
 		{"period", "Period", options(period, periods...)},
-		{"oven", "Oven", options(q.Oven, "", "with or without", "no", "no oven", "yes", "with the oven")},
+		{"oven", "Oven", options(q.Oven, "", "either way", "no", "no oven", "yes", "with the oven")},
 		{"diet", "Suits", options(q.Diet, diets...)},
 		{"without", "Without", options(string(q.Without), without...)},
 		{"skill", "Skill", options(q.Skill, skills...)},

@@ -156,6 +156,9 @@ func wayOf(w safety.Way) wayRow {
 	if row.For = strings.Join(of, ", "); w.Whole {
 		row.For = "the whole lesson"
 	}
+	if w.Apart {
+		row.Helps = "allergies by contact"
+	}
 	if w.Level > 0 {
 		row.Helps = strings.TrimPrefix(row.Helps+", "+w.Level.Name(), ", ")
 	}
