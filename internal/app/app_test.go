@@ -142,6 +142,7 @@ func TestWrongClasses(t *testing.T) {
 		{app.ClassForm{Name: "9 Elm", Pace: "0"}, []string{"pace: Pace: 0 is not between 0.1 and 5. 1 is as the recipe says, 1.2 a fifth slower."}},
 		{app.ClassForm{Name: "9 Elm", Learners: "61"}, []string{"learners: Learners: 61 is not between 0 and 60."}},
 		{app.ClassForm{Name: "8 Hazel"}, []string{"name: There is a class with this name already."}},
+		{app.ClassForm{Name: "8 hazel"}, []string{"name: There is a class with this name already."}},
 		{app.ClassForm{Name: " ", Age: "200", Learners: "-1"}, []string{
 			"name: Give the class a name.", "age: Age: 200 is not between 3 and 99 years.", "learners: Learners: -1 is not between 0 and 60.",
 		}},
@@ -166,6 +167,7 @@ func TestChangingAClass(t *testing.T) {
 	form := app.ClassForm{Name: "9 Elms", Learners: "19"}
 	assert.ErrorIs(t, h.ChangeClass(maren, made, "1", form), app.ErrNotYours, "not even the head of food")
 	assert.ErrorIs(t, h.ChangeClass(idris, made, "7", form), store.ErrChanged)
+	says(t, h.ChangeClass(idris, made, "1", app.ClassForm{Name: "8 HAZEL"}), "name: There is a class with this name already.")
 	require.NoError(t, h.ChangeClass(idris, made, "1", form))
 	assert.ErrorIs(t, h.ChangeClass(idris, made, "1", form), store.ErrChanged, "the version has been used up")
 	assert.ErrorIs(t, h.ChangeClass(idris, 9999, "1", form), store.ErrNotFound)

@@ -120,6 +120,9 @@ func (a *App) AddClass(ctx context.Context, in ClassForm) (int64, error) {
 	if f.problems != nil {
 		return 0, f.problems
 	}
+	if err := a.alike(ctx, c.Name, 0); err != nil {
+		return 0, err
+	}
 	var id int64
 	err := a.School.InTransaction(ctx, func(tx *store.School) (err error) {
 		if id, err = tx.CreateClass(ctx, c); err != nil {
@@ -137,6 +140,19 @@ func sameName(err error) error {
 	return err
 }
 
+// alike refuses a name that another class has, in large letters or small:
+// lists and timetables name classes either way.
+func (a *App) alike(ctx context.Context, name string, id int64) error {
+	all, err := a.School.Classes(ctx)
+	if err != nil {
+		return err
+	}
+	if slices.ContainsFunc(all, func(o store.Class) bool { return o.ID != id && strings.EqualFold(o.Name, name) }) {
+		return sameName(store.ErrTaken)
+	}
+	return nil
+}
+
 // ChangeClass writes a class's name, age, pace and, where nobody is named,
 // how many they are.
 func (a *App) ChangeClass(ctx context.Context, id int64, version string, in ClassForm) error {
@@ -151,6 +167,9 @@ func (a *App) ChangeClass(ctx context.Context, id int64, version string, in Clas
 	c := f.class(in)
 	if f.problems != nil {
 		return f.problems
+	}
+	if err := a.alike(ctx, c.Name, id); err != nil {
+		return err
 	}
 	c.Rules = v.Rules
 	if len(v.Roster) > 0 {
