@@ -47,6 +47,7 @@ const views = [
   { name: "probe", address: "/lessons/11/probe?thick=30&off=3", width: 1280, height: 800, unseen: true },
   { name: "safety-paper", address: "/lessons/8/print/safety", width: 820, height: 1160, unseen: true },
   { name: "who-phone", address: "/lessons/1/who", width: 390, height: 844, unseen: true },
+  { name: "ways-phone", address: "/lessons/2/ways", width: 390, height: 844, unseen: true },
   { name: "room-phone", address: "/rooms/1", width: 390, height: 844, unseen: true },
   { name: "room-form", address: "/rooms/1/edit", width: 1280, height: 800, unseen: true },
   { name: "room-floor", address: "/rooms/1/floor", width: 1280, height: 800, unseen: true },
