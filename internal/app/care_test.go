@@ -210,11 +210,6 @@ func TestSigningASheet(t *testing.T) {
 	assert.Equal(t, "signed", signed.State())
 	assert.Equal(t, "Maren Holt", signed.Signed.Who)
 
-	require.NoError(t, h.SetAbsent(ctx, tartlets, version(c.View), []string{id(c.Class.Roster[0].ID), id(c.Class.Roster[1].ID), id(c.Class.Roster[2].ID)}))
-	again := sheet()
-	if again.Stale != nil {
-		assert.Equal(t, "stale", again.State())
-	}
 	room := h.room("Food Room")
 	in := app.RoomFormOf(room)
 	in.Sharps = ""

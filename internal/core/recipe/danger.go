@@ -52,8 +52,8 @@ func (c caution) in(lower string) bool {
 // cautions by what a step does. What has been done, as in “the sliced leek”,
 // is none. After é a pattern sees no end of a word.
 var cautions = []caution{
-	{Knife, []string{"chop", "dice", "slice", "cut", "halve", "knife"}, regexp.MustCompile(`\b(chop|dice|slice|cut (?:the|into|out)|halve|(?:sharp|vegetable|bread|cook's) knife)\b`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
-	{HotFat, []string{"fry", "fries", "saut", "oil", "fat", "griddle"}, regexp.MustCompile(`\b(?:(?:fry|fries|frying|hot (?:oil|fat)|heat (?:the |some |a little )?(?:oil|fat)|griddle|saute)\b|sauté)`), "Hot fat: dry food, handle to the side, never leave it."},
+	{Knife, []string{"chop", "dic", "slic", "cut", "halv", "kni"}, regexp.MustCompile(`\b(chop(?:s|ping)?|dic(?:e|es|ing)|slic(?:e|es|ing)|cut(?:s|ting)? (?:the|into|out|up)|halv(?:e|es|ing)|(?:sharp|vegetable|bread|cook's) kni(?:fe|ves))\b`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
+	{HotFat, []string{"fry", "fries", "saut", "oil", "fat", "griddle"}, regexp.MustCompile(`\b(?:(?:fry|fries|frying|hot (?:oil|fat)|heat (?:the |some |a little )?(?:oil|fat)|griddle|saute)\b|sauté(?:[^e]|$))`), "Hot fat: dry food, handle to the side, never leave it."},
 	{Boiling, []string{"boil", "steam", "drain"}, regexp.MustCompile(`\b(boil(?:s|ing)?|steam (?:it|them|the|for)|drain)\b`), "Steam: lift the lid away from the face; an adult drains boiling water."},
 	{HotOven, []string{"oven", "bake", "roast"}, regexp.MustCompile(`\b(oven|bake|roast)\b`), "Hot oven: dry oven gloves, a clear way to the heat mat."},
 	{Blade, []string{"blend", "processor"}, regexp.MustCompile(`\b(stick blender|food processor|blend)\b`), "Blades: unplugged before fingers go near; a stick blender stays under the surface."},

@@ -22,7 +22,7 @@ var kindWords = []struct {
 	{fit.Rest, regexp.MustCompile(`(?i)\b(rest|prove|proving|rise|stand|soak|marinate|leave (?:it |them )?(?:for|to))\b`), 1, true},
 	{fit.Cool, regexp.MustCompile(`(?i)\b(cool|cooling)\b`), 1, true},
 	{fit.Clean, regexp.MustCompile(`(?i)\b(wash(?:ing)? up|wipe down|clear away|clear down|clean up|tidy)\b`), 7, false},
-	{fit.Cook, regexp.MustCompile(`(?i)\b(?:(?:simmer|boil|fry|fries|saute|griddle|cook|steam|poach|brown|soften|heat the (?:oil|butter)|melt|toast|grill)\b|sauté)`), 3, false},
+	{fit.Cook, regexp.MustCompile(`(?i)\b(?:(?:simmer|boil|fry|fries|saute|griddle|cook|steam|poach|brown|soften|heat the (?:oil|butter)|melt|toast|grill)\b|sauté(?:[^e]|$))`), 3, false},
 	{fit.Weigh, regexp.MustCompile(`(?i)\b(weigh|measure)\b`), 5, false},
 	{fit.Cut, regexp.MustCompile(`(?i)\b(chop|dice|slice|grate|peel|cut|shred|snip|halve|quarter|core|trim|mince|crush)\b`), 6, false},
 	{fit.Shape, regexp.MustCompile(`(?i)\b(roll|shape|line the|press|form|divide|fill|spread|layer|pour into|arrange|spoon into|knead)\b`), 5, false},
