@@ -104,7 +104,7 @@ func (f RecipeForm) Read(l Larder) Written {
 		r.Piece = strings.TrimSuffix(r.Pieces, "s")
 	}
 	if strings.TrimSpace(f.Minutes) != "" {
-		r.Minutes = in.count("minutes", "Minutes in all", f.Minutes, 3000)
+		r.Minutes = in.count("minutes", "Minutes in all", f.Minutes, recipe.MaxMinutes)
 	}
 	if tin := clean(f.Tin); tin != "" {
 		t, ok := recipetext.ParseTin(tin)

@@ -31,8 +31,8 @@ func (ps Problems) Error() string {
 // Limits keep a lesson to a size that a school could have and a computer
 // can plan. They are far above any real lesson.
 const (
-	maxMinutes   = 24 * 60
-	maxCount     = 1000
+	MaxMinutes   = 24 * 60 // of one duration or gap
+	MaxCount     = 1000    // of pieces, cooks, places or units
 	maxSteps     = 400
 	maxGroups    = 100
 	maxPhases    = 100
@@ -80,8 +80,8 @@ func (c *checker) minutes(path string, m exact.Number) {
 	switch {
 	case m.Sign() < 0:
 		c.add(path, "is %s, and minutes can't be less than 0", m.Decimal(4))
-	case m.Cmp(exact.Int(maxMinutes)) > 0:
-		c.add(path, "is %s, which is more than a day (%d minutes)", m.Decimal(4), maxMinutes)
+	case m.Cmp(exact.Int(MaxMinutes)) > 0:
+		c.add(path, "is %s, which is more than a day (%d minutes)", m.Decimal(4), MaxMinutes)
 	}
 }
 
@@ -89,8 +89,8 @@ func (c *checker) count(path string, n, least int) {
 	switch {
 	case n < least:
 		c.add(path, "is %d; it must be at least %d", n, least)
-	case n > maxCount:
-		c.add(path, "is %d; the most is %d", n, maxCount)
+	case n > MaxCount:
+		c.add(path, "is %d; the most is %d", n, MaxCount)
 	}
 }
 
@@ -142,8 +142,8 @@ func (c *checker) period() {
 
 func (c *checker) room() {
 	l := c.lesson
-	if l.Adults < 0 || l.Adults > maxCount {
-		c.add("room.adults", "is %d; it must be 0 to %d", l.Adults, maxCount)
+	if l.Adults < 0 || l.Adults > MaxCount {
+		c.add("room.adults", "is %d; it must be 0 to %d", l.Adults, MaxCount)
 	}
 	if len(l.Equipment) > maxEquipment {
 		c.add("room.equipment", "%d kinds of equipment; the most is %d", len(l.Equipment), maxEquipment)
@@ -155,8 +155,8 @@ func (c *checker) room() {
 		if len(e.Units) == 0 {
 			c.add(path, "has no unit: give \"units\" or a \"count\" of at least 1")
 		}
-		if len(e.Units) > maxCount {
-			c.add(path, "has %d units; the most is %d", len(e.Units), maxCount)
+		if len(e.Units) > MaxCount {
+			c.add(path, "has %d units; the most is %d", len(e.Units), MaxCount)
 		}
 		seen := map[string]bool{}
 		for j, u := range e.Units {
@@ -306,7 +306,7 @@ func (c *checker) step(path string, s Step, cooks int) {
 		c.count(path+".pieces", s.Pieces, 1)
 		c.count(path+".pieces_per_load", s.PerLoad, 1)
 		c.minutes(path+".load_minutes", s.Load)
-		if s.PerLoad > 0 && s.Load.Mul(exact.Int(int64(s.Loads()))).Cmp(exact.Int(maxMinutes)) > 0 {
+		if s.PerLoad > 0 && s.Load.Mul(exact.Int(int64(s.Loads()))).Cmp(exact.Int(MaxMinutes)) > 0 {
 			c.add(path+".load_minutes", "%d loads of %s minutes take more than a day", s.Loads(), s.Load.Decimal(2))
 		}
 	}

@@ -36,7 +36,8 @@ var simmers = regexp.MustCompile(`(?i)\b(simmer|steam|poach|cover and cook|boil 
 var duration = regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?|½|¼|¾|one|two|an|half an)\s*(?:(?:-|–|to)\s*(\d+(?:[.,]\d+)?))?\s*[- ]?(minutes?|mins?|hours?|hrs?|h|seconds?|secs?)\b`)
 
 // MinutesIn returns the durations that a text names, in minutes, a range by
-// its longer end: what the bell asks about is the worst.
+// its longer end: what the bell asks about is the worst. What is longer than
+// any step can last is none.
 func MinutesIn(text string) []exact.Number {
 	var out []exact.Number
 	for _, m := range duration.FindAllStringSubmatch(text, -1) {
@@ -65,7 +66,9 @@ func MinutesIn(text string) []exact.Number {
 		case strings.HasPrefix(unit, "s"):
 			n = n.Div(exact.Int(60))
 		}
-		out = append(out, n)
+		if n.Cmp(exact.Int(fit.MaxMinutes)) <= 0 {
+			out = append(out, n)
+		}
 	}
 	return out
 }

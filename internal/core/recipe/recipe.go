@@ -15,6 +15,9 @@ import (
 	"freshapron/internal/core/pantry"
 )
 
+// MaxMinutes is the most that a recipe can say it takes in all: two days.
+const MaxMinutes = 48 * 60
+
 // A Recipe is one dish. Amounts and minutes are for the whole yield.
 type Recipe struct {
 	ID, Title   string

@@ -2,6 +2,7 @@ package recipe_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -199,3 +200,36 @@ func TestDishThereAndBack(t *testing.T) {
 }
 
 func ptr(n exact.Number) *exact.Number { return &n }
+
+// A figure that no kitchen has is named and not taken, at the most and one
+// beyond it.
+func TestTimingHasAMost(t *testing.T) {
+	for _, c := range []struct{ most, beyond, says string }{
+		{"1440 min", "1441 min", "more than a day"},
+		{"wait 24 h", "wait 25 h", "more than a day"},
+		{"1 min each", "9999999999 min each", "more than a day"},
+		{"after weigh at least 1440", "after weigh at least 1441", "more than a day"},
+		{"after weigh within 1440", "after weigh within 9999999999", "more than a day"},
+		{"1000 in loads of 4 at 5 min", "1001 in loads of 4 at 5 min", "1000 is the most"},
+		{"4 in loads of 1 at 360 min", "5 in loads of 1 at 360 min", "5 loads of 360 minutes take more than a day"},
+		{"4 in loads of 1 at 1 min", "99999999999999999999 in loads of 1 at 1 min", "1000 is the most"},
+		{"1000 cooks", "1001 cooks", "1000 is the most"},
+		{"oven 1000 °C", "oven 1001 °C", "1000 °C is the most"},
+		{"uses 1000 ring", "uses 1001 ring", "1000 is the most"},
+		{"keeps 60 days in the freezer", "keeps 61 days in the freezer", "60 days is the longest"},
+		{"spread 5", "spread 5.1", "a spread is 0 to 5"},
+	} {
+		var s recipe.Step
+		assert.Empty(t, recipe.ParseTiming(c.most, &s), c.most)
+		s = recipe.Step{}
+		problems := recipe.ParseTiming(c.beyond+", shared", &s)
+		require.Len(t, problems, 1, c.beyond)
+		assert.Contains(t, problems[0].Says, c.says)
+		assert.Contains(t, problems[0].Says, "“"+strings.ToLower(c.beyond)+"”", "it names the clause")
+		var without recipe.Step
+		recipe.ParseTiming("shared", &without)
+		assert.Equal(t, without, s, "nothing of %s was taken", c.beyond)
+	}
+	assert.Empty(t, recipe.MinutesIn("Bake for 9999999999 minutes."))
+	assert.Len(t, recipe.MinutesIn("Soak for 24 hours."), 1)
+}

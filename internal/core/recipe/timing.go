@@ -66,11 +66,19 @@ func ParseTiming(text string, s *Step) fit.Problems {
 	s.Cooks = -1
 	for _, raw := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '·' || r == '\n' }) {
 		clause := strings.Join(strings.Fields(strings.ToLower(raw)), " ")
-		if clause == "" || s.clause(clause) {
+		if clause == "" {
 			continue
 		}
-		problems = append(problems, fit.Problem{Path: "timing", Says: fmt.Sprintf(
-			"“%s” is not understood; write for instance “5 min”, “wait 20 min”, “after weigh”, “oven 190 °C while waiting”, “shared”, “adult watches”", clause)})
+		before := *s
+		says := fmt.Sprintf("“%s” is not understood; write for instance “5 min”, “wait 20 min”, “after weigh”, “oven 190 °C while waiting”, “shared”, “adult watches”", clause)
+		if s.clause(clause) {
+			if says = s.beyond(); says == "" {
+				continue
+			}
+			says = fmt.Sprintf("“%s”: %s", clause, says)
+			*s = before
+		}
+		problems = append(problems, fit.Problem{Path: "timing", Says: says})
 	}
 	if s.Cooks < 0 {
 		s.Cooks = 1
@@ -79,6 +87,48 @@ func ParseTiming(text string, s *Step) fit.Problems {
 		}
 	}
 	return problems
+}
+
+// Limits of what the planner does not limit itself.
+const (
+	maxKeeps   = 60 * 24 * 60 // minutes: two months in a freezer
+	maxCelsius = 1000         // of anything in a kitchen
+	maxSpread  = 5
+)
+
+// beyond says which figure of the step is more than any kitchen has; empty
+// where none is.
+func (s Step) beyond() string {
+	tooLong := func(n exact.Number, most int64) bool { return n.Cmp(exact.Int(most)) > 0 }
+	lasting := []exact.Number{s.Work, s.WorkEach, s.Wait, s.Load}
+	for _, a := range s.After {
+		if lasting = append(lasting, a.MinGap); a.MaxGap != nil {
+			lasting = append(lasting, *a.MaxGap)
+		}
+	}
+	if slices.ContainsFunc(lasting, func(n exact.Number) bool { return tooLong(n, fit.MaxMinutes) }) {
+		return fmt.Sprintf("more than a day (%d minutes) is too long", fit.MaxMinutes)
+	}
+	counts := []int{s.Cooks, s.Pieces, s.PerLoad}
+	for _, u := range s.Uses {
+		counts = append(counts, u.Places)
+		if u.Temperature != nil && tooLong(*u.Temperature, maxCelsius) {
+			return fmt.Sprintf("%d °C is the most", maxCelsius)
+		}
+	}
+	if slices.ContainsFunc(counts, func(n int) bool { return n > fit.MaxCount }) {
+		return fmt.Sprintf("%d is the most", fit.MaxCount)
+	}
+	if s.PerLoad > 0 && tooLong(s.Load.Mul(exact.Int(int64(s.Loads()))), fit.MaxMinutes) {
+		return fmt.Sprintf("%d loads of %s minutes take more than a day", s.Loads(), s.Load.Decimal(2))
+	}
+	if s.Hold != nil && tooLong(s.Hold.MaxMinutes, maxKeeps) {
+		return fmt.Sprintf("%d days is the longest that anything is kept", maxKeeps/24/60)
+	}
+	if s.Spread != nil && *s.Spread > maxSpread {
+		return fmt.Sprintf("a spread is 0 to %d", maxSpread)
+	}
+	return ""
 }
 
 // clause reads one clause and reports whether it was understood.

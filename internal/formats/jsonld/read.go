@@ -424,10 +424,14 @@ func (o *one) times(v map[string]any) {
 		}
 		text := o.text(v, key)
 		n, ok := Minutes(text)
-		if !ok && text != "" {
+		switch {
+		case !ok && text != "":
 			o.problem(key, "%q is no duration such as PT45M", text)
+		case n.Cmp(exact.Int(recipe.MaxMinutes)) > 0:
+			o.problem(key, "%q is longer than %d minutes", text, recipe.MaxMinutes)
+		default:
+			minutes[key] = n
 		}
-		minutes[key] = n
 	}
 	total := minutes["totalTime"]
 	if total.Sign() == 0 {

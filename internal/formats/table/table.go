@@ -21,9 +21,10 @@ import (
 const (
 	MaxBytes = 10 << 20
 	MaxRows  = 5_000
-	maxCells = 60  // in a row
-	maxCell  = 500 // letters in a cell
-	maxUnzip = 100 << 20
+	maxCells = 60       // in a row
+	maxCell  = 500      // letters in a cell
+	maxUnzip = 32 << 20 // bytes of a spreadsheet when it is unpacked
+	maxPart  = 8 << 20  // bytes of one of its parts in memory; a larger one goes through a file
 )
 
 // Read reads a table. Rows without a word are left out; every row has as many
@@ -149,7 +150,7 @@ func outside(line string, sep rune) int {
 // spreadsheet reads the first sheet that has anything in it. What a formula
 // last gave is taken; nothing is calculated.
 func spreadsheet(data []byte) ([][]string, error) {
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzip, UnzipXMLSizeLimit: maxUnzip, RawCellValue: true})
+	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzip, UnzipXMLSizeLimit: maxPart, RawCellValue: true})
 	if err != nil {
 		return nil, errors.New("this is no XLSX file, or it is damaged: save the list anew as XLSX or CSV")
 	}
@@ -165,7 +166,12 @@ func spreadsheet(data []byte) ([][]string, error) {
 			if err != nil {
 				return nil, errors.New("the spreadsheet is damaged: save the list anew as XLSX or CSV")
 			}
-			if out = append(out, row); len(out) > MaxRows*4 {
+			// A cell far to the right makes a row of thousands: it is looked at
+			// before the next is read, and what is kept of it is its own.
+			if row, err = narrow(row, len(out)+1); err != nil {
+				return nil, err
+			}
+			if out = append(out, slices.Clone(row)); len(out) > MaxRows*4 {
 				return nil, tooMany(len(out))
 			}
 		}
@@ -183,6 +189,18 @@ func filled(rows [][]string) [][]string {
 	})
 }
 
+// narrow leaves out the empty cells at the end of a row, and refuses one that
+// is too wide all the same.
+func narrow(row []string, n int) ([]string, error) {
+	for len(row) > 0 && strings.TrimSpace(row[len(row)-1]) == "" {
+		row = row[:len(row)-1]
+	}
+	if len(row) > maxCells {
+		return nil, fmt.Errorf("row %d has %d cells, and at most %d are read", n, len(row), maxCells)
+	}
+	return row, nil
+}
+
 // square cleans the cells and makes every row as wide as the widest.
 func square(rows [][]string) ([][]string, error) {
 	rows = filled(rows)
@@ -194,11 +212,9 @@ func square(rows [][]string) ([][]string, error) {
 	}
 	wide := 0
 	for i, row := range rows {
-		for len(row) > 0 && strings.TrimSpace(row[len(row)-1]) == "" {
-			row = row[:len(row)-1]
-		}
-		if len(row) > maxCells {
-			return nil, fmt.Errorf("row %d has %d cells, and at most %d are read", i+1, len(row), maxCells)
+		row, err := narrow(row, i+1)
+		if err != nil {
+			return nil, err
 		}
 		rows[i] = row
 		wide = max(wide, len(row))

@@ -1,13 +1,18 @@
 package table_test
 
 import (
+	"archive/zip"
 	"bytes"
+	"fmt"
+	"io"
+	"runtime"
 	"strings"
 	"testing"
 	"unicode/utf16"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
 
 	"freshapron/internal/formats/table"
 )
@@ -89,4 +94,48 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// sheetOf writes a spreadsheet whose only sheet has the given rows, as XML.
+func sheetOf(t *testing.T, rows string) []byte {
+	t.Helper()
+	var whole, out bytes.Buffer
+	require.NoError(t, excelize.NewFile().Write(&whole))
+	from, err := zip.NewReader(bytes.NewReader(whole.Bytes()), int64(whole.Len()))
+	require.NoError(t, err)
+	to := zip.NewWriter(&out)
+	for _, f := range from.File {
+		w, err := to.Create(f.Name)
+		require.NoError(t, err)
+		if f.Name == "xl/worksheets/sheet1.xml" {
+			_, err = io.WriteString(w, `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`+rows+`</sheetData></worksheet>`)
+			require.NoError(t, err)
+			continue
+		}
+		r, err := f.Open()
+		require.NoError(t, err)
+		_, err = io.Copy(w, r)
+		require.NoError(t, err)
+	}
+	require.NoError(t, to.Close())
+	return out.Bytes()
+}
+
+// A spreadsheet of a few kilobytes whose rows have a cell in the last column
+// is refused at its first row, before the others take memory.
+func TestWideSpreadsheetsAreRefusedAtOnce(t *testing.T) {
+	var rows strings.Builder
+	for n := 1; n <= 5000; n++ {
+		fmt.Fprintf(&rows, `<row r="%d"><c r="XFD%d" t="inlineStr"><is><t>x</t></is></c></row>`, n, n)
+	}
+	data := sheetOf(t, rows.String())
+	require.Less(t, len(data), 100_000)
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	_, err := table.Read(data)
+	runtime.ReadMemStats(&after)
+	assert.ErrorContains(t, err, "row 1 has 16384 cells, and at most 60 are read")
+	assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(40<<20), "bytes allocated on the way")
+	_, err = table.Read(sheetOf(t, `<row r="1048576"><c r="A1048576" t="inlineStr"><is><t>x</t></is></c></row>`))
+	assert.ErrorContains(t, err, "rows, and at most 5000")
 }

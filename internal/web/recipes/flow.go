@@ -133,13 +133,16 @@ func flowOf(r recipe.Recipe) *flow {
 	return f
 }
 
+// tickStep returns the minutes between two ticks, of which there are at most
+// a dozen however long the recipe takes.
 func tickStep(last float64) float64 {
+	const most = 12
 	for _, step := range []float64{5, 10, 20, 30, 60, 120} {
-		if last/step <= 12 {
+		if last/step <= most {
 			return step
 		}
 	}
-	return 240
+	return 240 * math.Ceil(last/240/most)
 }
 
 // handsOn returns the minutes of work of a pair, which shares what can be

@@ -20,7 +20,8 @@ const (
 	useH      = 26  // the curve of things in use
 	spreadH   = 34  // the curve of finishing times
 	charWidth = 5.1 // of the letters in a bar, on average
-	tickEvery = 5   // minutes
+	tickEvery = 5   // minutes, at least
+	mostTicks = 288 // a day of them; what lasts longer has them further apart
 )
 
 // A scale is how tall things are drawn.
@@ -116,11 +117,9 @@ func (d *layout) bands(bottom float64) {
 }
 
 func (d *layout) ticks(bottom float64) {
-	first := tickEvery - int(d.lesson.Start)%tickEvery
-	if first == tickEvery {
-		first = 0
-	}
-	for m := first; float64(m) <= d.last; m += tickEvery {
+	every := tickEvery * max(1, int(math.Ceil(d.last/tickEvery/mostTicks)))
+	first := (every - int(d.lesson.Start)%every) % every
+	for m := first; float64(m) <= d.last; m += every {
 		clock := d.lesson.Start + fit.Clock(m)
 		t := Tick{X: d.x(float64(m)), Y1: head - 3, Y2: bottom, Strong: int(clock)%15 == 0}
 		toBell := int(d.lesson.End - clock)
