@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -14,6 +15,7 @@ import (
 	"unicode/utf8"
 
 	"github.com/alexedwards/argon2id"
+	"golang.org/x/sync/semaphore"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/staff"
@@ -27,14 +29,19 @@ var (
 	ErrWrong = errors.New("address and password do not belong together")
 	// ErrTooMany says that there were too many failed attempts.
 	ErrTooMany = errors.New("too many failed attempts")
+	// ErrBusy says that too many sign in at this moment.
+	ErrBusy = errors.New("too many at once")
 )
 
 // Limits of signing in.
 const (
 	// Window is the time over which failed attempts are counted.
-	Window         = 15 * time.Minute
-	attemptsByName = 8
-	attemptsByAddr = 40 // a school's people share one address to the outside
+	Window          = 15 * time.Minute
+	attemptsByName  = 8
+	attemptsByPlace = 40 // a school's people share one address to the outside
+
+	// signInPatience is how long somebody waits for their turn to sign in.
+	signInPatience = 5 * time.Second
 
 	invitationLasts = 7 * 24 * time.Hour
 	resetLasts      = time.Hour
@@ -57,19 +64,38 @@ func hashOf(token string) string {
 	return base64.RawURLEncoding.EncodeToString(sum[:])
 }
 
+// hashesAtOnce is how many passwords are hashed at once, at 19 MiB each.
+const hashesAtOnce = 4
+
+// gate lets a few through at a time to what takes memory; who waits longer
+// than its patience is told to come again.
+type gate struct {
+	places   *semaphore.Weighted
+	patience time.Duration
+}
+
+func (g gate) through(ctx context.Context, f func() error) error {
+	wait, cancel := context.WithTimeout(ctx, g.patience)
+	defer cancel()
+	if err := g.places.Acquire(wait, 1); err != nil {
+		return cmp.Or(ctx.Err(), ErrBusy)
+	}
+	defer g.places.Release(1)
+	return f()
+}
+
 // SignIn returns the account to which an address and a password belong. From
-// names where the attempt comes from.
+// names where the attempt comes from. The attempt is noted before the password
+// is looked at, so that many at once are many.
 func (s *Site) SignIn(ctx context.Context, email, password, from string) (store.Account, error) {
 	now := s.Now()
 	name, place := hashOf("name "+strings.ToLower(strings.TrimSpace(email))), hashOf("from "+from)
-	for key, most := range map[string]int64{name: attemptsByName, place: attemptsByAddr} {
-		n, err := s.Store.Attempts(ctx, key, now.Add(-Window))
-		if err != nil {
-			return store.Account{}, err
-		}
-		if n >= most {
-			return store.Account{}, ErrTooMany
-		}
+	attempt, err := s.Store.Attempt(ctx, now, now.Add(-Window), name, place)
+	if err != nil {
+		return store.Account{}, err
+	}
+	if attempt.Counts[0] > attemptsByName || attempt.Counts[1] > attemptsByPlace {
+		return store.Account{}, errors.Join(ErrTooMany, s.Store.TakeBack(ctx, attempt))
 	}
 	account, err := s.Store.AccountByEmail(ctx, strings.TrimSpace(email))
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
@@ -80,14 +106,20 @@ func (s *Site) SignIn(ctx context.Context, email, password, from string) (store.
 		hash = account.Password
 	}
 	match := false
-	if utf8.RuneCountInString(password) <= longestPassword {
-		match, _ = argon2id.ComparePasswordAndHash(password, hash)
-	}
-	if !match || hash == nobody {
-		if err := s.Store.Attempted(ctx, now, now.Add(-Window), name, place); err != nil {
-			return store.Account{}, err
+	err = s.hashing.through(ctx, func() error {
+		if utf8.RuneCountInString(password) <= longestPassword {
+			match, _ = argon2id.ComparePasswordAndHash(password, hash)
 		}
+		return nil
+	})
+	switch {
+	case err != nil:
+		return store.Account{}, errors.Join(err, s.Store.TakeBack(ctx, attempt))
+	case !match || hash == nobody:
 		return store.Account{}, ErrWrong
+	}
+	if err := s.Store.TakeBack(ctx, attempt); err != nil {
+		return store.Account{}, err
 	}
 	return account, s.Store.Forget(ctx, name)
 }
@@ -123,11 +155,12 @@ func (s *Site) SignedIn(ctx context.Context, id int64) (store.Account, error) {
 func (s *Site) Forgotten(ctx context.Context, email, from string) error {
 	now := s.Now()
 	key := hashOf("forgotten " + from)
-	if n, err := s.Store.Attempts(ctx, key, now.Add(-Window)); err != nil || n >= attemptsByName {
+	attempt, err := s.Store.Attempt(ctx, now, now.Add(-Window), key)
+	if err != nil {
 		return err
 	}
-	if err := s.Store.Attempted(ctx, now, now.Add(-Window), key); err != nil {
-		return err
+	if attempt.Counts[0] > attemptsByName {
+		return s.Store.TakeBack(ctx, attempt)
 	}
 	account, err := s.Store.AccountByEmail(ctx, strings.TrimSpace(email))
 	if errors.Is(err, store.ErrNotFound) || err == nil && account.Closed {
@@ -183,8 +216,11 @@ func (s *Site) FollowLink(ctx context.Context, token, password string) (store.Ac
 	if err := passwordProblem(password, account); err != "" {
 		return account, fit.Problems{{Path: "password", Says: err}}
 	}
-	hash, err := argon2id.CreateHash(password, Hashing)
-	if err != nil {
+	var hash string
+	if err := s.hashing.through(ctx, func() (err error) {
+		hash, err = argon2id.CreateHash(password, Hashing)
+		return err
+	}); err != nil {
 		return account, err
 	}
 	a, err := s.Of(ctx, account.School)

@@ -2,8 +2,11 @@ package app_test
 
 import (
 	"context"
+	"errors"
 	"regexp"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -179,4 +182,26 @@ func TestBrowsers(t *testing.T) {
 	} {
 		assert.Equal(t, want, app.Browser(agent), agent)
 	}
+}
+
+// However many guess at once, each is counted before it is heard.
+func TestGuessingAtOnce(t *testing.T) {
+	h := open(t)
+	heard, refused := atomic.Int64{}, atomic.Int64{}
+	var wait sync.WaitGroup
+	for range 60 {
+		wait.Go(func() {
+			switch _, err := h.site.SignIn(context.Background(), "idris.bell@quillhaven.example", "wrong and wrong again", "one place"); {
+			case errors.Is(err, app.ErrWrong):
+				heard.Add(1)
+			case errors.Is(err, app.ErrTooMany):
+				refused.Add(1)
+			default:
+				t.Error(err)
+			}
+		})
+	}
+	wait.Wait()
+	assert.LessOrEqual(t, heard.Load(), int64(8))
+	assert.Equal(t, int64(60), heard.Load()+refused.Load())
 }

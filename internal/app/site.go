@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/semaphore"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/shelf"
@@ -22,6 +23,7 @@ type Site struct {
 	// Address is where the site is found, for links in messages.
 	Address string
 
+	hashing gate
 	kept    *kept
 	mutex   sync.Mutex
 	schools *lru.Cache[int64, *App]
@@ -59,6 +61,7 @@ const (
 func NewSite(s *store.Store, now Clock) *Site {
 	return &Site{
 		Store: s, Now: now, schools: cache[int64, *App](openSchools),
+		hashing: gate{semaphore.NewWeighted(hashesAtOnce), signInPatience},
 		kept: &kept{
 			plans: cache[[sha256.Size]byte, *fit.Plan](cachedPlans), facts: cache[factKey, *shelf.Facts](cachedFacts),
 			views: cache[string, *View](cachedViews), tries: cache[string, *Trying](cachedViews),

@@ -216,24 +216,46 @@ type attemptRow struct {
 // TableName of the attempts.
 func (attemptRow) TableName() string { return "attempts" }
 
-// Attempts counts the failed attempts under a key since a time.
-func (s *Store) Attempts(ctx context.Context, key string, since time.Time) (int64, error) {
-	var n int64
-	err := s.door(ctx).Model(&attemptRow{}).Where("key = ? AND at > ?", key, since).Count(&n).Error
-	return n, err
+// An Attempt to sign in, as it was noted.
+type Attempt struct {
+	ids []int64
+	// Counts says for each key how many attempts there are under it, this one
+	// among them.
+	Counts []int64
 }
 
-// Attempted notes a failed attempt under some keys, and forgets those that
-// are older than a time.
-func (s *Store) Attempted(ctx context.Context, now, old time.Time, keys ...string) error {
-	var rows []attemptRow
-	for _, k := range keys {
-		rows = append(rows, attemptRow{Key: k, At: now})
+// Attempt notes an attempt under some keys, forgets those that are older than
+// a time, and counts what is left. It is noted before it is counted: however
+// many come at once, the n-th to be noted counts n at least.
+func (s *Store) Attempt(ctx context.Context, now, old time.Time, keys ...string) (Attempt, error) {
+	var a Attempt
+	rows := make([]attemptRow, len(keys))
+	for i, k := range keys {
+		rows[i] = attemptRow{Key: k, At: now}
 	}
 	if err := s.door(ctx).Create(&rows).Error; err != nil {
-		return err
+		return a, err
 	}
-	return s.door(ctx).Where("at < ?", old).Delete(&attemptRow{}).Error
+	for _, r := range rows {
+		a.ids = append(a.ids, r.ID)
+	}
+	if err := s.door(ctx).Where("at <= ?", old).Delete(&attemptRow{}).Error; err != nil {
+		return a, err
+	}
+	for _, k := range keys {
+		var n int64
+		if err := s.door(ctx).Model(&attemptRow{}).Where("key = ? AND at > ?", k, old).Count(&n).Error; err != nil {
+			return a, err
+		}
+		a.Counts = append(a.Counts, n)
+	}
+	return a, nil
+}
+
+// TakeBack forgets an attempt that is not to count: it was refused unheard, or
+// it was right.
+func (s *Store) TakeBack(ctx context.Context, a Attempt) error {
+	return s.door(ctx).Where("id IN ?", a.ids).Delete(&attemptRow{}).Error
 }
 
 // Forget forgets the failed attempts under a key.

@@ -120,6 +120,10 @@ func (p *place) signIn(w http.ResponseWriter, r *http.Request) {
 	case errors.Is(err, app.ErrTooMany):
 		in.Problem = fmt.Sprintf("There were too many attempts. Wait %d minutes, or set a new password.", int(app.Window.Minutes()))
 		p.form(w, r, http.StatusTooManyRequests, in)
+	case errors.Is(err, app.ErrBusy):
+		in.Problem = "Many people sign in at this moment. Try again in half a minute."
+		w.Header().Set("Retry-After", "30")
+		p.form(w, r, http.StatusServiceUnavailable, in)
 	case err != nil:
 		p.Error(w, r, err)
 	default:
