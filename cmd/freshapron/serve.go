@@ -135,7 +135,7 @@ func serve(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	defer s.Close()
+	defer closeSoon(s)
 	school, err := demo.Open(ctx, s, func(loc *time.Location) time.Time {
 		now := clock().In(loc)
 		return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
@@ -168,6 +168,26 @@ func serve(ctx context.Context) error {
 	case <-ctx.Done():
 		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), drain)
 		defer cancel()
-		return server.Shutdown(ending)
+		if err := server.Shutdown(ending); err != nil {
+			slog.Warn("requests that did not end were cut off", "error", err)
+			return server.Close()
+		}
+		return nil
+	}
+}
+
+// closeSoon closes the connections to the database, but does not wait for one
+// that is held: it ends with the program.
+func closeSoon(s *store.Store) {
+	closed := make(chan error, 1)
+	go func() { closed <- s.Close() }()
+	const patience = time.Second
+	select {
+	case err := <-closed:
+		if err != nil {
+			slog.Warn("close the database", "error", err)
+		}
+	case <-time.After(patience):
+		slog.Warn("a connection to the database was still held")
 	}
 }

@@ -349,24 +349,27 @@ func (a *App) Publish(ctx context.Context, id string, status store.Status, over 
 		return 0, store.ErrChanged
 	}
 	dish := w.Dish
-	if dish == 0 {
-		if dish, err = a.School.CreateDish(ctx, w.Recipe, status, 0, w.Edit.ID); err != nil {
-			return 0, err
+	err = a.School.InTransaction(ctx, func(in *store.School) error {
+		if dish == 0 {
+			if dish, err = in.CreateDish(ctx, w.Recipe, status, 0, w.Edit.ID); err != nil {
+				return err
+			}
+			return in.DropEdit(ctx, id)
 		}
-	} else {
-		d, err := a.School.Dish(ctx, dish)
+		d, err := in.Dish(ctx, dish)
 		if err != nil {
-			return 0, err
+			return err
 		}
 		if d.Version != w.Base && !over {
-			return 0, store.ErrChanged
+			return store.ErrChanged
 		}
 		d.Recipe, d.Status = w.Recipe, status
-		if err := a.School.ChangeDish(ctx, d, a.Now()); err != nil {
-			return 0, err
+		if err := in.ChangeDish(ctx, d, a.Now()); err != nil {
+			return err
 		}
-	}
-	return dish, a.School.DropEdit(ctx, id)
+		return in.DropEdit(ctx, id)
+	})
+	return dish, err
 }
 
 // Values returns the form as it is kept.

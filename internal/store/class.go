@@ -105,15 +105,17 @@ func (s *School) Class(ctx context.Context, id int64) (Class, error) {
 // number of learners, over the version that it was read as.
 func (s *School) ChangeClass(ctx context.Context, c Class) error {
 	row := classRow{Name: c.Name, Learners: c.Learners, Pace: c.Pace.Decimal(6), Age: c.Age, Rules: ruleDocs(c.Rules), Version: c.Version + 1}
-	result := s.db.WithContext(ctx).Model(&classRow{}).Where("id = ? AND version = ?", c.ID, c.Version).
-		Select("name", "learners", "pace", "age", "rules", "version").Updates(&row)
-	switch {
-	case errors.Is(result.Error, gorm.ErrDuplicatedKey):
-		return ErrTaken
-	case result.Error == nil && result.RowsAffected == 0:
-		return ErrChanged
-	}
-	return result.Error
+	return s.inTurn(ctx, "classes", c.ID, func(in *School) error {
+		result := in.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, c.Version).
+			Select("name", "learners", "pace", "age", "rules", "version").Updates(&row)
+		switch {
+		case errors.Is(result.Error, gorm.ErrDuplicatedKey):
+			return ErrTaken
+		case result.Error == nil && result.RowsAffected == 0:
+			return ErrChanged
+		}
+		return result.Error
+	})
 }
 
 type learnerRow struct {

@@ -3,9 +3,11 @@ package store
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"io/fs"
 	"strconv"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -22,18 +24,43 @@ type speaking struct{}
 // schools and accounts, and nothing else.
 const atTheDoor int64 = 0
 
-// connections are how many are open at once.
-const connections = 16
+// How many connections are open at once. Changes have their own, so that those
+// who wait for a row that somebody else holds leave the readers theirs.
+const (
+	reading  = 12
+	changing = 8
+)
+
+// Nothing waits for ever: after so long the database gives up a statement, a
+// wait for a lock, and a transaction in which nothing happens; the program
+// gives up connecting, and waiting for a connection to make changes on.
+const (
+	longestStatement = 10 * time.Second
+	longestLock      = 3 * time.Second
+	longestIdle      = 30 * time.Second
+	longestConnect   = 5 * time.Second
+	longestTurn      = 5 * time.Second
+)
+
+// ErrBusy says that the database, or somebody else who changes the same, took
+// too long. Nothing was changed.
+var ErrBusy = errors.New("busy for too long")
 
 // pool opens connections of which each, whenever it is taken, speaks for the
 // school of whoever takes it. PostgreSQL then shows it that school's rows
 // only, whatever it is asked; a connection that speaks for nobody sees none.
-func pool(url string, watch pgx.QueryTracer) (*pgxpool.Pool, error) {
+func pool(url string, connections int32, watch pgx.QueryTracer) (*pgxpool.Pool, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, err
 	}
 	config.MaxConns = connections
+	config.ConnConfig.ConnectTimeout = longestConnect
+	for name, most := range map[string]time.Duration{
+		"statement_timeout": longestStatement, "lock_timeout": longestLock, "idle_in_transaction_session_timeout": longestIdle,
+	} {
+		config.ConnConfig.RuntimeParams[name] = strconv.FormatInt(most.Milliseconds(), 10)
+	}
 	config.ConnConfig.Tracer = watch
 	config.AfterConnect = lower
 	config.PrepareConn = func(ctx context.Context, c *pgx.Conn) (bool, error) {
@@ -82,8 +109,9 @@ func isAbove(query func(string) row) (above bool, err error) {
 // middle leaves a failed read on the connection, which whoever takes it next
 // would get.
 type pinned struct {
-	*sql.DB
-	school int64
+	*sql.DB         // to read
+	changes *sql.DB // to begin transactions on
+	school  int64
 }
 
 func (p pinned) in(ctx context.Context) context.Context {
@@ -110,17 +138,36 @@ func (p pinned) QueryRowContext(ctx context.Context, query string, args ...any) 
 	return p.DB.QueryRowContext(p.in(ctx), query, args...)
 }
 
-// BeginTx is of gorm.ConnPoolBeginner.
+// BeginTx is of gorm.ConnPoolBeginner. It waits for its turn as long as whoever
+// asked does, and no longer than is sensible.
 func (p pinned) BeginTx(ctx context.Context, o *sql.TxOptions) (gorm.ConnPool, error) {
-	tx, err := p.DB.BeginTx(p.in(ctx), o)
+	turn, cancel := context.WithTimeout(context.WithValue(ctx, speaking{}, p.school), longestTurn)
+	defer cancel()
+	conn, err := p.changes.Conn(turn)
 	if err != nil {
+		if ctx.Err() == nil && turn.Err() != nil {
+			err = ErrBusy
+		}
 		return nil, err
 	}
-	return &pinnedTx{tx}, nil
+	tx, err := conn.BeginTx(p.in(ctx), o)
+	if err != nil {
+		return nil, errors.Join(err, conn.Close())
+	}
+	return &pinnedTx{tx, conn}, nil
 }
 
-// pinnedTx is a transaction of a school.
-type pinnedTx struct{ *sql.Tx }
+// pinnedTx is a transaction of a school, on a connection of its own.
+type pinnedTx struct {
+	*sql.Tx
+	conn *sql.Conn
+}
+
+// Commit is of gorm.TxCommitter.
+func (t *pinnedTx) Commit() error { return errors.Join(t.Tx.Commit(), t.conn.Close()) }
+
+// Rollback is of gorm.TxCommitter.
+func (t *pinnedTx) Rollback() error { return errors.Join(t.Tx.Rollback(), t.conn.Close()) }
 
 // PrepareContext and the others run to their end.
 func (t *pinnedTx) PrepareContext(ctx context.Context, query string) (*sql.Stmt, error) {
@@ -205,12 +252,31 @@ func grant(ctx context.Context, conn *sql.Conn) error {
 	return nil
 }
 
-// Close ends the connections.
+// Close ends the connections. It waits for those that are in use.
 func (s *Store) Close() error {
-	err := s.sql.Close()
-	s.pool.Close()
+	var err error
+	for _, p := range []*opened{s.reads, s.changes} {
+		if p != nil {
+			err = errors.Join(err, p.sql.Close())
+			p.pool.Close()
+		}
+	}
 	return err
 }
 
+// opened is a pool and the database on it.
+type opened struct {
+	pool *pgxpool.Pool
+	sql  *sql.DB
+}
+
+func connect(url string, connections int32, watch pgx.QueryTracer) (*opened, error) {
+	pool, err := pool(url, connections, watch)
+	if err != nil {
+		return nil, err
+	}
+	return &opened{pool, stdlib.OpenDBFromPool(pool)}, nil
+}
+
 // Ping asks the database for an answer.
-func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
+func (s *Store) Ping(ctx context.Context) error { return s.reads.sql.PingContext(ctx) }

@@ -121,7 +121,7 @@ func (s *School) CreateDish(ctx context.Context, r recipe.Recipe, status Status,
 // ChangeDish writes a dish over the version that it was read as, and keeps
 // what it was. It returns ErrChanged where somebody else was quicker.
 func (s *School) ChangeDish(ctx context.Context, d Dish, now time.Time) error {
-	return s.InTransaction(ctx, func(in *School) error {
+	return s.inTurn(ctx, "dishes", d.ID, func(in *School) error {
 		var was dishRow
 		if err := in.db.Clauses(clause.Locking{Strength: "UPDATE"}).First(&was, d.ID).Error; err != nil {
 			return translate(err)

@@ -57,7 +57,7 @@ func (s *School) Before(ctx context.Context, id int64) (Former, error) {
 // ErrNotFound where there is nothing to undo. A second half that was made by
 // the change goes with it.
 func (s *School) UndoLesson(ctx context.Context, id int64, version int) error {
-	return s.InTransaction(ctx, func(in *School) error {
+	return s.inTurn(ctx, "lessons", id, func(in *School) error {
 		var now lessonRow
 		if err := in.db.Clauses(clause.Locking{Strength: "UPDATE"}).First(&now, id).Error; err != nil {
 			return translate(err)

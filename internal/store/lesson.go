@@ -319,7 +319,7 @@ func (s *School) CreateLesson(ctx context.Context, l Lesson, form string) (int64
 // keeps what it was, with a word on what was done. It returns ErrChanged where
 // somebody else was quicker.
 func (s *School) ChangeLesson(ctx context.Context, l Lesson, did string) error {
-	return s.InTransaction(ctx, func(in *School) error {
+	return s.inTurn(ctx, "lessons", l.ID, func(in *School) error {
 		var was lessonRow
 		if err := in.db.Clauses(clause.Locking{Strength: "UPDATE"}).First(&was, l.ID).Error; err != nil {
 			return translate(err)

@@ -187,15 +187,17 @@ func (s *School) CreateRoom(ctx context.Context, r Room) (int64, error) {
 func (s *School) ChangeRoom(ctx context.Context, r Room) error {
 	row := roomRowOf(r)
 	row.Version = r.Version + 1
-	result := s.db.WithContext(ctx).Model(&roomRow{}).Where("id = ? AND version = ?", r.ID, r.Version).
-		Select("name", "benches", "per_bench", "learners", "adults", "equipment", "instruments", "things", "version").Updates(&row)
-	switch {
-	case errors.Is(result.Error, gorm.ErrDuplicatedKey):
-		return ErrTaken
-	case result.Error == nil && result.RowsAffected == 0:
-		return ErrChanged
-	}
-	return result.Error
+	return s.inTurn(ctx, "rooms", r.ID, func(in *School) error {
+		result := in.db.Model(&roomRow{}).Where("id = ? AND version = ?", r.ID, r.Version).
+			Select("name", "benches", "per_bench", "learners", "adults", "equipment", "instruments", "things", "version").Updates(&row)
+		switch {
+		case errors.Is(result.Error, gorm.ErrDuplicatedKey):
+			return ErrTaken
+		case result.Error == nil && result.RowsAffected == 0:
+			return ErrChanged
+		}
+		return result.Error
+	})
 }
 
 // Room returns one room, as it is when all works.

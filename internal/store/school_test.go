@@ -54,15 +54,20 @@ func TestAccountsAndLinks(t *testing.T) {
 	require.NoError(t, s.UseLink(ctx, "second", noon))
 	assert.ErrorIs(t, s.UseLink(ctx, "second", noon), store.ErrNotFound, "once")
 
-	require.NoError(t, db.Attempted(ctx, noon, noon.Add(-time.Hour), "k", "l"))
-	require.NoError(t, db.Attempted(ctx, noon.Add(2*time.Hour), noon.Add(time.Hour), "k"))
-	n, err := db.Attempts(ctx, "k", noon.Add(-time.Hour))
-	require.NoError(t, err)
-	assert.EqualValues(t, 1, n, "old attempts are forgotten")
+	attempt := func(at, old time.Time, keys ...string) store.Attempt {
+		t.Helper()
+		a, err := db.Attempt(ctx, at, old, keys...)
+		require.NoError(t, err)
+		return a
+	}
+	assert.Equal(t, []int64{1, 1}, attempt(noon, noon.Add(-time.Hour), "k", "l").Counts)
+	second := attempt(noon, noon.Add(-time.Hour), "k", "m")
+	assert.Equal(t, []int64{2, 1}, second.Counts)
+	require.NoError(t, db.TakeBack(ctx, second))
+	assert.Equal(t, []int64{2}, attempt(noon, noon.Add(-time.Hour), "k").Counts, "what was taken back does not count")
+	assert.Equal(t, []int64{1}, attempt(noon.Add(2*time.Hour), noon, "k").Counts, "old attempts are forgotten")
 	require.NoError(t, db.Forget(ctx, "k"))
-	n, err = db.Attempts(ctx, "k", time.Time{})
-	require.NoError(t, err)
-	assert.Zero(t, n)
+	assert.Equal(t, []int64{1}, attempt(noon.Add(2*time.Hour), noon, "k").Counts)
 }
 
 func TestClassesThereAndBack(t *testing.T) {

@@ -90,30 +90,3 @@ func TestSessionsOfAnAccount(t *testing.T) {
 	assert.Empty(t, list)
 	assert.Error(t, sessions.Commit("bad", []byte("no session"), now))
 }
-
-// Failed attempts are counted by what they were for, within their time, and
-// forgotten when somebody comes in.
-func TestAttempts(t *testing.T) {
-	ctx := context.Background()
-	s := storetest.Open(t)
-	now := time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
-	count := func(key string, since time.Time) int64 {
-		n, err := s.Attempts(ctx, key, since)
-		require.NoError(t, err)
-		return n
-	}
-	old, before := now.Add(-time.Hour), now.Add(-time.Second)
-	for i := range 3 {
-		require.NoError(t, s.Attempted(ctx, now.Add(time.Duration(i)*time.Minute), old, "name a", "from b"))
-	}
-	require.NoError(t, s.Attempted(ctx, now, old, "from b"))
-	assert.EqualValues(t, 3, count("name a", before))
-	assert.EqualValues(t, 4, count("from b", before))
-	assert.EqualValues(t, 1, count("name a", now.Add(90*time.Second)), "those before are not counted")
-	assert.Zero(t, count("name c", before))
-	require.NoError(t, s.Forget(ctx, "name a"))
-	assert.Zero(t, count("name a", before))
-	assert.EqualValues(t, 4, count("from b", before))
-	require.NoError(t, s.Attempted(ctx, now.Add(2*time.Hour), now.Add(time.Hour), "from b"))
-	assert.EqualValues(t, 1, count("from b", now.Add(-time.Hour)), "old ones are thrown away")
-}

@@ -3,8 +3,8 @@
 package store
 
 import (
+	"cmp"
 	"context"
-	"database/sql"
 	"embed"
 	"errors"
 	"fmt"
@@ -13,8 +13,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
-	"github.com/jackc/pgx/v5/pgxpool"
-	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/jackc/pgx/v5/pgconn"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -32,12 +31,12 @@ var (
 
 // A Store is a connection to the database.
 type Store struct {
-	url  string
-	pool *pgxpool.Pool
-	sql  *sql.DB
-	db   *gorm.DB // speaks for nobody; see as
+	url            string
+	reads, changes *opened
+	db             *gorm.DB // speaks for nobody; see as
 
 	dishes *dishCache
+	rows   *queues
 }
 
 // Open connects to the PostgreSQL at url. The connections are made as they
@@ -49,15 +48,17 @@ type Watcher = pgx.QueryTracer
 
 // OpenWatched is Open with somebody who is told of every statement.
 func OpenWatched(url string, watch Watcher) (*Store, error) {
-	pool, err := pool(url, watch)
-	if err != nil {
-		return nil, fmt.Errorf("connect to the database: %w", err)
+	s := &Store{url: url, rows: newQueues()}
+	var err, err2 error
+	s.reads, err = connect(url, reading, watch)
+	s.changes, err2 = connect(url, changing, watch)
+	if err := errors.Join(err, err2); err != nil {
+		return nil, errors.Join(fmt.Errorf("connect to the database: %w", err), s.Close())
 	}
-	s := &Store{url: url, pool: pool, sql: stdlib.OpenDBFromPool(pool)}
 	if s.dishes, err = lru.New[dishKey, Dish](keptDishes); err != nil {
-		return nil, err
+		return nil, errors.Join(err, s.Close())
 	}
-	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.sql}), &gorm.Config{
+	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.reads.sql}), &gorm.Config{
 		Logger: logger.NewSlogLogger(slog.Default(), logger.Config{
 			SlowThreshold: 200 * time.Millisecond, LogLevel: logger.Warn, IgnoreRecordNotFoundError: true,
 			ParameterizedQueries: true, // what people typed stays out of the log
@@ -77,14 +78,14 @@ func OpenWatched(url string, watch Watcher) (*Store, error) {
 // as returns the database as a school speaks to it.
 func (s *Store) as(school int64) *gorm.DB {
 	db := s.db.Session(&gorm.Session{NewDB: true})
-	db.Statement.ConnPool = pinned{s.sql, school}
+	db.Statement.ConnPool = pinned{s.reads.sql, s.changes.sql, school}
 	return db.Set(tenantKey, school).Session(&gorm.Session{})
 }
 
 // door returns the database as somebody speaks to it who has not signed in.
 func (s *Store) door(ctx context.Context) *gorm.DB {
 	db := s.db.Session(&gorm.Session{NewDB: true, Context: ctx})
-	db.Statement.ConnPool = pinned{s.sql, atTheDoor}
+	db.Statement.ConnPool = pinned{s.reads.sql, s.changes.sql, atTheDoor}
 	return db.Set(doorKey, true).Session(&gorm.Session{})
 }
 
@@ -98,6 +99,8 @@ type School struct {
 
 	db     *gorm.DB
 	dishes *dishCache
+	rows   *queues
+	inside bool // a transaction
 }
 
 type school struct {
@@ -143,7 +146,7 @@ func (s *Store) scope(row school) (*School, error) {
 	if err != nil {
 		return nil, fmt.Errorf("time zone of %s: %w", row.Name, err)
 	}
-	return &School{ID: row.ID, Name: row.Name, Location: loc, Demonstration: row.DemoDay != nil, db: s.as(row.ID), dishes: s.dishes}, nil
+	return &School{ID: row.ID, Name: row.Name, Location: loc, Demonstration: row.DemoDay != nil, db: s.as(row.ID), dishes: s.dishes, rows: s.rows}, nil
 }
 
 // Settings are what a school chooses about recipes and amounts. The zero
@@ -172,16 +175,43 @@ func (s *School) SaveSettings(ctx context.Context, settings Settings) error {
 
 // InTransaction runs f with a School whose changes are made all or not at all.
 func (s *School) InTransaction(ctx context.Context, f func(*School) error) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		inside := *s
-		inside.db = tx.Session(&gorm.Session{})
-		return f(&inside)
-	})
+	return translate(s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		in := *s
+		in.db, in.inside = tx.Session(&gorm.Session{}), true
+		return f(&in)
+	}))
+}
+
+// inTurn is InTransaction for a change of one row: those who change the same
+// row wait for each other before they take a connection, so that a row that is
+// held keeps nobody else from theirs.
+func (s *School) inTurn(ctx context.Context, table string, id int64, f func(*School) error) error {
+	if s.inside {
+		return s.InTransaction(ctx, f)
+	}
+	turn, cancel := context.WithTimeout(ctx, longestTurn)
+	defer cancel()
+	leave, ok := s.rows.enter(turn, fmt.Sprint(table, " ", id))
+	if !ok {
+		return cmp.Or(ctx.Err(), ErrBusy)
+	}
+	defer leave()
+	return s.InTransaction(ctx, f)
 }
 
 func translate(err error) error {
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	var fault *pgconn.PgError
+	switch {
+	case errors.Is(err, gorm.ErrRecordNotFound):
 		return ErrNotFound
+	case errors.As(err, &fault) && (fault.Code == lockNotAvailable || fault.Code == queryCanceled):
+		return fmt.Errorf("%w: %w", ErrBusy, err)
 	}
 	return err
 }
+
+// Codes of PostgreSQL, appendix A of its manual.
+const (
+	lockNotAvailable = "55P03"
+	queryCanceled    = "57014"
+)

@@ -177,7 +177,11 @@ func recovered(f *frame.Frame) func(http.Handler) http.Handler {
 	return func(next http.Handler) http.Handler {
 		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 			defer func() {
-				if fault := recover(); fault != nil && fault != http.ErrAbortHandler {
+				switch fault := recover(); fault {
+				case nil:
+				case http.ErrAbortHandler:
+					panic(fault) // the server ends the connection without a word
+				default:
 					slog.ErrorContext(r.Context(), "panic", "fault", fault, "stack", string(debug.Stack()), "request", middleware.GetReqID(r.Context()))
 					f.Panic(w, r)
 				}
