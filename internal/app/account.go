@@ -17,8 +17,9 @@ import (
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/semaphore"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
@@ -207,14 +208,14 @@ func (s *Site) Link(ctx context.Context, token string) (store.Account, error) {
 }
 
 // FollowLink sets the password of whoever has the link. It returns
-// fit.Problems where the password won't do.
+// problem.List where the password won't do.
 func (s *Site) FollowLink(ctx context.Context, token, password string) (store.Account, error) {
 	account, err := s.Link(ctx, token)
 	if err != nil {
 		return account, err
 	}
 	if err := passwordProblem(password, account); err != "" {
-		return account, fit.Problems{{Path: "password", Says: err}}
+		return account, problem.List{{Path: "password", Says: err}}
 	}
 	var hash string
 	if err := s.hashing.through(ctx, func() (err error) {
@@ -282,7 +283,7 @@ func (a *App) Invite(ctx context.Context, p Person) (store.Account, error) {
 	var f form
 	account := f.person(p)
 	if parsed, err := mail.ParseAddress(account.Email); err != nil || parsed.Address != account.Email || len(account.Email) > 200 {
-		f.add("email", "“%s” is not an address such as sam@quillhaven.example.", short(account.Email))
+		f.add("email", "“%s” is not an address such as sam@quillhaven.example.", words.Short(account.Email))
 	}
 	if f.problems != nil {
 		return account, f.problems
@@ -295,7 +296,7 @@ func (a *App) Invite(ctx context.Context, p Person) (store.Account, error) {
 		return a.note(ctx, in, store.Note{Did: "changed", About: "people", Says: account.Name + " was invited as " + account.Role.Name()})
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return account, fit.Problems{{Path: "email", Says: "Somebody with that address has an account already. Take another, or ask them to sign in."}}
+		return account, problem.List{{Path: "email", Says: "Somebody with that address has an account already. Take another, or ask them to sign in."}}
 	}
 	if err != nil {
 		return account, err

@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
@@ -49,7 +50,7 @@ func (a *App) Today() time.Time {
 type View struct {
 	store.Lesson
 	Larder   Larder
-	Problems fit.Problems
+	Problems problem.List
 	Core     lesson.Lesson
 	Fit      fit.Lesson
 	Plan     *fit.Plan

@@ -11,7 +11,7 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/class"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/demo/demotest"
 	"freshapron/internal/store"
 )
@@ -72,7 +72,7 @@ func (h house) trail() store.Note {
 // says asserts that an error is made of these problems, in any order.
 func says(t *testing.T, err error, want ...string) {
 	t.Helper()
-	var problems fit.Problems
+	var problems problem.List
 	require.ErrorAs(t, err, &problems)
 	var got []string
 	for _, p := range problems {

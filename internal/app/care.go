@@ -13,11 +13,12 @@ import (
 	"unicode/utf8"
 
 	"freshapron/internal/core/class"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/safety"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
@@ -107,7 +108,7 @@ func (a *App) SetTeams(ctx context.Context, id int64, version string, group map[
 			}
 			n, err := strconv.Atoi(strings.TrimSpace(group[p.ID]))
 			if err != nil || n < 1 || n > most {
-				return "", fit.Problems{{Path: "teams", Says: fmt.Sprintf("%s: “%s” is not the number of a group.", p.Name(), short(group[p.ID]))}}
+				return "", problem.List{{Path: "teams", Says: fmt.Sprintf("%s: “%s” is not the number of a group.", p.Name(), words.Short(group[p.ID]))}}
 			}
 			teams[n] = append(teams[n], p.ID)
 		}
@@ -484,7 +485,7 @@ func (a *App) EditSheet(ctx context.Context, c *Care, version string, edits []sa
 	for _, e := range edits {
 		for _, text := range []string{e.Hazard, e.Who, e.Done, e.Adult, e.Left} {
 			if utf8.RuneCountInString(text) > longest {
-				return fit.Problems{{Path: e.Key, Says: fmt.Sprintf("“%s” is longer than %d letters.", short(text), longest)}}
+				return problem.List{{Path: e.Key, Says: fmt.Sprintf("“%s” is longer than %d letters.", words.Short(text), longest)}}
 			}
 		}
 		if !strings.HasPrefix(e.Key, "own:") || e.Hazard != "" {
@@ -542,7 +543,7 @@ func (a *App) WriteDown(ctx context.Context, id int64, in Probing) (store.TempRe
 	var f form
 	r := store.TempReading{Lesson: l.ID, Bench: strings.TrimSpace(in.Bench), Kind: in.Kind, Food: in.Food, Simulated: in.Simulated, Who: Acting(ctx).Name, At: a.Now()}
 	if r.Celsius, err = strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(in.Celsius), ",", "."), 64); err != nil || !(r.Celsius > -60 && r.Celsius < 350) {
-		f.add("celsius", "“%s” is no temperature in °C between −60 and 350.", short(in.Celsius))
+		f.add("celsius", "“%s” is no temperature in °C between −60 and 350.", words.Short(in.Celsius))
 	}
 	if strings.TrimSpace(in.Seconds) != "" {
 		if r.Seconds = f.whole("seconds", "How long", in.Seconds); r.Seconds < 0 || r.Seconds > 86_400 {
@@ -591,7 +592,7 @@ func (a *App) Safe(ctx context.Context, v *View) (*lesson.Verdict, error) {
 		out.Light, out.Head, out.Says = lesson.Stop, "Out of date", "something has changed since the safety sheet was signed."
 	}
 	if unsafe > 0 {
-		out.Light, out.Head, out.Says = lesson.Stop, fmt.Sprintf("Not safe for %d", unsafe), "what their bench makes is not for them. "+capital(out.Says)
+		out.Light, out.Head, out.Says = lesson.Stop, fmt.Sprintf("Not safe for %d", unsafe), "what their bench makes is not for them. "+words.Capital(out.Says)
 	}
 	return out, nil
 }

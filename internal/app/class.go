@@ -11,10 +11,11 @@ import (
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/store"
 )
@@ -135,7 +136,7 @@ func (a *App) AddClass(ctx context.Context, in ClassForm) (int64, error) {
 
 func sameName(err error) error {
 	if errors.Is(err, store.ErrTaken) {
-		return fit.Problems{{Path: "name", Says: "There is a class with this name already."}}
+		return problem.List{{Path: "name", Says: "There is a class with this name already."}}
 	}
 	return err
 }
@@ -228,13 +229,13 @@ func (a *App) SaveLearner(ctx context.Context, in, id int64, f LearnerForm) erro
 	cells := []string{f.Code, f.Given, f.Family, f.Born, f.Level, f.Can, f.Allergies, f.Diet, f.Access, f.Notes}
 	for i := range cells {
 		if cells[i] = strings.TrimSpace(cells[i]); utf8.RuneCountInString(cells[i]) > longestNote {
-			return fit.Problems{{Path: "learner", Says: fmt.Sprintf("That is longer than %d letters.", longestNote)}}
+			return problem.List{{Path: "learner", Says: fmt.Sprintf("That is longer than %d letters.", longestNote)}}
 		}
 	}
 	columns := []roster.Column{roster.Code, roster.Given, roster.Family, roster.Born, roster.Level, roster.Can, roster.Allergy, roster.Diet, roster.Access, roster.Notes}
 	row := roster.Read([][]string{cells}, columns, false, v.Class.Name, a.Today())
 	if len(row) == 0 {
-		return fit.Problems{{Path: "learner", Says: "There is no name."}}
+		return problem.List{{Path: "learner", Says: "There is no name."}}
 	}
 	l := row[0].Learner
 	l.ID = id
@@ -244,7 +245,7 @@ func (a *App) SaveLearner(ctx context.Context, in, id int64, f LearnerForm) erro
 		}
 	}
 	if p := row[0].Problems; p != nil {
-		return fit.Problems{{Path: "learner", Says: capital(strings.Join(p, "; ")) + "."}}
+		return problem.List{{Path: "learner", Says: words.Capital(strings.Join(p, "; ")) + "."}}
 	}
 	return a.School.InTransaction(ctx, func(tx *store.School) error {
 		if err := tx.SaveLearners(ctx, in, []class.Learner{l}, nil); err != nil {
@@ -350,11 +351,6 @@ func (a *App) Export(ctx context.Context, id int64) (ClassView, [][]string, erro
 // mayBring reports whether whoever acts may bring learners into a class.
 func (a *App) mayBring(ctx context.Context, v ClassView) bool {
 	return v.Mine || May(ctx, staff.Govern)
-}
-
-func capital(s string) string {
-	r, n := utf8.DecodeRuneInString(s)
-	return strings.ToUpper(string(r)) + s[n:]
 }
 
 // Pairs deals a class into pairs by its rules, as a look at what they do.

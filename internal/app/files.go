@@ -10,6 +10,7 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/fit/verify"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 )
@@ -25,7 +26,7 @@ type BroughtFile struct {
 }
 
 // BringFile keeps a lesson file, and the plan that came along if it is not
-// empty. It returns fit.Problems that name what is wrong with either.
+// empty. It returns problem.List that name what is wrong with either.
 func (a *App) BringFile(ctx context.Context, name, lesson, plan string) (string, error) {
 	f := store.LessonFile{ID: uuid.NewString(), Name: strings.TrimSpace(name), Lesson: lesson, Plan: plan, CreatedAt: a.Now()}
 	l, _, err := parse(f)
@@ -52,13 +53,13 @@ func parse(f store.LessonFile) (fit.Lesson, *fit.Plan, error) {
 
 // named says of which of two files the problems are.
 func named(file string, err error) error {
-	var problems fit.Problems
+	var problems problem.List
 	if !errors.As(err, &problems) {
 		return err
 	}
-	out := make(fit.Problems, len(problems))
+	out := make(problem.List, len(problems))
 	for i, p := range problems {
-		out[i] = fit.Problem{Path: file, Says: fmt.Sprintf("%s: %s", p.Path, p.Says)}
+		out[i] = problem.Problem{Path: file, Says: fmt.Sprintf("%s: %s", p.Path, p.Says)}
 	}
 	return out
 }

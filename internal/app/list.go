@@ -11,9 +11,10 @@ import (
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/formats/table"
 	"freshapron/internal/store"
@@ -25,7 +26,7 @@ import (
 func (a *App) BringList(ctx context.Context, data []byte, class int64) (string, error) {
 	rows, err := table.Read(data)
 	if err != nil {
-		return "", fit.Problems{{Path: "list", Says: capital(err.Error()) + "."}}
+		return "", problem.List{{Path: "list", Says: words.Capital(err.Error()) + "."}}
 	}
 	if class != 0 {
 		if v, err := a.class(ctx, class); err != nil {
@@ -246,7 +247,7 @@ func (a *App) MendList(ctx context.Context, id string, columns []string, inClass
 }
 
 // TakeList brings a list in, all of it or nothing, and calls done with how
-// many learners are written. It returns fit.Problems where a row is faulty.
+// many learners are written. It returns problem.List where a row is faulty.
 func (a *App) TakeList(ctx context.Context, id string, done func(n, of int)) (Preview, error) {
 	var p Preview
 	err := a.School.InTransaction(ctx, func(tx *store.School) (err error) {
@@ -255,7 +256,7 @@ func (a *App) TakeList(ctx context.Context, id string, done func(n, of int)) (Pr
 			return err
 		}
 		if p.Faulty > 0 {
-			return fit.Problems{{Path: "list", Says: fmt.Sprintf("%d rows can’t be taken as they stand.", p.Faulty)}}
+			return problem.List{{Path: "list", Says: fmt.Sprintf("%d rows can’t be taken as they stand.", p.Faulty)}}
 		}
 		to := map[int64][]class.Learner{}
 		var order []int64

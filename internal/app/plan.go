@@ -12,10 +12,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
@@ -44,10 +47,10 @@ func (a *App) compare(ctx context.Context, v *View) (*Effect, error) {
 }
 
 // Decide makes changes to a lesson's plan and saves them. It returns
-// fit.Problems where the lesson does not allow them.
+// problem.List where the lesson does not allow them.
 func (a *App) Decide(ctx context.Context, id int64, version string, changes ...rescue.Change) error {
 	if slices.ContainsFunc(changes, func(c rescue.Change) bool { return c.Kind == rescue.TwoLessons }) {
-		return fit.Problems{{Path: "change", Says: "Choose when the second lesson is."}}
+		return problem.List{{Path: "change", Says: "Choose when the second lesson is."}}
 	}
 	l, err := a.at(ctx, id, version)
 	if err != nil {
@@ -77,12 +80,12 @@ func decided(l store.Lesson, larder Larder, changes []rescue.Change) (store.Less
 	core := l.Plan(larder.tables())
 	base := core.Fit()
 	changed, err := core.With(changes...)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		return l, "", problems
 	case err != nil:
-		return l, "", fit.Problems{{Path: "change", Says: err.Error()}}
+		return l, "", problem.List{{Path: "change", Says: err.Error()}}
 	}
 	l.GroupSize, l.Each, l.Changes = changed.GroupSize, changed.Each, changed.Changes
 	var did []string
@@ -111,7 +114,7 @@ func (a *App) Withdraw(ctx context.Context, id int64, version string, at int) er
 		return store.ErrChanged
 	}
 	if l.Changes[at].Kind == rescue.TwoLessons {
-		return fit.Problems{{Path: "change", Says: "Two lessons are made one again by undoing, or by taking the second away."}}
+		return problem.List{{Path: "change", Says: "Two lessons are made one again by undoing, or by taking the second away."}}
 	}
 	larder, err := a.Larder(ctx)
 	if err != nil {
@@ -136,7 +139,7 @@ func (a *App) Undo(ctx context.Context, id int64, version string) error {
 type SecondRequest struct{ Date, Period string }
 
 // Split makes two lessons of one: this one stops after the step, and another
-// goes on from there. It returns fit.Problems where the dish does not keep
+// goes on from there. It returns problem.List where the dish does not keep
 // until then.
 func (a *App) Split(ctx context.Context, id int64, version string, c rescue.Change, when SecondRequest) error {
 	l, err := a.at(ctx, id, version)
@@ -155,7 +158,7 @@ func (a *App) Split(ctx context.Context, id int64, version string, c rescue.Chan
 	period := choose(&f, "period", "a period for the second lesson", when.Period, periods, func(p store.Period) int64 { return p.ID })
 	date, err := time.Parse(time.DateOnly, when.Date)
 	if err != nil {
-		f.add("date", "“%s” is not a date such as 2026-11-26.", short(when.Date))
+		f.add("date", "“%s” is not a date such as 2026-11-26.", words.Short(when.Date))
 	}
 	if f.problems != nil {
 		return f.problems
@@ -172,11 +175,11 @@ func (a *App) Split(ctx context.Context, id int64, version string, c rescue.Chan
 	}
 	second.Date, second.Period, second.Follows, second.Demo, second.Spare = date, period, l.ID, 0, 0
 	if between := a.between(first, second); between <= 0 {
-		return fit.Problems{{Path: "date", Says: "The second lesson must come after the first."}}
+		return problem.List{{Path: "date", Says: "The second lesson must come after the first."}}
 	} else if _, hold := first.Plan(larder.tables()).Half(); hold == nil {
-		return fit.Problems{{Path: "change", Says: "The recipe does not say how long the dish keeps after that step."}}
+		return problem.List{{Path: "change", Says: "The recipe does not say how long the dish keeps after that step."}}
 	} else if ok, says := lesson.Keeps(*hold, between); !ok {
-		return fit.Problems{{Path: "date", Says: says}}
+		return problem.List{{Path: "date", Says: says}}
 	}
 	return a.School.InTransaction(ctx, func(in *store.School) error {
 		if err := in.ChangeLesson(ctx, first, did); err != nil {
@@ -190,7 +193,7 @@ func (a *App) Split(ctx context.Context, id int64, version string, c rescue.Chan
 // between returns the minutes from the end of one lesson to the start of
 // another, by the school's clocks: a change to summer time counts.
 func (a *App) between(first, second store.Lesson) int64 {
-	at := func(l store.Lesson, c fit.Clock) time.Time {
+	at := func(l store.Lesson, c clock.Time) time.Time {
 		return time.Date(l.Date.Year(), l.Date.Month(), l.Date.Day(), int(c)/60, int(c)%60, 0, 0, a.School.Location)
 	}
 	return int64(at(second, second.Period.Start).Sub(at(first, first.Period.End)).Minutes())
@@ -323,7 +326,7 @@ var (
 )
 
 // ReadChange turns a request into a change of a lesson that begins at start.
-func ReadChange(start fit.Clock, r ChangeRequest) (rescue.Change, error) {
+func ReadChange(start clock.Time, r ChangeRequest) (rescue.Change, error) {
 	var f form
 	c := rescue.Change{
 		Kind: rescue.Kind(r.Kind), Group: r.Group, Dish: r.Dish, Step: r.Step, Equipment: r.Equipment, Unit: r.Unit,
@@ -333,13 +336,13 @@ func ReadChange(start fit.Clock, r ChangeRequest) (rescue.Change, error) {
 	}
 	switch {
 	case r.Clock != "":
-		clock, err := fit.TypedClock(r.Clock)
+		at, err := clock.Typed(r.Clock)
 		if err != nil {
-			f.add("clock", "“%s” is no time of day such as 10:05.", short(r.Clock))
-		} else if clock < start {
-			f.add("clock", "%s is before the door opens, at %s.", clock, start)
+			f.add("clock", "“%s” is no time of day such as 10:05.", words.Short(r.Clock))
+		} else if at < start {
+			f.add("clock", "%s is before the door opens, at %s.", at, start)
 		}
-		c.At = exact.Int(int64(clock - start))
+		c.At = exact.Int(int64(at - start))
 	case r.At != "":
 		c.At = f.minutes("at", "Minute", r.At)
 	}

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/app"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
@@ -19,7 +19,7 @@ import (
 )
 
 func TestChangesInWords(t *testing.T) {
-	const door = fit.Clock(9 * 60)
+	const door = clock.Time(9 * 60)
 	for _, c := range []struct {
 		in   app.ChangeRequest
 		want rescue.Change

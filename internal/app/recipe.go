@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/core/shelf"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
@@ -321,7 +322,7 @@ func (a *App) SetAside(ctx context.Context, id int64, key, reason string) error 
 	return a.change(ctx, id, func(d store.Dish, _ Larder) (store.Dish, error) {
 		d.SetAside = slices.DeleteFunc(slices.Clone(d.SetAside), func(s recipe.Aside) bool { return s.Key == key })
 		if reason = strings.TrimSpace(reason); reason != "" {
-			d.SetAside = append(d.SetAside, recipe.Aside{Key: key, Reason: short(reason)})
+			d.SetAside = append(d.SetAside, recipe.Aside{Key: key, Reason: words.Short(reason)})
 		}
 		return d, nil
 	})
@@ -341,7 +342,7 @@ func (a *App) Duplicate(ctx context.Context, id int64, level, form string) (int6
 		if family = d.Family; family == 0 {
 			family = d.ID
 		}
-		copied.Level = short(level)
+		copied.Level = words.Short(level)
 	} else {
 		copied.Title = "Copy of " + copied.Title
 	}
@@ -373,7 +374,7 @@ func (a *App) Import(ctx context.Context, list []recipe.Recipe, done func(n int,
 		for n, r := range list {
 			id, err := in.CreateDish(ctx, r, store.Draft, 0, "")
 			if err != nil {
-				return fmt.Errorf("recipe %d, %s: %w", n+1, short(r.Title), err)
+				return fmt.Errorf("recipe %d, %s: %w", n+1, words.Short(r.Title), err)
 			}
 			done(n+1, id)
 		}

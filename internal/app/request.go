@@ -10,7 +10,9 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/term"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
@@ -36,16 +38,16 @@ func RequestOf(l store.Lesson) Request {
 }
 
 // form collects what is wrong with a request, by field.
-type form struct{ problems fit.Problems }
+type form struct{ problems problem.List }
 
 func (f *form) add(field, format string, args ...any) {
-	f.problems = append(f.problems, fit.Problem{Path: field, Says: fmt.Sprintf(format, args...)})
+	f.problems = append(f.problems, problem.Problem{Path: field, Says: fmt.Sprintf(format, args...)})
 }
 
 func (f *form) whole(field, what, text string) int {
 	n, err := strconv.Atoi(strings.TrimSpace(text))
 	if err != nil {
-		f.add(field, "%s: “%s” is not a whole number.", what, short(text))
+		f.add(field, "%s: “%s” is not a whole number.", what, words.Short(text))
 	}
 	return n
 }
@@ -53,20 +55,11 @@ func (f *form) whole(field, what, text string) int {
 func (f *form) minutes(field, what, text string) exact.Number {
 	n, err := exact.Parse(strings.ReplaceAll(strings.TrimSpace(text), ",", "."))
 	if err != nil {
-		f.add(field, "%s: “%s” is not a number of minutes.", what, short(text))
+		f.add(field, "%s: “%s” is not a number of minutes.", what, words.Short(text))
 	} else if n.Sign() < 0 {
 		f.add(field, "%s: minutes can’t be less than 0.", what)
 	}
 	return n
-}
-
-// short keeps a sentence readable whatever was typed.
-func short(text string) string {
-	const most = 40
-	if utf8.RuneCountInString(text) <= most {
-		return text
-	}
-	return string([]rune(text)[:most]) + "…"
 }
 
 // choose finds what was chosen by its id.
@@ -100,7 +93,7 @@ func (a *App) read(ctx context.Context, r Request, l store.Lesson) (store.Lesson
 	l.Room = choose(&f, "room", "a room", r.Room, c.Rooms, func(r store.Room) int64 { return r.ID })
 	l.GroupSize = f.whole("group_size", "Learners in a group", r.GroupSize)
 	if l.Date, err = time.Parse(time.DateOnly, r.Date); err != nil {
-		f.add("date", "“%s” is not a date such as 2026-11-26.", short(r.Date))
+		f.add("date", "“%s” is not a date such as 2026-11-26.", words.Short(r.Date))
 	} else if y := l.Date.Year(); y < 2000 || y > 2100 {
 		f.add("date", "The year %d is too far away.", y)
 	}

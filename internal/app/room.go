@@ -14,7 +14,9 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/room"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
@@ -86,7 +88,7 @@ func (f *form) rows(field, what, text string, parts int) [][]string {
 		}
 		switch {
 		case len(row) != parts || row[0] == "":
-			f.add(field, "%s, line %d: “%s” has not the %d parts that it needs, with semicolons between.", what, i+1, short(l), parts)
+			f.add(field, "%s, line %d: “%s” has not the %d parts that it needs, with semicolons between.", what, i+1, words.Short(l), parts)
 		case utf8.RuneCountInString(l) > 3*longestName:
 			f.add(field, "%s, line %d is too long.", what, i+1)
 		case len(out) == mostLines:
@@ -102,7 +104,7 @@ func (f *form) rows(field, what, text string, parts int) [][]string {
 func (f *form) between(field, what, text string, least, most int) int {
 	n, err := strconv.Atoi(strings.TrimSpace(text))
 	if err != nil || n < least || n > most {
-		f.add(field, "%s: “%s” is not a whole number from %d to %d.", what, short(text), least, most)
+		f.add(field, "%s: “%s” is not a whole number from %d to %d.", what, words.Short(text), least, most)
 	}
 	return n
 }
@@ -110,7 +112,7 @@ func (f *form) between(field, what, text string, least, most int) int {
 func (f *form) positive(field, what, text string) exact.Number {
 	n, err := exact.Parse(strings.ReplaceAll(strings.TrimSpace(text), ",", "."))
 	if err != nil || n.Sign() <= 0 {
-		f.add(field, "%s: “%s” is not a number over 0.", what, short(text))
+		f.add(field, "%s: “%s” is not a number over 0.", what, words.Short(text))
 	}
 	return n
 }
@@ -127,7 +129,7 @@ func (f *form) room(in RoomForm, r store.Room) store.Room {
 	seen := map[string]bool{}
 	once := func(field, name string) {
 		if seen[strings.ToLower(name)] {
-			f.add(field, "“%s” is there twice.", short(name))
+			f.add(field, "“%s” is there twice.", words.Short(name))
 		}
 		seen[strings.ToLower(name)] = true
 	}
@@ -135,10 +137,10 @@ func (f *form) room(in RoomForm, r store.Room) store.Room {
 		once("ovens", row[0])
 		hot, err := strconv.Atoi(row[3])
 		if err != nil || hot < -60 || hot > 60 {
-			f.add("ovens", "%s: “%s” is not how many °C it runs hot, from −60 to 60.", row[0], short(row[3]))
+			f.add("ovens", "%s: “%s” is not how many °C it runs hot, from −60 to 60.", row[0], words.Short(row[3]))
 		}
 		if row[2] != "fan" && row[2] != "still" {
-			f.add("ovens", "%s: “%s” is neither fan nor still.", row[0], short(row[2]))
+			f.add("ovens", "%s: “%s” is neither fan nor still.", row[0], words.Short(row[2]))
 		}
 		oven.Units = append(oven.Units, fit.Unit{Name: row[0], Places: f.between("ovens", row[0]+", shelves", row[1], 1, 10)})
 		r.Ovens[row[0]] = measure.Oven{Fan: row[2] == "fan", RunsHot: exact.Int(int64(hot))}
@@ -157,7 +159,7 @@ func (f *form) room(in RoomForm, r store.Room) store.Room {
 		once("shared", row[1])
 		id := strings.ToLower(row[0])
 		if id == "oven" || slices.ContainsFunc(r.Equipment, func(e fit.Equipment) bool { return e.ID == id && e.PerStation }) {
-			f.add("shared", "“%s” has its own place on this form.", short(row[0]))
+			f.add("shared", "“%s” has its own place on this form.", words.Short(row[0]))
 			continue
 		}
 		at := slices.IndexFunc(r.Equipment, func(e fit.Equipment) bool { return e.ID == id })
@@ -227,7 +229,7 @@ func (a *App) roomAt(ctx context.Context, id int64, version string) (store.Room,
 
 func sameRoom(err error) error {
 	if errors.Is(err, store.ErrTaken) {
-		return fit.Problems{{Path: "name", Says: "There is a room with this name already."}}
+		return problem.List{{Path: "name", Says: "There is a room with this name already."}}
 	}
 	return err
 }
@@ -261,7 +263,7 @@ func (a *App) MoveFloor(ctx context.Context, id int64, version string, floor roo
 		return err
 	}
 	if says := floor.Check(); says != nil {
-		return fit.Problems{{Path: "floor", Says: strings.Join(says, " ")}}
+		return problem.List{{Path: "floor", Says: strings.Join(says, " ")}}
 	}
 	r.Things.Floor = floor
 	return a.School.ChangeRoom(ctx, r)
@@ -292,7 +294,7 @@ func (a *App) AddOutage(ctx context.Context, id int64, in OutageForm) (int64, er
 	}
 	if strings.TrimSpace(in.Until) != "" {
 		if o.Last, err = time.Parse(time.DateOnly, in.Until); err != nil || o.Last.Before(o.First) {
-			f.add("until", "“%s” is not a date from today on, such as %s.", short(in.Until), o.First.Format(time.DateOnly))
+			f.add("until", "“%s” is not a date from today on, such as %s.", words.Short(in.Until), o.First.Format(time.DateOnly))
 		}
 	}
 	already, err := a.School.Outages(ctx, a.Today(), id)

@@ -11,15 +11,17 @@ import (
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/safety"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
 
 // TakeRegion takes a table of temperatures and times as it ships.
 func (a *App) TakeRegion(ctx context.Context, id string) error {
 	if !slices.ContainsFunc(safety.Regions, func(r safety.Region) bool { return r.ID == id }) {
-		return fit.Problems{{Path: "region", Says: "Choose a table."}}
+		return problem.List{{Path: "region", Says: "Choose a table."}}
 	}
 	return a.saveTables(ctx, "took the table of temperatures that ships for "+safety.RegionOf(id).Name, func(s store.Settings) store.Settings { return s.WithRegion(safety.RegionOf(id)) })
 }
@@ -62,7 +64,7 @@ func (a *App) SaveRegion(ctx context.Context, in RegionForm) error {
 	celsius := func(field, what, text string) float64 {
 		v, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(text), ",", "."), 64)
 		if err != nil || !(v >= -30 && v <= 120) {
-			f.add(field, "%s: “%s” is no temperature from −30 to 120 °C.", what, short(text))
+			f.add(field, "%s: “%s” is no temperature from −30 to 120 °C.", what, words.Short(text))
 			return math.NaN() // of which nothing more is said
 		}
 		return v
@@ -106,11 +108,11 @@ func (a *App) SaveWho(ctx context.Context, text string) error {
 		r.Level = level
 		switch {
 		case !slices.Contains(recipe.Dangers, r.Danger):
-			f.add("who", "“%s” is none of: %s.", short(row[0]), dangerList())
+			f.add("who", "“%s” is none of: %s.", words.Short(row[0]), dangerList())
 		case !ok:
-			f.add("who", "“%s” is no level: starting, practised, sure, or nothing.", short(row[2]))
+			f.add("who", "“%s” is no level: starting, practised, sure, or nothing.", words.Short(row[2]))
 		case r.Adult != fit.Watches && r.Adult != fit.Does:
-			f.add("who", "“%s” is neither watches nor does.", short(row[3]))
+			f.add("who", "“%s” is neither watches nor does.", words.Short(row[3]))
 		}
 		rules = append(rules, r)
 	}
@@ -157,7 +159,7 @@ func (a *App) AddWay(ctx context.Context, in WayForm) error {
 	if strings.TrimSpace(in.Times) != "" {
 		v, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(in.Times), ",", "."), 64)
 		if err != nil || !(v >= 0.05 && v <= 10) {
-			f.add("times", "“%s” is not how many times as long it takes, from 0.05 to 10.", short(in.Times))
+			f.add("times", "“%s” is not how many times as long it takes, from 0.05 to 10.", words.Short(in.Times))
 		}
 		w.Times = v
 	}

@@ -10,8 +10,10 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/term"
+	"freshapron/internal/core/words"
 	"freshapron/internal/formats/timetable"
 	"freshapron/internal/store"
 )
@@ -119,10 +121,10 @@ func (a *App) AddTerm(ctx context.Context, in TermForm) error {
 	}
 	var err error
 	if s.First, err = time.Parse(time.DateOnly, in.First); err != nil {
-		f.add("term", "“%s” is not a date such as 2026-09-01.", short(in.First))
+		f.add("term", "“%s” is not a date such as 2026-09-01.", words.Short(in.First))
 	}
 	if s.Last, err = time.Parse(time.DateOnly, in.Last); err != nil {
-		f.add("term", "“%s” is not a date such as 2026-12-18.", short(in.Last))
+		f.add("term", "“%s” is not a date such as 2026-12-18.", words.Short(in.Last))
 	}
 	if f.problems == nil && s.Last.Before(s.First) {
 		f.add("term", "%s ends before it begins.", s.Name)
@@ -148,11 +150,11 @@ func (a *App) SavePeriod(ctx context.Context, in PeriodForm) error {
 		f.add("period", "Give the period a name of at most %d letters.", longestName)
 	}
 	var err error
-	if p.Start, err = fit.TypedClock(in.Start); err != nil {
-		f.add("period", "“%s” is no time of day such as 10:05.", short(in.Start))
+	if p.Start, err = clock.Typed(in.Start); err != nil {
+		f.add("period", "“%s” is no time of day such as 10:05.", words.Short(in.Start))
 	}
-	if p.End, err = fit.TypedClock(in.End); err != nil {
-		f.add("period", "“%s” is no time of day such as 11:10.", short(in.End))
+	if p.End, err = clock.Typed(in.End); err != nil {
+		f.add("period", "“%s” is no time of day such as 11:10.", words.Short(in.End))
 	}
 	if f.problems == nil && p.End <= p.Start {
 		f.add("period", "%s ends before it begins.", p.Name)
@@ -185,12 +187,12 @@ func (a *App) SavePeriod(ctx context.Context, in PeriodForm) error {
 		return fits(ctx, tx)
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return fit.Problems{{Path: "period", Says: "There is a period with this name already."}}
+		return problem.List{{Path: "period", Says: "There is a period with this name already."}}
 	}
 	return err
 }
 
-// fits returns fit.Problems where the timetable can't be as it stands.
+// fits returns problem.List where the timetable can't be as it stands.
 func fits(ctx context.Context, tx *store.School) error {
 	t, err := timetableOf(ctx, tx)
 	if err != nil {
@@ -202,7 +204,7 @@ func fits(ctx context.Context, tx *store.School) error {
 		if len(wrong) > few {
 			says += fmt.Sprintf("; and %d more", len(wrong)-few)
 		}
-		return fit.Problems{{Path: "timetable", Says: says + ". Nothing was saved."}}
+		return problem.List{{Path: "timetable", Says: says + ". Nothing was saved."}}
 	}
 	return nil
 }
@@ -231,7 +233,7 @@ func (a *App) AddSlot(ctx context.Context, in SlotForm) error {
 	}
 	s := term.Slot{Class: c.ID, Room: r.ID, Period: p.ID, Day: term.Weekday(day)}
 	if there, wrong := t.there(s); wrong != "" {
-		return fit.Problems{{Path: "slot", Says: capital(wrong) + "."}}
+		return problem.List{{Path: "slot", Says: words.Capital(wrong) + "."}}
 	} else if there {
 		return nil
 	}
@@ -287,7 +289,7 @@ func (a *App) BringTimetable(ctx context.Context, data []byte) (string, error) {
 			if len(problems) > few {
 				more = fmt.Sprintf("; and %d more", len(problems)-few)
 			}
-			return fit.Problems{{Path: "timetable", Says: "Nothing was brought in. " + capital(strings.Join(problems[:min(few, len(problems))], "; ")) + more + "."}}
+			return problem.List{{Path: "timetable", Says: "Nothing was brought in. " + words.Capital(strings.Join(problems[:min(few, len(problems))], "; ")) + more + "."}}
 		}
 		if err := tx.AddSlots(ctx, slots); err != nil {
 			return err
@@ -344,11 +346,11 @@ func (t Timetable) slot(e timetable.Entry) (s term.Slot, wrong string) {
 	}
 	switch {
 	case s.Class == 0:
-		wrong = fmt.Sprintf("there is no class “%s”", short(e.Class))
+		wrong = fmt.Sprintf("there is no class “%s”", words.Short(e.Class))
 	case s.Room == 0:
-		wrong = fmt.Sprintf("there is no room “%s”", short(e.Room))
+		wrong = fmt.Sprintf("there is no room “%s”", words.Short(e.Room))
 	case s.Period == 0 && !e.Timed:
-		wrong = fmt.Sprintf("there is no period “%s”", short(e.Period))
+		wrong = fmt.Sprintf("there is no period “%s”", words.Short(e.Period))
 	}
 	return s, wrong
 }

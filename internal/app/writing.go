@@ -10,8 +10,9 @@ import (
 
 	"github.com/google/uuid"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/words"
 	"freshapron/internal/formats/recipetext"
 	"freshapron/internal/store"
 )
@@ -70,7 +71,7 @@ func FormOf(r recipe.Recipe, l Larder) RecipeForm {
 type Written struct {
 	Recipe   recipe.Recipe
 	Takes    []recipe.Taking
-	Problems fit.Problems // by the name of the field
+	Problems problem.List // by the name of the field
 	Findings []recipe.Finding
 }
 
@@ -109,7 +110,7 @@ func (f RecipeForm) Read(l Larder) Written {
 	if tin := clean(f.Tin); tin != "" {
 		t, ok := recipetext.ParseTin(tin)
 		if r.Tin = t; !ok {
-			in.add("tin", "“%s” is no tin with a size; write for instance “sandwich tin, 18 cm across” or “oven dish, 18 × 13 cm”.", short(tin))
+			in.add("tin", "“%s” is no tin with a size; write for instance “sandwich tin, 18 cm across” or “oven dish, 18 × 13 cm”.", words.Short(tin))
 		}
 	}
 	if n := strings.Count(f.Ingredients, "\n"); n > maxLines {
@@ -120,7 +121,7 @@ func (f RecipeForm) Read(l Larder) Written {
 	for _, t := range w.Takes {
 		r.Ingredients = append(r.Ingredients, t.Ingredient)
 		for _, p := range t.Reading.Problems {
-			in.add("ingredients", "“%s”: %s.", short(t.Reading.Line), p)
+			in.add("ingredients", "“%s”: %s.", words.Short(t.Reading.Line), p)
 		}
 	}
 	r.Equipment, r.Checks, r.Leftover = lines(f.Equipment), lines(f.Checks), lines(f.Leftover)
@@ -135,12 +136,12 @@ func (f RecipeForm) Read(l Larder) Written {
 
 // placed keeps of a recipe's problems those that the form has not named
 // already in its own words.
-func placed(err error) fit.Problems {
-	var problems fit.Problems
+func placed(err error) problem.List {
+	var problems problem.List
 	if !errors.As(err, &problems) {
 		return nil
 	}
-	return slices.DeleteFunc(problems, func(p fit.Problem) bool { return p.Path == "title" || p.Path == "yield" || p.Path == "each" })
+	return slices.DeleteFunc(problems, func(p problem.Problem) bool { return p.Path == "title" || p.Path == "yield" || p.Path == "each" })
 }
 
 func (f *form) count(field, what, text string, most int) int {
@@ -171,7 +172,7 @@ func (f *form) steps(rows []StepForm, r *recipe.Recipe) {
 			f.add(field+".text", "The text has %d letters; %d are the most.", len([]rune(row.Text)), maxText)
 		}
 		for _, p := range recipe.ParseTiming(row.Timing, &s) {
-			f.add(field+".timing", "%s.", capitalize(p.Says))
+			f.add(field+".timing", "%s.", words.Capital(p.Says))
 		}
 		if s.Title = clean(row.Title); s.Title == "" {
 			s.Title = recipe.InferStep(s.Text).Title
@@ -187,14 +188,6 @@ func (f *form) steps(rows []StepForm, r *recipe.Recipe) {
 		taken[s.ID] = true
 		r.Steps = append(r.Steps, s)
 	}
-}
-
-func capitalize(s string) string {
-	if s == "" {
-		return s
-	}
-	r := []rune(s)
-	return strings.ToUpper(string(r[0])) + string(r[1:])
 }
 
 // clean folds white space and drops control characters.
@@ -340,7 +333,7 @@ func (a *App) Publish(ctx context.Context, id string, status store.Status, over 
 	}
 	problems := w.Problems
 	if status == store.Draft { // a draft may have any fault but having no name
-		problems = slices.DeleteFunc(slices.Clone(problems), func(p fit.Problem) bool { return p.Path != "title" })
+		problems = slices.DeleteFunc(slices.Clone(problems), func(p problem.Problem) bool { return p.Path != "title" })
 	}
 	if len(problems) > 0 {
 		return 0, problems

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
@@ -95,25 +96,25 @@ func ovenNames(r lesson.Room) []string {
 // A Period of the school day.
 type Period struct {
 	Name       string
-	Start, End fit.Clock
+	Start, End clock.Time
 }
 
 // Periods are those of a senior day.
 func Periods() []Period {
 	return []Period{
-		{"Period 1", clock("08:55"), clock("10:00")},
-		{"Period 2", clock("10:05"), clock("11:10")},
-		{"Period 3", clock("11:30"), clock("12:35")},
-		{"Period 4", clock("13:20"), clock("14:25")},
-		{"Period 5", clock("14:30"), clock("15:35")},
-		{"Double 1 and 2", clock("08:55"), clock("11:05")},
-		{"Double 4 and 5", clock("13:20"), clock("15:30")},
-		{"Junior afternoon", clock("13:10"), clock("14:25")},
+		{"Period 1", at("08:55"), at("10:00")},
+		{"Period 2", at("10:05"), at("11:10")},
+		{"Period 3", at("11:30"), at("12:35")},
+		{"Period 4", at("13:20"), at("14:25")},
+		{"Period 5", at("14:30"), at("15:35")},
+		{"Double 1 and 2", at("08:55"), at("11:05")},
+		{"Double 4 and 5", at("13:20"), at("15:30")},
+		{"Junior afternoon", at("13:10"), at("14:25")},
 	}
 }
 
-func clock(s string) fit.Clock {
-	c, err := fit.ParseClock(s)
+func at(s string) clock.Time {
+	c, err := clock.Parse(s)
 	if err != nil {
 		panic(err)
 	}

@@ -7,7 +7,7 @@ import (
 
 	"gorm.io/gorm"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
 )
 
@@ -67,7 +67,7 @@ func (s *School) Periods(ctx context.Context) ([]Period, error) {
 }
 
 func (row periodRow) period() Period {
-	return Period{ID: row.ID, Name: row.Name, Start: fit.Clock(row.Starts), End: fit.Clock(row.Ends), Days: term.Days(row.Days)}
+	return Period{ID: row.ID, Name: row.Name, Start: clock.Time(row.Starts), End: clock.Time(row.Ends), Days: term.Days(row.Days)}
 }
 
 // A Term with its identity; days off, too.

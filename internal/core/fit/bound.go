@@ -6,7 +6,7 @@ import "slices"
 // longest way through the rules "after" from the door, with the breaks and
 // with ovens that heat up, and with nobody else in the room; or the time that
 // the group's cooks need for all the work that comes before.
-func (p *problem) heads() []int {
+func (p *instance) heads() []int {
 	heads := make([]int, len(p.tasks))
 	order := p.topological()
 	earlier := p.related(order, func(t *task) []link { return t.before })
@@ -43,7 +43,7 @@ func (p *problem) heads() []int {
 
 // tails returns for each task the least time from its start to the end of
 // the last task of its group that waits for it.
-func (p *problem) tails() []int {
+func (p *instance) tails() []int {
 	tails := make([]int, len(p.tasks))
 	order := p.topological()
 	slices.Reverse(order)
@@ -64,7 +64,7 @@ func (p *problem) tails() []int {
 }
 
 // topological returns the tasks with each after all that it waits for.
-func (p *problem) topological() []int {
+func (p *instance) topological() []int {
 	order := make([]int, 0, len(p.tasks))
 	waiting := make([]int, len(p.tasks))
 	for n := range p.tasks {
@@ -96,7 +96,7 @@ func (s set) join(o set) {
 
 // related returns for each task all tasks that the links lead to, one after
 // another. Along the order each task comes after those its links lead to.
-func (p *problem) related(order []int, links func(*task) []link) []set {
+func (p *instance) related(order []int, links func(*task) []link) []set {
 	place, most := make([]int, len(p.tasks)), 0
 	for _, tasks := range p.byGroup {
 		for i, n := range tasks {
@@ -119,7 +119,7 @@ func (p *problem) related(order []int, links func(*task) []link) []set {
 
 // busy returns the least seconds for which all cooks of the group together
 // are at work on the tasks.
-func (p *problem) busy(group int, tasks set) int {
+func (p *instance) busy(group int, tasks set) int {
 	sum := 0
 	for i, n := range p.byGroup[group] {
 		if tasks[i/64]>>(i%64)&1 == 1 {
@@ -138,7 +138,7 @@ type load struct {
 
 // costBound returns a cost that no valid plan of the given groups can go
 // under: the finish of all, and the sum of what each could do alone.
-func (p *problem) costBound(groups []int) cost {
+func (p *instance) costBound(groups []int) cost {
 	c := cost{finish: p.lowerBound(groups)}
 	alone := make([]int, len(p.byGroup))
 	for _, g := range groups {
@@ -160,7 +160,7 @@ func (p *problem) costBound(groups []int) cost {
 //     least q to go, h + (their sum over the capacity) + q. Work parts are
 //     measured in time outside the breaks,
 //   - the queues of groups at the same step (queueBound).
-func (p *problem) lowerBound(groups []int) int {
+func (p *instance) lowerBound(groups []int) int {
 	heads, tails := p.heads(), p.tails()
 	bound, queues := p.queueBound(groups, heads, tails)
 	bound = max(bound, queues.energyBound())
@@ -190,7 +190,7 @@ func (p *problem) lowerBound(groups []int) int {
 	return bound
 }
 
-func (p *problem) places(equipment int) int {
+func (p *instance) places(equipment int) int {
 	n := 0
 	for _, u := range p.lesson.Equipment[equipment].Units {
 		n += u.Places
@@ -200,7 +200,7 @@ func (p *problem) places(equipment int) int {
 
 // energy returns the bound that one resource gives. With work set, the loads
 // can't run in the breaks.
-func (p *problem) energy(loads []load, capacity int, work bool) int {
+func (p *instance) energy(loads []load, capacity int, work bool) int {
 	if capacity == 0 {
 		return 0
 	}
@@ -231,7 +231,7 @@ func (p *problem) energy(loads []load, capacity int, work bool) int {
 
 // afterWorking returns the moment at which so many seconds outside the breaks
 // have passed since from.
-func (p *problem) afterWorking(from, seconds int) int {
+func (p *instance) afterWorking(from, seconds int) int {
 	for _, b := range p.breaks {
 		if b.to <= from {
 			continue

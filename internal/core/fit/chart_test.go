@@ -89,7 +89,7 @@ func TestByStartKeepsThePlan(t *testing.T) {
 		require.True(t, s.decode(here, forever))
 		was := s.cost
 		s.byStart(here.order)
-		assert.True(t, keeps(s.problem, here.order))
+		assert.True(t, keeps(s.instance, here.order))
 		require.True(t, s.decode(here, forever))
 		assert.Equal(t, was, s.cost)
 	}

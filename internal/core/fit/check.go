@@ -6,27 +6,8 @@ import (
 	"strings"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/problem"
 )
-
-// A Problem is one thing that is wrong with a lesson: where, as a JSON path
-// into the lesson file, and what, as a sentence that says how to mend it.
-type Problem struct {
-	Path string
-	Says string
-}
-
-func (p Problem) Error() string { return p.Path + ": " + p.Says }
-
-// Problems is an error that names every problem of a lesson.
-type Problems []Problem
-
-func (ps Problems) Error() string {
-	lines := make([]string, len(ps))
-	for i, p := range ps {
-		lines[i] = p.Error()
-	}
-	return strings.Join(lines, "\n")
-}
 
 // Limits keep a lesson to a size that a school could have and a computer
 // can plan. They are far above any real lesson.
@@ -44,12 +25,12 @@ const (
 
 type checker struct {
 	lesson    Lesson
-	problems  Problems
+	problems  problem.List
 	dishes    map[string]int
 	equipment map[string]int
 }
 
-// Check returns Problems that name everything in the lesson that can be seen
+// Check returns a problem.List that name everything in the lesson that can be seen
 // to be wrong without planning it, or nil.
 func (l Lesson) Check() error {
 	c := &checker{lesson: l, dishes: map[string]int{}, equipment: map[string]int{}}
@@ -65,14 +46,11 @@ func (l Lesson) Check() error {
 		c.pins()
 		c.cycles()
 	}
-	if len(c.problems) == 0 {
-		return nil
-	}
-	return c.problems
+	return c.problems.Err()
 }
 
 func (c *checker) add(path, format string, args ...any) {
-	c.problems = append(c.problems, Problem{path, fmt.Sprintf(format, args...)})
+	c.problems = append(c.problems, problem.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 }
 
 // minutes checks a duration or a gap: from 0 to a day.

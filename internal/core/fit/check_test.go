@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 )
 
 func TestCheckNamesTheFault(t *testing.T) {
@@ -54,7 +55,7 @@ func TestCheckNamesTheFault(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			l := tartlets(2)
 			c.spoil(&l)
-			var problems fit.Problems
+			var problems problem.List
 			require.ErrorAs(t, l.Check(), &problems)
 			if c.name == "a circle" {
 				assert.Len(t, problems, 1)

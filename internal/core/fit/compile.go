@@ -14,7 +14,7 @@ import (
 // forever stands for a limit that is not there.
 const forever = int(1) << 40
 
-type problem struct {
+type instance struct {
 	lesson   Lesson
 	deadline int
 	breaks   []interval // phases before the deadline, in order of time
@@ -71,7 +71,7 @@ func (t *task) hasWork() bool { return t.work[0] > 0 }
 
 type use struct {
 	equipment int
-	units     []int // candidates, numbers into problem.units
+	units     []int // candidates, numbers into instance.units
 	places    int
 	temp      int // index of the temperature, or noTemp
 	part      Part
@@ -108,9 +108,9 @@ type link struct {
 func secondsUp(minutes exact.Number) int   { return int(minutes.Mul(exact.Int(60)).Ceil()) }
 func secondsDown(minutes exact.Number) int { return int(minutes.Mul(exact.Int(60)).Floor()) }
 
-// compile turns a lesson that Check passes into a problem.
-func compile(l Lesson) *problem {
-	p := &problem{lesson: l, adults: l.Adults}
+// compile turns a lesson that Check passes into an instance.
+func compile(l Lesson) *instance {
+	p := &instance{lesson: l, adults: l.Adults}
 	spans, _, deadline := l.layout()
 	p.deadline = secondsDown(deadline)
 	for _, s := range spans {
@@ -146,7 +146,7 @@ func compile(l Lesson) *problem {
 	return p
 }
 
-func (p *problem) addUnits(equipment int) []int {
+func (p *instance) addUnits(equipment int) []int {
 	e := p.lesson.Equipment[equipment]
 	var numbers []int
 	for i, u := range e.Units {
@@ -161,7 +161,7 @@ func (p *problem) addUnits(equipment int) []int {
 	return numbers
 }
 
-func (p *problem) addGroup(g int, group Group, units [][]int, temps map[string]int) {
+func (p *instance) addGroup(g int, group Group, units [][]int, temps map[string]int) {
 	type ref struct{ dish, step string }
 	number := map[ref]int{}
 	var mine []int
@@ -208,7 +208,7 @@ func (p *problem) addGroup(g int, group Group, units [][]int, temps map[string]i
 // atOnce returns how many cooks a group's tasks can keep at the same moment,
 // or more: of a dish whose steps follow each other one by one the most that
 // one of them takes, of another dish all together.
-func (p *problem) atOnce(tasks []int) int {
+func (p *instance) atOnce(tasks []int) int {
 	all := 0
 	for i := 0; i < len(tasks); {
 		most, sum, chain := 0, 0, true
@@ -231,7 +231,7 @@ func (p *problem) atOnce(tasks []int) int {
 
 // present returns the number of an adult who is in the room for the whole of
 // the span, or one of those that there are where nobody is.
-func (p *problem) present(span interval, otherwise int) int {
+func (p *instance) present(span interval, otherwise int) int {
 	for n := range p.adults {
 		if !slices.ContainsFunc(p.away, func(a awaySpan) bool { return a.adult == n && a.from < span.to && span.from < a.to }) {
 			return n
@@ -240,7 +240,7 @@ func (p *problem) present(span interval, otherwise int) int {
 	return otherwise
 }
 
-func (p *problem) pin(t *task, pin Pin) {
+func (p *instance) pin(t *task, pin Pin) {
 	if pin.NotBefore != nil {
 		t.notBefore = secondsUp(*pin.NotBefore)
 	}
@@ -264,7 +264,7 @@ func (p *problem) pin(t *task, pin Pin) {
 // shared step: two cooks are 1.8 times as quick as one.
 var extraHand = exact.Frac(4, 5)
 
-func (p *problem) newTask(g, d, s int, units [][]int, temps map[string]int) task {
+func (p *instance) newTask(g, d, s int, units [][]int, temps map[string]int) task {
 	group, step := p.lesson.Groups[g], p.lesson.Dishes[d].Steps[s]
 	pace := group.Pace
 	if step.Adult == Does {
@@ -304,7 +304,7 @@ func (p *problem) newTask(g, d, s int, units [][]int, temps map[string]int) task
 
 // workStart returns the first moment from t on at which work of the given
 // length overlaps no break.
-func (p *problem) workStart(t, work int) int {
+func (p *instance) workStart(t, work int) int {
 	if work == 0 {
 		return t
 	}

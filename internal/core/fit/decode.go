@@ -13,7 +13,7 @@ import "slices"
 // A task with two uses of one equipment can't be decoded: the lanes that its
 // first use takes would have to be known to the second.
 type decoder struct {
-	*problem
+	*instance
 	doors []bool // by unit: some step keeps its door shut
 
 	// What has been found, by task.
@@ -87,7 +87,7 @@ const mostLanes = 128
 const doorWeight = 32
 
 // decodable reports whether a decoder can take the problem.
-func (p *problem) decodable() bool {
+func (p *instance) decodable() bool {
 	if p.adults > mostLanes || slices.Max(p.cooks) > mostLanes {
 		return false
 	}
@@ -112,9 +112,9 @@ func (p *problem) decodable() bool {
 	return true
 }
 
-func newDecoder(p *problem, spent *int) *decoder {
+func newDecoder(p *instance, spent *int) *decoder {
 	d := &decoder{
-		problem: p, spent: spent,
+		instance: p, spent: spent,
 		doors: make([]bool, len(p.units)),
 		start: make([]int, len(p.tasks)), work: make([]int, len(p.tasks)), hands: make([]int, len(p.tasks)),
 		inside: make([][]int, len(p.tasks)), holder: make([]hold, len(p.tasks)), follows: make([][]hold, len(p.tasks)),
@@ -149,7 +149,7 @@ func newDecoder(p *problem, spent *int) *decoder {
 	return d
 }
 
-func (p *problem) newState() state {
+func (p *instance) newState() state {
 	count := p.adults
 	for _, cooks := range p.cooks {
 		count += cooks

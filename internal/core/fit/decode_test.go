@@ -72,7 +72,7 @@ func searchOf(t *testing.T, benches int) (*local, list) {
 }
 
 // keeps reports whether each task comes after all that it waits for.
-func keeps(p *problem, order []int) bool {
+func keeps(p *instance, order []int) bool {
 	for i, n := range order {
 		for _, l := range p.tasks[n].before {
 			if slices.Index(order, l.task) > i {
@@ -117,7 +117,7 @@ func TestReorderKeepsTheRules(t *testing.T) {
 			continue
 		}
 		changed++
-		require.True(t, keeps(s.problem, l.order))
+		require.True(t, keeps(s.instance, l.order))
 		require.Greater(t, slices.Index(l.order, first), slices.Index(l.order, second))
 		sorted := slices.Sorted(slices.Values(l.order))
 		for i, n := range sorted {
@@ -131,10 +131,10 @@ func TestKickKeepsTheRules(t *testing.T) {
 	s, l := searchOf(t, 5)
 	for range 500 {
 		s.kick(l)
-		require.True(t, keeps(s.problem, l.order))
+		require.True(t, keeps(s.instance, l.order))
 		require.Len(t, slices.Compact(slices.Sorted(slices.Values(l.order))), len(s.tasks))
 		for n, hands := range l.hands {
-			require.True(t, 1 <= hands && hands <= s.problem.cooks[s.tasks[n].group])
+			require.True(t, 1 <= hands && hands <= s.instance.cooks[s.tasks[n].group])
 		}
 	}
 }

@@ -12,18 +12,15 @@
 package fit
 
 import (
-	"fmt"
-	"strings"
-	"time"
-
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 )
 
 // A Lesson is everything the planner knows. Minutes are exact.
 type Lesson struct {
 	Title      string
-	Date       string // yyyy-mm-dd; carried along, not used
-	Start, End Clock  // the door and the bell, Start before End
+	Date       string     // yyyy-mm-dd; carried along, not used
+	Start, End clock.Time // the door and the bell, Start before End
 	Phases     []Phase
 	Adults     int // adults who may do or watch a step at the same moment
 	Away       []Away
@@ -34,31 +31,6 @@ type Lesson struct {
 
 // Minutes returns the length of the period.
 func (l Lesson) Minutes() exact.Number { return exact.Int(int64(l.End - l.Start)) }
-
-// A Clock is a time of day in minutes after midnight.
-type Clock int
-
-// String prints the clock as hh:mm.
-func (c Clock) String() string { return fmt.Sprintf("%02d:%02d", int(c)/60, int(c)%60) }
-
-// ParseClock reads "hh:mm", 00:00 to 23:59.
-func ParseClock(s string) (Clock, error) {
-	t, err := time.Parse("15:04", s)
-	if err != nil || len(s) != len("15:04") {
-		return 0, fmt.Errorf("%q is no time of day such as 10:05", s)
-	}
-	return Clock(t.Hour()*60 + t.Minute()), nil
-}
-
-// TypedClock reads a time of day as people type it: 9:05, 9.05 or 09:05, with
-// spaces round it.
-func TypedClock(s string) (Clock, error) {
-	padded := strings.Replace(strings.TrimSpace(s), ".", ":", 1)
-	if strings.Index(padded, ":") == 1 {
-		padded = "0" + padded
-	}
-	return ParseClock(padded)
-}
 
 // Where a phase lies in the period.
 type Place int

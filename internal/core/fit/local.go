@@ -64,7 +64,7 @@ type local struct {
 	holds           []hold
 }
 
-func newLocal(p *problem, rng *rand.Rand, spent *int) *local {
+func newLocal(p *instance, rng *rand.Rand, spent *int) *local {
 	return &local{
 		chart: newChart(newDecoder(p, spent)), rng: rng, tabu: map[[2]int]int{},
 		gaps: p.hasGaps(), sharp: p.sharp(), before: p.newState(),
@@ -75,7 +75,7 @@ func newLocal(p *problem, rng *rand.Rand, spent *int) *local {
 
 // sharp reports whether every resource of the problem takes one task at a
 // time, and nothing else comes between them.
-func (p *problem) sharp() bool {
+func (p *instance) sharp() bool {
 	if p.breaks != nil || p.dues || p.hasGaps() {
 		return false
 	}
@@ -473,7 +473,7 @@ func (s *local) kick(l list) {
 			}
 		case 2:
 			t := l.order[s.rng.IntN(n)]
-			l.hands[t] = 1 + s.rng.IntN(s.problem.cooks[s.tasks[t].group])
+			l.hands[t] = 1 + s.rng.IntN(s.instance.cooks[s.tasks[t].group])
 		case 3:
 			s.swapGroups(l, s.tasks[l.order[s.rng.IntN(n)]].group, s.tasks[l.order[s.rng.IntN(n)]].group)
 		}
@@ -506,7 +506,7 @@ func (s *local) swapGroups(l list, a, b int) {
 
 // schedule turns what was decoded last into a schedule.
 func (s *local) schedule(l list) *schedule {
-	out := newSchedule(s.problem)
+	out := newSchedule(s.instance)
 	for _, n := range l.order {
 		t := &s.tasks[n]
 		trial := make([]assignment, len(t.uses))

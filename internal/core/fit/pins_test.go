@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 )
 
 func stepOf(t *testing.T, p *fit.Plan, group, step string) fit.StepPlan {
@@ -117,7 +118,7 @@ func TestCheckOfPinsAndAbsences(t *testing.T) {
 			if c.pin.Step != "" {
 				l.Groups[0].Pins = []fit.Pin{c.pin}
 			}
-			var problems fit.Problems
+			var problems problem.List
 			require.ErrorAs(t, l.Check(), &problems)
 			assert.Equal(t, c.path, problems[0].Path)
 			assert.Contains(t, problems[0].Says, c.says)

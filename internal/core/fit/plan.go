@@ -223,7 +223,7 @@ func (o *order) held(n int) Wait {
 }
 
 // addConflict names the clash of a group, once for all groups with the same.
-func (plan *Plan) addConflict(p *problem, g int, t template) {
+func (plan *Plan) addConflict(p *instance, g int, t template) {
 	var c Conflict
 	var parts []string
 	for _, r := range t.clash {
@@ -258,7 +258,7 @@ func (plan *Plan) addConflict(p *problem, g int, t template) {
 
 // ruleIndex returns the place of a link in its step's list After, from which
 // the links to dishes that the group does not make have been left out.
-func (p *problem) ruleIndex(r rule) int {
+func (p *instance) ruleIndex(r rule) int {
 	task := &p.tasks[r.task]
 	group := p.lesson.Groups[task.group]
 	made := -1

@@ -18,7 +18,7 @@ import (
 // the least time that the k-th last group has still to go. The group that is
 // j-th of n to start is the (n−j+1)-th last, so the lesson lasts at least
 // r(j) + t(n−j+1).
-func (p *problem) queueBound(groups []int, heads, tails []int) (int, *queues) {
+func (p *instance) queueBound(groups []int, heads, tails []int) (int, *queues) {
 	q := p.newQueues(groups)
 	for _, c := range q.classes {
 		c.forward(q, heads)
@@ -75,7 +75,7 @@ func (q *queues) energyBound() int {
 // queues holds one class for each step that some group does, each after all
 // that it waits for.
 type queues struct {
-	*problem
+	*instance
 	classes []*class
 	of      map[[2]int]*class
 }
@@ -97,8 +97,8 @@ type classLink struct {
 	gap   int
 }
 
-func (p *problem) newQueues(groups []int) *queues {
-	q := &queues{problem: p, of: map[[2]int]*class{}}
+func (p *instance) newQueues(groups []int) *queues {
+	q := &queues{instance: p, of: map[[2]int]*class{}}
 	able := map[int]bool{}
 	for _, g := range groups {
 		able[g] = true

@@ -5,8 +5,9 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strconv"
-	"strings"
+
+	"freshapron/internal/core/clock"
+	"freshapron/internal/core/words"
 )
 
 // At prints the clock time of a minute of the lesson, hh:mm.
@@ -16,9 +17,9 @@ func (l Lesson) At(minute float64) string { return (l.Start + wholeMinute(minute
 func (l Lesson) ToBell(minute float64) int { return int(l.End - l.Start - wholeMinute(minute)) }
 
 // wholeMinute forgives the rounding of seconds to minutes.
-func wholeMinute(minute float64) Clock {
+func wholeMinute(minute float64) clock.Time {
 	const rounding = 1e-6
-	return Clock(math.Floor(minute + rounding))
+	return clock.Time(math.Floor(minute + rounding))
 }
 
 // A Line is one entry of the running sheet: a phase, or a step with all who
@@ -78,68 +79,11 @@ func Running(l Lesson, p *Plan) []Line {
 		if lines[i].Phase {
 			continue
 		}
-		lines[i].Who, lines[i].Where = NameList(who[i]), NameList(where[i])
+		lines[i].Who, lines[i].Where = words.Numbered(who[i]), words.Numbered(where[i])
 		if n := len(who[i]); n == len(p.Groups) && n > 1 {
 			lines[i].Who = fmt.Sprintf("all %d", n)
 		}
 	}
 	slices.SortStableFunc(lines, func(a, b Line) int { return cmp.Compare(a.From, b.From) })
 	return lines
-}
-
-// NameList prints names in order, those that differ only in the number at the
-// end together: "Bench 1–4, 7, Oven 2", "Bench 1a–3b".
-func NameList(names []string) string {
-	type numbered struct {
-		name, letter string
-		number       int // −1 where there is none
-	}
-	list := make([]numbered, len(names))
-	for i, n := range names {
-		list[i] = numbered{name: n, number: -1}
-		at := strings.LastIndexByte(n, ' ')
-		if at <= 0 {
-			continue
-		}
-		digits := strings.TrimRight(n[at+1:], "abcdefghijklmnopqrstuvwxyz")
-		if v, err := strconv.Atoi(digits); err == nil && v >= 0 {
-			list[i] = numbered{n[:at], n[at+1+len(digits):], v}
-		}
-	}
-	slices.SortStableFunc(list, func(a, b numbered) int {
-		return cmp.Or(cmp.Compare(a.name, b.name), cmp.Compare(a.number, b.number), cmp.Compare(a.letter, b.letter))
-	})
-	next := func(a, b numbered) bool {
-		switch {
-		case a.name != b.name || len(a.letter) != len(b.letter) || len(a.letter) > 1:
-			return false
-		case a.letter == "" || b.letter == "a":
-			return b.number == a.number+1
-		}
-		return b.number == a.number && b.letter[0] == a.letter[0]+1
-	}
-	var out strings.Builder
-	for i := 0; i < len(list); i++ {
-		n := list[i]
-		if i > 0 {
-			out.WriteString(", ")
-		}
-		if n.number < 0 {
-			out.WriteString(n.name)
-			continue
-		}
-		if i == 0 || list[i-1].name != n.name || list[i-1].number < 0 {
-			out.WriteString(n.name + " ")
-		}
-		out.WriteString(strconv.Itoa(n.number) + n.letter)
-		last := i
-		for last+1 < len(list) && next(list[last], list[last+1]) {
-			last++
-		}
-		if last > i+1 {
-			out.WriteString("–" + strconv.Itoa(list[last].number) + list[last].letter)
-			i = last
-		}
-	}
-	return out.String()
 }

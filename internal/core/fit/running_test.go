@@ -9,6 +9,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/words"
 )
 
 func ExampleSolve() {
@@ -30,7 +31,7 @@ func TestNameList(t *testing.T) {
 		"Bench 2, Oven 1, the hob": {"the hob", "Oven 1", "Bench 2"},
 		"":                         nil,
 	} {
-		assert.Equal(t, want, fit.NameList(names))
+		assert.Equal(t, want, words.Numbered(names))
 	}
 }
 

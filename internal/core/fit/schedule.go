@@ -5,7 +5,7 @@ import "slices"
 // A schedule says when every task runs, and on what. It grows by place and
 // shrinks by remove.
 type schedule struct {
-	*problem
+	*instance
 	jobs   []job
 	adultT []interval   // work parts that keep an adult, unordered
 	cookT  [][]held     // for each group, work parts that keep cooks
@@ -46,12 +46,12 @@ type assignment struct {
 	stay stay
 }
 
-func newSchedule(p *problem) *schedule {
+func newSchedule(p *instance) *schedule {
 	s := &schedule{
-		problem: p,
-		jobs:    make([]job, len(p.tasks)),
-		cookT:   make([][]held, len(p.cooks)),
-		stays:   make([][]stay, len(p.units)),
+		instance: p,
+		jobs:     make([]job, len(p.tasks)),
+		cookT:    make([][]held, len(p.cooks)),
+		stays:    make([][]stay, len(p.units)),
 	}
 	s.reset()
 	return s

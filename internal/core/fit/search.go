@@ -248,7 +248,7 @@ func (s *schedule) cost() cost {
 // schedule at once; the best of them is then improved. Placements are counted
 // in place of time, so that the same lesson gives the same plan on every
 // machine.
-func search(p *problem, templates []template, bound cost, allowance int, seed uint64) *schedule {
+func search(p *instance, templates []template, bound cost, allowance int, seed uint64) *schedule {
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
 	var from genome
@@ -311,7 +311,7 @@ const buildWeight = 60
 // seenWeight is how many things can be looked at in the time of a placement.
 const seenWeight = 40
 
-func (p *problem) hasGaps() bool {
+func (p *instance) hasGaps() bool {
 	for n := range p.tasks {
 		for _, l := range p.tasks[n].before {
 			if l.max != forever {
@@ -328,7 +328,7 @@ func (p *problem) hasGaps() bool {
 // counts first, and the sum is then only polished for an eighth of what is
 // left.
 func wander(best, trial *schedule, templates []template, here genome, bound cost, allowance, spent int, rng *rand.Rand) *schedule {
-	p := best.problem
+	p := best.instance
 	bestCost := best.cost()
 	hereCost := bestCost
 	if bestCost.late == 0 && bestCost.finish <= bound.finish {
@@ -357,7 +357,7 @@ func wander(best, trial *schedule, templates []template, here genome, bound cost
 // thumbRules returns the genomes that are tried first: the task with the
 // longest way to go first, with all hands or with one; each group in turn;
 // and the order of the recipe.
-func thumbRules(p *problem) []genome {
+func thumbRules(p *instance) []genome {
 	tails := p.tails()
 	rank := func(key func(n int) (int, int)) []int {
 		order := make([]int, len(p.tasks))
@@ -399,7 +399,7 @@ func thumbRules(p *problem) []genome {
 
 // pressing returns for each task the moment by which it must begin for every
 // pinned step to begin in time.
-func (p *problem) pressing() []int {
+func (p *instance) pressing() []int {
 	by := make([]int, len(p.tasks))
 	order := p.topological()
 	slices.Reverse(order)
@@ -415,7 +415,7 @@ func (p *problem) pressing() []int {
 }
 
 // vary makes one to three small changes.
-func (g genome) vary(p *problem, rng *rand.Rand) {
+func (g genome) vary(p *instance, rng *rand.Rand) {
 	n := len(g.rank)
 	for range 1 + rng.IntN(3) {
 		a := rng.IntN(n)

@@ -6,7 +6,7 @@ import "slices"
 // time it wants. It exists for groups with greatest gaps: without them steps
 // can always run one after the other.
 type template struct {
-	starts, cooks []int   // in the order of problem.byGroup
+	starts, cooks []int   // in the order of instance.byGroup
 	units         [][]int // for each task and use, by its place in use.units
 	clash         []rule  // where there is no such plan: the rules that exclude each other
 	unsure        bool    // the search for one was cut short, so there may be a plan after all
@@ -19,7 +19,7 @@ type rule struct{ task, link int }
 
 // templates finds one for each group. Groups that differ in nothing that
 // matters here share the work.
-func (p *problem) templates() []template {
+func (p *instance) templates() []template {
 	out := make([]template, len(p.byGroup))
 	for g, tasks := range p.byGroup {
 		var gaps []rule
@@ -44,7 +44,7 @@ func (p *problem) templates() []template {
 			}
 			continue
 		}
-		lone := lone{problem: p, tasks: tasks, keep: map[rule]bool{}}
+		lone := lone{instance: p, tasks: tasks, keep: map[rule]bool{}}
 		for _, r := range gaps {
 			lone.keep[r] = true
 		}
@@ -70,7 +70,7 @@ func (p *problem) templates() []template {
 }
 
 // twin returns an earlier group with the same dishes, cooks and pace, or −1.
-func (p *problem) twin(g int) int {
+func (p *instance) twin(g int) int {
 	a := p.lesson.Groups[g]
 	for h, b := range p.lesson.Groups[:g] {
 		if a.Pins == nil && b.Pins == nil && a.Cooks == b.Cooks && a.Pace.Cmp(b.Pace) == 0 && (a.Dishes == nil) == (b.Dishes == nil) && slices.Equal(a.Dishes, b.Dishes) {
@@ -86,7 +86,7 @@ func (p *problem) twin(g int) int {
 // at least one of the tasks involved comes after another, or is in another
 // unit: each way is tried in turn. The search is complete up to its limit.
 type lone struct {
-	*problem
+	*instance
 	tasks []int
 	keep  map[rule]bool // the greatest gaps in force
 	nodes int
@@ -109,7 +109,7 @@ func (l *lone) solve() (template, bool) {
 	for _, hands := range l.handings() {
 		c := choice{cooks: hands}
 		for _, n := range l.tasks {
-			c.units = append(c.units, make([]int, len(l.problem.tasks[n].uses)))
+			c.units = append(c.units, make([]int, len(l.instance.tasks[n].uses)))
 		}
 		if starts, units, ok := l.branch(c, l.rules(c)); ok {
 			return template{starts: starts, cooks: hands, units: units}, true
@@ -124,7 +124,7 @@ func (l *lone) handings() [][]int {
 	one, all := make([]int, len(l.tasks)), make([]int, len(l.tasks))
 	var shared []int
 	for i, n := range l.tasks {
-		t := &l.problem.tasks[n]
+		t := &l.instance.tasks[n]
 		one[i], all[i] = t.least, t.least+len(t.work)-1
 		if one[i] != all[i] {
 			shared = append(shared, i)
@@ -149,7 +149,7 @@ func (l *lone) handings() [][]int {
 }
 
 func (l *lone) duration(c choice, i int) (work, total int) {
-	t := &l.problem.tasks[l.tasks[i]]
+	t := &l.instance.tasks[l.tasks[i]]
 	work = t.workWith(c.cooks[i])
 	return work, work + t.wait
 }
@@ -162,7 +162,7 @@ func (l *lone) rules(c choice) []arc {
 	}
 	var arcs []arc
 	for i, n := range l.tasks {
-		for k, b := range l.problem.tasks[n].before {
+		for k, b := range l.instance.tasks[n].before {
 			j := index[b.task]
 			_, total := l.duration(c, j)
 			arcs = append(arcs, arc{j, i, total + b.min})
@@ -210,7 +210,7 @@ func (l *lone) branch(c choice, arcs []arc) (starts []int, units [][]int, ok boo
 func (l *lone) leastStarts(c choice, arcs []arc) ([]int, bool) {
 	starts := make([]int, len(l.tasks))
 	for i, n := range l.tasks {
-		t := &l.problem.tasks[n]
+		t := &l.instance.tasks[n]
 		work, _ := l.duration(c, i)
 		starts[i] = t.notBefore
 		for k := range t.uses {
@@ -250,7 +250,7 @@ func (l *lone) overload(c choice, starts []int) ([]arc, []move) {
 	var cooks, adults []claim
 	inUnit := map[int][]claim{}
 	for i, n := range l.tasks {
-		t := &l.problem.tasks[n]
+		t := &l.instance.tasks[n]
 		work, total := l.duration(c, i)
 		if work > 0 && c.cooks[i] > 0 {
 			cooks = append(cooks, claim{task: i, from: 0, to: work, amount: c.cooks[i]})
@@ -269,8 +269,8 @@ func (l *lone) overload(c choice, starts []int) ([]arc, []move) {
 			inUnit[unit] = append(inUnit[unit], cl)
 		}
 	}
-	g := l.problem.tasks[l.tasks[0]].group
-	if ways := crowd(cooks, l.problem.cooks[g], starts); ways != nil {
+	g := l.instance.tasks[l.tasks[0]].group
+	if ways := crowd(cooks, l.instance.cooks[g], starts); ways != nil {
 		return ways, nil
 	}
 	if ways := crowd(adults, l.adults, starts); ways != nil {
@@ -287,7 +287,7 @@ func (l *lone) overload(c choice, starts []int) ([]arc, []move) {
 		}
 		var moves []move
 		for _, cl := range claims {
-			t := &l.problem.tasks[l.tasks[cl.task]]
+			t := &l.instance.tasks[l.tasks[cl.task]]
 			for to := c.units[cl.task][cl.use] + 1; to < len(t.uses[cl.use].units); to++ {
 				moves = append(moves, move{cl.task, cl.use, to})
 			}

@@ -11,7 +11,7 @@ import (
 // search finds such choices by chance; people look for the order.
 func (s *schedule) tidy() *schedule {
 	groups := s.groupOrder()
-	out := newSchedule(s.problem)
+	out := newSchedule(s.instance)
 	for to, from := range groups {
 		for i, n := range s.byGroup[from] {
 			if s.jobs[n].placed {

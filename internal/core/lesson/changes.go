@@ -7,6 +7,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
 )
 
@@ -31,7 +32,7 @@ func (l Lesson) Decisions() []Decision {
 			err = changed.Check()
 		}
 		if err != nil {
-			out[i].Broken = words(err)
+			out[i].Broken = plainly(err)
 			continue
 		}
 		f = changed
@@ -39,16 +40,17 @@ func (l Lesson) Decisions() []Decision {
 	return out
 }
 
-// words leaves out the path of a problem, which means nothing on a screen.
-func words(err error) string {
-	if problems, ok := err.(fit.Problems); ok {
-		var says []string
-		for _, p := range problems {
-			says = append(says, p.Says)
-		}
-		return strings.Join(says, "; ")
+// plainly leaves out the path of a problem, which means nothing on a screen.
+func plainly(err error) string {
+	problems := problem.Of(err)
+	if problems == nil {
+		return err.Error()
 	}
-	return err.Error()
+	var says []string
+	for _, p := range problems {
+		says = append(says, p.Says)
+	}
+	return strings.Join(says, "; ")
 }
 
 // With returns the lesson with a change. How many work together and how many
@@ -69,7 +71,7 @@ func (l Lesson) With(changes ...rescue.Change) (Lesson, error) {
 				return l, err
 			}
 			if err := changed.Check(); err != nil {
-				return l, fmt.Errorf("%s", words(err))
+				return l, fmt.Errorf("%s", plainly(err))
 			}
 			kept := slices.DeleteFunc(slices.Clone(l.Changes), func(o rescue.Change) bool { return replaces(c, o) })
 			l.Changes = append(kept, c)

@@ -9,14 +9,17 @@ import (
 	"slices"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/words"
 )
 
 // A Room is what a class finds when it comes in.
@@ -47,7 +50,7 @@ type Class struct {
 // A Lesson is one practical lesson as the teacher has set it up.
 type Lesson struct {
 	Date       string // yyyy-mm-dd
-	Start, End fit.Clock
+	Start, End clock.Time
 	Phases     []fit.Phase
 	Recipe     recipe.Recipe
 	Pantry     *pantry.Pantry
@@ -107,12 +110,12 @@ const (
 	maxSpare = 10
 )
 
-// Check returns fit.Problems with the name of the form's field as path, or
+// Check returns problem.List with the name of the form's field as path, or
 // nil where the lesson can be planned.
 func (l Lesson) Check() error {
-	var problems fit.Problems
+	var problems problem.List
 	add := func(path, format string, args ...any) {
-		problems = append(problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+		problems = append(problems, problem.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 	}
 	within := func(path, what string, n, least, most int) bool {
 		if n < least || n > most {
@@ -122,7 +125,7 @@ func (l Lesson) Check() error {
 		return true
 	}
 	sized := within("group_size", "Learners in a group", l.GroupSize, 1, maxGroup)
-	within("each", fmt.Sprintf("%s for each learner", capital(l.Recipe.Pieces)), l.Each, 1, maxEach)
+	within("each", fmt.Sprintf("%s for each learner", words.Capital(l.Recipe.Pieces)), l.Each, 1, maxEach)
 	within("demo", "Demonstration", l.Demo, 0, maxEach)
 	within("spare", "Spare sets", l.Spare, 0, maxSpare)
 	switch n := l.Learners(); {
@@ -140,7 +143,7 @@ func (l Lesson) Check() error {
 		}
 	}
 	if len(problems) == 0 {
-		if err, ok := l.unchanged().Check().(fit.Problems); ok {
+		if err, ok := l.unchanged().Check().(problem.List); ok {
 			problems = err
 		}
 	}
@@ -291,14 +294,14 @@ func (l Lesson) Needs() []scale.Need {
 func (l Lesson) Grouping() string {
 	sizes := l.sizes()
 	least, most := slices.Min(sizes), slices.Max(sizes)
-	s := plural(l.Learners(), "learner", "learners")
+	s := words.Plural(l.Learners(), "learner", "learners")
 	switch {
 	case most == 1 && len(sizes) == 1:
 		return s + " alone"
 	case most == 1:
 		return s + ", each alone"
 	case least == most:
-		return fmt.Sprintf("%s in %s", s, plural(len(sizes), groupWord(most, 1), groupWord(most, 2)))
+		return fmt.Sprintf("%s in %s", s, words.Plural(len(sizes), groupWord(most, 1), groupWord(most, 2)))
 	default:
 		more := 0
 		for _, n := range sizes {
@@ -308,7 +311,7 @@ func (l Lesson) Grouping() string {
 		}
 		rest := len(sizes) - more
 		return fmt.Sprintf("%s in %s and %s", s,
-			plural(rest, groupWord(least, 1), groupWord(least, 2)), plural(more, groupWord(most, 1), groupWord(most, 2)))
+			words.Plural(rest, groupWord(least, 1), groupWord(least, 2)), words.Plural(more, groupWord(most, 1), groupWord(most, 2)))
 	}
 }
 
@@ -326,22 +329,4 @@ func groupWord(size, count int) string {
 		word += "s"
 	}
 	return word
-}
-
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
-}
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	r := []rune(s)
-	if 'a' <= r[0] && r[0] <= 'z' {
-		r[0] -= 'a' - 'A'
-	}
-	return string(r)
 }

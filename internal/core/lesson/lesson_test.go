@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 )
 
@@ -171,7 +172,7 @@ func TestCheckSpeaksOfTheForm(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			l := eight(2)
 			c.spoil(&l)
-			assert.Equal(t, fit.Problems{{Path: c.path, Says: c.says}}, l.Check())
+			assert.Equal(t, problem.List{{Path: c.path, Says: c.says}}, l.Check())
 		})
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
@@ -34,7 +35,7 @@ func TestOutlooksArePlans(t *testing.T) {
 		require.Len(t, found, 3)
 		for i, o := range found {
 			in := l
-			in.End = in.Start + fit.Clock(o.Period)
+			in.End = in.Start + clock.Time(o.Period)
 			p, err := fit.Solve(in.Fit(), quick)
 			require.NoError(t, err)
 			assert.InDelta(t, p.Slack-p.Overrun, o.Left, 1e-6, "%s in %d min", dish, o.Period)

@@ -6,6 +6,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/words"
 )
 
 // An OvenUse is what has to be done about the ovens at one temperature.
@@ -61,7 +62,7 @@ func onAt(f fit.Lesson, equipment string) float64 {
 
 // Sets says how many sets of ingredients there are to lay out.
 func (l Lesson) Sets() string {
-	s := plural(len(l.Benches()), "set", "sets")
+	s := words.Plural(len(l.Benches()), "set", "sets")
 	if l.Demo > 0 {
 		s += ", the demonstration"
 	}

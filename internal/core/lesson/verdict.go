@@ -9,6 +9,7 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/words"
 )
 
 // Light says how good a verdict is.
@@ -123,7 +124,7 @@ func (l Lesson) time(f fit.Lesson, p *fit.Plan) Verdict {
 		return v
 	}
 	v.Head = "Done by " + f.At(p.Finish)
-	v.Says = fmt.Sprintf("%s begins at %s.", capital(deadlineName(f)), f.At(p.Deadline))
+	v.Says = fmt.Sprintf("%s begins at %s.", words.Capital(deadlineName(f)), f.At(p.Deadline))
 	if deadlineName(f) == bell {
 		v.Says = fmt.Sprintf("The bell is at %s.", l.End)
 	}
@@ -235,6 +236,6 @@ func measurable(sizes [][]scale.Scaled) Verdict {
 func (l Lesson) benches() Verdict {
 	benches := l.Benches()
 	used := benches[len(benches)-1].Number
-	return Verdict{About: "benches", Light: Good, Head: plural(len(benches), "group", "groups"),
+	return Verdict{About: "benches", Light: Good, Head: words.Plural(len(benches), "group", "groups"),
 		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), used, l.Room.Benches)}
 }

@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 )
 
 // MaxMinutes is the most that a recipe can say it takes in all: two days.
@@ -220,12 +221,12 @@ func (r Recipe) Allergens(p *pantry.Pantry) (known []pantry.Allergen, unknown []
 	return known, unknown
 }
 
-// Problems returns fit.Problems that name what keeps the recipe from being
+// Problems returns problem.List that name what keeps the recipe from being
 // scaled and planned, or nil. What is merely doubtful is for the check.
 func (r Recipe) Problems() error {
-	var problems fit.Problems
+	var problems problem.List
 	add := func(path, format string, args ...any) {
-		problems = append(problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+		problems = append(problems, problem.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 	}
 	if strings.TrimSpace(r.Title) == "" {
 		add("title", "give the dish a name")
@@ -255,8 +256,8 @@ func (r Recipe) Problems() error {
 
 // planProblems returns what the planner has against the steps, in a room with
 // plenty of everything that they use.
-func (r Recipe) planProblems() fit.Problems {
-	problems, ok := r.lone(2).Check().(fit.Problems)
+func (r Recipe) planProblems() problem.List {
+	problems, ok := r.lone(2).Check().(problem.List)
 	if !ok {
 		return nil
 	}

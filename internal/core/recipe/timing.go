@@ -9,6 +9,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 )
 
 // clauses of a step's timing, by the words that say them.
@@ -60,8 +61,8 @@ func perUnit(n exact.Number, unit string) exact.Number {
 //	rest, wait 10 min, keeps 1 day in the fridge, spread 0.1, 2 cooks
 //
 // It returns what it could not read, clause by clause.
-func ParseTiming(text string, s *Step) fit.Problems {
-	var problems fit.Problems
+func ParseTiming(text string, s *Step) problem.List {
+	var problems problem.List
 	s.Kind, s.Adult = fit.Prepare, fit.NoAdult
 	s.Cooks = -1
 	for _, raw := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '·' || r == '\n' }) {
@@ -78,7 +79,7 @@ func ParseTiming(text string, s *Step) fit.Problems {
 			says = fmt.Sprintf("“%s”: %s", clause, says)
 			*s = before
 		}
-		problems = append(problems, fit.Problem{Path: "timing", Says: says})
+		problems = append(problems, problem.Problem{Path: "timing", Says: says})
 	}
 	if s.Cooks < 0 {
 		s.Cooks = 1

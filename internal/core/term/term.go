@@ -8,7 +8,7 @@ import (
 	"strings"
 	"time"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
 )
 
 // A Weekday counts from Monday, 0, to Sunday, 6.
@@ -88,7 +88,7 @@ func (y Year) School(day time.Time) bool {
 type Period struct {
 	ID         int64
 	Name       string
-	Start, End fit.Clock
+	Start, End clock.Time
 	Days       Days
 }
 
@@ -144,8 +144,8 @@ func (y Year) Next(slots []Slot, from time.Time, taken func(date time.Time, peri
 // Crosses tells of a lesson over a change of the clocks: how many minutes the
 // school's clocks say, and how many there really are. It reports false where
 // they are the same.
-func Crosses(day time.Time, start, end fit.Clock, loc *time.Location) (says, really int, crosses bool) {
-	at := func(c fit.Clock) time.Time {
+func Crosses(day time.Time, start, end clock.Time, loc *time.Location) (says, really int, crosses bool) {
+	at := func(c clock.Time) time.Time {
 		return time.Date(day.Year(), day.Month(), day.Day(), int(c)/60, int(c)%60, 0, 0, loc)
 	}
 	says, really = int(end-start), int(at(end).Sub(at(start)).Minutes())

@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
 )
 
@@ -62,7 +62,7 @@ func TestNextFreeLesson(t *testing.T) {
 	assert.Empty(t, year.Next(nil, day("2026-11-26"), taken, 3))
 }
 
-func period(id int64, name string, start, end fit.Clock, days term.Days) term.Period {
+func period(id int64, name string, start, end clock.Time, days term.Days) term.Period {
 	return term.Period{ID: id, Name: name, Start: start, End: end, Days: days}
 }
 

@@ -16,9 +16,9 @@ import (
 	"github.com/PuerkitoBio/goquery"
 
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/formats/jsonkind"
 	"freshapron/internal/formats/recipetext"
@@ -27,7 +27,7 @@ import (
 // A Found is a recipe in a file, and what somebody should look at.
 type Found struct {
 	recipetext.Reading
-	Problems fit.Problems // fields of the wrong type, by their path
+	Problems problem.List // fields of the wrong type, by their path
 }
 
 // ErrNone says that there is no recipe in the file.
@@ -204,7 +204,7 @@ func (o *one) problem(field, format string, args ...any) {
 	if o.path != "$" {
 		path = o.path + "." + field
 	}
-	o.Problems = append(o.Problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+	o.Problems = append(o.Problems, problem.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 }
 
 var (

@@ -5,9 +5,10 @@ import (
 	"io"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 )
 
-// ReadDish reads a dish of a lesson file by itself. It returns fit.Problems
+// ReadDish reads a dish of a lesson file by itself. It returns problem.List
 // with the path of each.
 func ReadDish(from io.Reader) (fit.Dish, error) {
 	v, err := decode(from)
@@ -28,7 +29,7 @@ func WriteDish(to io.Writer, d fit.Dish) error { return encode(to, dishOf(d)) }
 // OnlyDish returns the dish of a lesson file that has just one.
 func OnlyDish(l fit.Lesson) (fit.Dish, error) {
 	if n := len(l.Dishes); n != 1 {
-		return fit.Dish{}, fit.Problems{{Path: "dishes", Says: fmt.Sprintf("this is a lesson file with %d dishes; give one dish", n)}}
+		return fit.Dish{}, problem.List{{Path: "dishes", Says: fmt.Sprintf("this is a lesson file with %d dishes; give one dish", n)}}
 	}
 	return l.Dishes[0], nil
 }

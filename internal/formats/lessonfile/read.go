@@ -11,8 +11,10 @@ import (
 	"strings"
 	"time"
 
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/formats/jsonkind"
 )
 
@@ -22,7 +24,7 @@ const (
 	Version = 1
 )
 
-// Read reads a lesson file. The error is a fit.Problems with the path of each
+// Read reads a lesson file. The error is a problem.List with the path of each
 // thing that is wrong, unless the reader itself fails.
 func Read(from io.Reader) (fit.Lesson, error) {
 	value, err := decode(from)
@@ -42,10 +44,10 @@ func Read(from io.Reader) (fit.Lesson, error) {
 	// What Check finds where the reader had to fill in a default is only an
 	// echo of what the reader has said already.
 	found := r.problems
-	var more fit.Problems
+	var more problem.List
 	if errors.As(err, &more) {
 		for _, p := range more {
-			if !slices.ContainsFunc(found, func(f fit.Problem) bool { return f.Path == "$" || strings.HasPrefix(f.Path, p.Path) }) {
+			if !slices.ContainsFunc(found, func(f problem.Problem) bool { return f.Path == "$" || strings.HasPrefix(f.Path, p.Path) }) {
 				r.problems = append(r.problems, p)
 			}
 		}
@@ -78,18 +80,18 @@ func (r *reader) period(o *object, l *fit.Lesson) {
 			r.add("period.date", "%q is no date such as 2026-11-26", l.Date)
 		}
 	}
-	clock := func(name string) fit.Clock {
+	at := func(name string) clock.Time {
 		text := o.text(name, true)
 		if text == "" {
 			return 0
 		}
-		c, err := fit.ParseClock(text)
+		c, err := clock.Parse(text)
 		if err != nil {
 			r.add("period."+name, "%s", err)
 		}
 		return c
 	}
-	l.Start, l.End = clock("start"), clock("end")
+	l.Start, l.End = at("start"), at("end")
 	o.done()
 }
 

@@ -10,7 +10,7 @@ import (
 
 // ReadPlan reads a plan as WritePlan writes it, as far as it can be drawn and
 // checked: the groups with their steps, and the verdict. Risk and rescues are
-// for whoever plans anew. The error is a fit.Problems with the path of each
+// for whoever plans anew. The error is a problem.List with the path of each
 // thing that is wrong.
 func ReadPlan(from io.Reader) (*fit.Plan, error) {
 	value, err := decode(from)

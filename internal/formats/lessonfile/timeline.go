@@ -7,6 +7,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/fit"
 )
 
@@ -40,13 +41,13 @@ func writeTimeline(to io.Writer, l fit.Lesson, p *fit.Plan) {
 		return cells
 	}
 
-	clock := []rune(strings.Repeat(" ", columns+5))
+	axis := []rune(strings.Repeat(" ", columns+5))
 	for m := 0.0; m <= last; m++ {
-		if int(l.Start+fit.Clock(m))%15 == 0 && at(m)+5 <= len(clock) {
-			copy(clock[at(m):], []rune(l.At(m)))
+		if int(l.Start+clock.Time(m))%15 == 0 && at(m)+5 <= len(axis) {
+			copy(axis[at(m):], []rune(l.At(m)))
 		}
 	}
-	line("", clock)
+	line("", axis)
 	for _, g := range p.Groups {
 		cells := empty()
 		for _, s := range g.Steps {

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/formats/lessonfile"
@@ -18,7 +19,7 @@ import (
 func toast(period int) fit.Lesson {
 	n := func(m int64) exact.Number { return exact.Int(m) }
 	return fit.Lesson{
-		Start: 540, End: 540 + fit.Clock(period), Adults: 1,
+		Start: 540, End: 540 + clock.Time(period), Adults: 1,
 		Phases: []fit.Phase{{Name: "Hands", Minutes: n(2), Place: fit.AtStart}, {Name: "Clear", Minutes: n(3), Place: fit.AtEnd}},
 		Groups: []fit.Group{{ID: "g1", Name: "Bench 1", Cooks: 1, Pace: n(1)}, {ID: "bench-two", Cooks: 1, Pace: n(2)}},
 		Dishes: []fit.Dish{{ID: "toast", Steps: []fit.Step{

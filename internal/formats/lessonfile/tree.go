@@ -11,6 +11,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/formats/jsonkind"
 )
 
@@ -24,16 +25,16 @@ func decode(r io.Reader) (any, error) {
 		return nil, err
 	}
 	if len(data) > maxBytes {
-		return nil, fit.Problems{{Path: "$", Says: fmt.Sprintf("the file is over %d MB; no lesson is that long", maxBytes>>20)}}
+		return nil, problem.List{{Path: "$", Says: fmt.Sprintf("the file is over %d MB; no lesson is that long", maxBytes>>20)}}
 	}
 	d := json.NewDecoder(bytes.NewReader(data))
 	d.UseNumber()
 	var v any
 	if err := d.Decode(&v); err != nil {
-		return nil, fit.Problems{{Path: "$", Says: "the file is not JSON: " + explain(err, data)}}
+		return nil, problem.List{{Path: "$", Says: "the file is not JSON: " + explain(err, data)}}
 	}
 	if _, err := d.Token(); err != io.EOF {
-		return nil, fit.Problems{{Path: "$", Says: "the file goes on after the lesson has ended, " + position(data, d.InputOffset())}}
+		return nil, problem.List{{Path: "$", Says: "the file goes on after the lesson has ended, " + position(data, d.InputOffset())}}
 	}
 	return v, nil
 }
@@ -60,11 +61,11 @@ func position(data []byte, offset int64) string {
 
 // reader walks a decoded file and collects what is wrong with it.
 type reader struct {
-	problems fit.Problems
+	problems problem.List
 }
 
 func (r *reader) add(path, format string, args ...any) {
-	r.problems = append(r.problems, fit.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+	r.problems = append(r.problems, problem.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 }
 
 // A node is a value in the file and where it stands.

@@ -7,7 +7,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"io"
 	"strings"
 	"unicode/utf8"
@@ -15,6 +14,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/formats/jsonld"
 	"freshapron/internal/formats/lessonfile"
@@ -31,7 +31,7 @@ type File struct {
 }
 
 // Read reads a file. The error names what keeps it from being a recipe, as
-// fit.Problems where it has a place.
+// problem.List where it has a place.
 func Read(from io.Reader, sys measure.System, p *pantry.Pantry) (File, error) {
 	data, err := io.ReadAll(io.LimitReader(from, MaxBytes+1))
 	if err != nil {
@@ -45,25 +45,21 @@ func Parse(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
 	trimmed := bytes.TrimSpace(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")))
 	switch {
 	case len(data) > MaxBytes:
-		return File{}, problem("the file is over %d MB; no recipe is that long", MaxBytes>>20)
+		return File{}, problem.New("$", "the file is over %d MB; no recipe is that long", MaxBytes>>20)
 	case len(trimmed) == 0:
-		return File{}, problem("the file is empty")
+		return File{}, problem.New("$", "the file is empty")
 	case !utf8.Valid(trimmed):
-		return File{}, problem("the file is no text in UTF-8")
+		return File{}, problem.New("$", "the file is no text in UTF-8")
 	case bytes.IndexByte(trimmed, 0) >= 0:
-		return File{}, problem("the file is no text")
+		return File{}, problem.New("$", "the file is no text")
 	case trimmed[0] == '{' || trimmed[0] == '[' || trimmed[0] == '<':
 		return structured(trimmed, sys, p)
 	}
 	read := recipetext.Read(string(trimmed), sys, p)
 	if len(read.Recipe.Ingredients) == 0 && len(read.Recipe.Steps) == 0 {
-		return File{}, problem("no line in it can be read as an ingredient or a step; write the ingredients one to a line, then the steps")
+		return File{}, problem.New("$", "no line in it can be read as an ingredient or a step; write the ingredients one to a line, then the steps")
 	}
 	return File{"text", []jsonld.Found{{Reading: read}}}, nil
-}
-
-func problem(format string, args ...any) error {
-	return fit.Problems{{Path: "$", Says: fmt.Sprintf(format, args...)}}
 }
 
 func structured(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
@@ -91,11 +87,11 @@ func structured(data []byte, sys measure.System, p *pantry.Pantry) (File, error)
 	found, err := jsonld.Read(data, sys, p)
 	switch {
 	case errors.Is(err, jsonld.ErrNone) && data[0] == '<':
-		return File{}, problem("there is no schema.org Recipe in the page; copy its ingredients and steps as text instead")
+		return File{}, problem.New("$", "there is no schema.org Recipe in the page; copy its ingredients and steps as text instead")
 	case errors.Is(err, jsonld.ErrNone):
-		return File{}, problem("is neither a schema.org Recipe (\"@type\": \"Recipe\") nor a dish of a lesson file (\"id\" and \"steps\")")
+		return File{}, problem.New("$", "is neither a schema.org Recipe (\"@type\": \"Recipe\") nor a dish of a lesson file (\"id\" and \"steps\")")
 	case err != nil:
-		return File{}, problem("%s", strings.TrimPrefix(err.Error(), "$: "))
+		return File{}, problem.New("$", "%s", strings.TrimPrefix(err.Error(), "$: "))
 	}
 	return File{"schema.org JSON-LD", found}, nil
 }

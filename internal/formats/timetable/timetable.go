@@ -11,7 +11,7 @@ import (
 
 	ics "github.com/arran4/golang-ical"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/formats/table"
@@ -23,7 +23,7 @@ type Entry struct {
 	Where       string // the row or the entry, for what is wrong with it
 	Class, Room string
 	Period      string
-	Start, End  fit.Clock
+	Start, End  clock.Time
 	Timed       bool // Start and End are given
 	Day         term.Weekday
 }
@@ -95,13 +95,13 @@ func (w *Week) span(where string, row []string, off bool) {
 }
 
 // times reads "10:05–11:10", with whatever stroke.
-func times(s string) (start, end fit.Clock, ok bool) {
+func times(s string) (start, end clock.Time, ok bool) {
 	a, b, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "").Replace(s), "-")
 	if !found {
 		return 0, 0, false
 	}
-	start, err := fit.TypedClock(a)
-	end, err2 := fit.TypedClock(b)
+	start, err := clock.Typed(a)
+	end, err2 := clock.Typed(b)
 	return start, end, err == nil && err2 == nil
 }
 
@@ -177,7 +177,7 @@ func (w *Week) event(where string, e *ics.VEvent, zone *time.Location) {
 		return
 	}
 	entry := Entry{
-		Where: where, Class: name, Room: text(ics.ComponentPropertyLocation), Start: fit.Clock(minutes(start)), End: fit.Clock(minutes(end)), Timed: true,
+		Where: where, Class: name, Room: text(ics.ComponentPropertyLocation), Start: clock.Time(minutes(start)), End: clock.Time(minutes(end)), Timed: true,
 		Day: term.Of(start),
 	}
 	if rule["BYDAY"] == "" {
@@ -243,7 +243,7 @@ func Write(to io.Writer, lessons []Lesson, spans []term.Span, from, stamp time.T
 		for term.Of(day) != l.Day {
 			day = day.AddDate(0, 0, 1)
 		}
-		at := func(clock fit.Clock) string {
+		at := func(clock clock.Time) string {
 			return time.Date(day.Year(), day.Month(), day.Day(), int(clock)/60, int(clock)%60, 0, 0, time.UTC).Format("20060102T150405")
 		}
 		e := c.AddEvent(l.UID)

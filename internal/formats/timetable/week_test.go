@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
 	"freshapron/internal/formats/table"
 	"freshapron/internal/formats/timetable"
@@ -70,8 +70,8 @@ func TestAnyWeekThereAndBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var lessons []timetable.Lesson
 		for i := range rapid.IntRange(1, 5).Draw(t, "lessons") {
-			start := fit.Clock(rapid.IntRange(7*60, 17*60).Draw(t, "start"))
-			p := term.Period{Name: name.Draw(t, "period") + " x", Start: start, End: start + fit.Clock(rapid.IntRange(5, 120).Draw(t, "minutes"))}
+			start := clock.Time(rapid.IntRange(7*60, 17*60).Draw(t, "start"))
+			p := term.Period{Name: name.Draw(t, "period") + " x", Start: start, End: start + clock.Time(rapid.IntRange(5, 120).Draw(t, "minutes"))}
 			lessons = append(lessons, timetable.Lesson{
 				UID: fmt.Sprint("u", i), Class: name.Draw(t, "class"), Room: name.Draw(t, "room"), Period: p, Day: term.Weekday(rapid.IntRange(0, 6).Draw(t, "day")),
 			})

@@ -21,6 +21,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
@@ -67,17 +68,17 @@ type top struct {
 	MayChange                            bool
 }
 
-func (p *place) top(r *http.Request, v *app.View, heading, side, problem string, mine bool) top {
+func (p *place) top(r *http.Request, v *app.View, heading, side, wrong string, mine bool) top {
 	t := top{
 		ID: strconv.FormatInt(v.ID, 10), Heading: heading, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name, Bell: v.Period.End.String(),
 		When:   fmt.Sprintf("%s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
-		Figure: lesson.NoPlan, Light: string(lesson.Stop), Version: v.Version, Sides: frame.Sides(v.ID, side, mine), Problem: problem,
+		Figure: lesson.NoPlan, Light: string(lesson.Stop), Version: v.Version, Sides: frame.Sides(v.ID, side, mine), Problem: wrong,
 		MayChange: app.May(r.Context(), staff.Plan),
 	}
 	if v.Problems == nil {
 		t.Figure, t.Light = lesson.Left(v.Plan), string(v.Verdicts[0].Light)
 	} else if t.Problem == "" {
-		t.Problem = frame.Sentence(v.Problems[0].Says)
+		t.Problem = problem.Sentence(v.Problems[0].Says)
 	}
 	return t
 }
@@ -116,12 +117,12 @@ func (p *place) fail(w http.ResponseWriter, r *http.Request, err error) {
 
 // answer leads back to a side of the lesson, or shows it with what was wrong.
 func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, side string, show func(http.ResponseWriter, *http.Request, int, string)) {
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case err == nil:
 		http.Redirect(w, r, fmt.Sprintf("/lessons/%d/%s", frame.ID(r, "id"), side), http.StatusSeeOther)
 	case errors.As(err, &problems):
-		show(w, r, http.StatusUnprocessableEntity, "Not saved. "+frame.Sentence(problems[0].Says))
+		show(w, r, http.StatusUnprocessableEntity, "Not saved. "+problem.Sentence(problems[0].Says))
 	case errors.Is(err, store.ErrChanged):
 		show(w, r, http.StatusConflict, "Somebody else changed this meanwhile. The page shows theirs; look it over and do it again.")
 	default:

@@ -9,8 +9,8 @@ import (
 	"strings"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/heat"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/web/frame"
 )
@@ -108,7 +108,7 @@ func (p *place) probe(w http.ResponseWriter, r *http.Request) {
 	p.probePage(w, r, http.StatusOK, app.Probing{Kind: "core", Bench: r.URL.Query().Get("bench")}, nil)
 }
 
-func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in app.Probing, problems fit.Problems) {
+func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in app.Probing, problems problem.List) {
 	v, mine, ok := p.open(w, r)
 	if !ok {
 		return
@@ -152,7 +152,7 @@ func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in
 
 var kindsOfReading = map[string]string{"core": "in the middle", "hot": "kept hot", "cold": "kept cold"}
 
-func probeFields(v *app.View, in app.Probing, region safety.Region, problems fit.Problems) map[string]frame.Field {
+func probeFields(v *app.View, in app.Probing, region safety.Region, problems problem.List) map[string]frame.Field {
 	var benches, foods []frame.Option
 	if v.Problems == nil {
 		for _, b := range v.Core.Benches() {
@@ -224,7 +224,7 @@ func (p *place) writeDown(w http.ResponseWriter, r *http.Request) {
 	g := r.PostFormValue
 	in := app.Probing{Bench: g("bench"), Kind: g("kind"), Food: g("food"), Celsius: g("celsius"), Seconds: g("seconds"), Simulated: g("simulated") != ""}
 	_, err := p.WriteDown(r.Context(), frame.ID(r, "id"), in)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.probePage(w, r, http.StatusUnprocessableEntity, in, problems)

@@ -12,7 +12,7 @@ import (
 	"strings"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/formats/table"
 	"freshapron/internal/web/frame"
@@ -80,7 +80,7 @@ func (p *place) bring(w http.ResponseWriter, r *http.Request) {
 	in := bringPage{Class: r.PostFormValue("class"), Text: text}
 	class, _ := strconv.ParseInt(in.Class, 10, 64)
 	list, err := p.BringList(r.Context(), data, class)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		in.Problem = problems[0].Says

@@ -16,7 +16,7 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/class"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
@@ -76,14 +76,14 @@ func (p *place) list(w http.ResponseWriter, r *http.Request) {
 	p.listPage(w, r, http.StatusOK, app.ClassForm{}, nil)
 }
 
-func fields(in app.ClassForm, problems fit.Problems) []frame.Field {
+func fields(in app.ClassForm, problems problem.List) []frame.Field {
 	return []frame.Field{
 		frame.Text("name", "Name", in.Name, problems), frame.Text("age", "Age in years", in.Age, problems),
 		frame.Text("pace", "Pace: 1 is as recipes say", in.Pace, problems), frame.Text("learners", "How many, where nobody is named", in.Learners, problems),
 	}
 }
 
-func (p *place) listPage(w http.ResponseWriter, r *http.Request, status int, in app.ClassForm, problems fit.Problems) {
+func (p *place) listPage(w http.ResponseWriter, r *http.Request, status int, in app.ClassForm, problems problem.List) {
 	all, err := p.App.School.Classes(r.Context())
 	if err != nil {
 		p.Error(w, r, err)
@@ -137,7 +137,7 @@ func read(r *http.Request) app.ClassForm {
 func (p *place) add(w http.ResponseWriter, r *http.Request) {
 	in := read(r)
 	id, err := p.AddClass(r.Context(), in)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.listPage(w, r, http.StatusUnprocessableEntity, in, problems)
@@ -199,7 +199,7 @@ var ruleNames = map[class.RuleKind]string{
 	class.Near: "near the teacher", class.SameDiet: "the same needs about food together",
 }
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v app.ClassView, in app.ClassForm, problems fit.Problems, says string) {
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v app.ClassView, in app.ClassForm, problems problem.List, says string) {
 	ctx := r.Context()
 	accounts, err := p.App.School.Accounts(ctx)
 	if err != nil {
@@ -289,7 +289,7 @@ func rowOf(v app.ClassView, l class.Learner) learnerRow {
 // answer leads back to the class, or shows what was wrong there.
 func (p *place) answer(w http.ResponseWriter, r *http.Request, err error) {
 	at := frame.ID(r, "id")
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case err == nil:
 		http.Redirect(w, r, fmt.Sprintf("/classes/%d", at), http.StatusSeeOther)
@@ -410,7 +410,7 @@ func (p *place) saveLearner(w http.ResponseWriter, r *http.Request) {
 		Allergies: g("allergies"), Diet: g("diet"), Access: g("access"), Notes: g("notes"),
 	}
 	err := p.SaveLearner(r.Context(), v.ID, l.ID, in)
-	var problems fit.Problems
+	var problems problem.List
 	if errors.As(err, &problems) {
 		p.learnerPage(w, r, http.StatusUnprocessableEntity, v, l, in, problems[0].Says)
 		return

@@ -19,7 +19,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
@@ -214,7 +214,7 @@ func (p *place) link(w http.ResponseWriter, r *http.Request) {
 func (p *place) follow(w http.ResponseWriter, r *http.Request) {
 	token := chi.URLParam(r, "token")
 	account, err := p.FollowLink(r.Context(), token, r.PostFormValue("password"))
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.Render(w, r, http.StatusUnprocessableEntity, templates, "link", frame.Page{Title: "Set your password", Data: link{token, account.Name, account.Email, problems[0].Says}})

@@ -19,7 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
@@ -170,11 +170,11 @@ func TestUploads(t *testing.T) {
 }
 
 func TestFields(t *testing.T) {
-	problems := fit.Problems{{Path: "name", Says: "give it a name"}, {Path: "age", Says: "Too young."}, {Path: "name", Says: "it is taken"}}
-	assert.Equal(t, "Give it a name. It is taken.", frame.Find(problems, "name"))
-	assert.Empty(t, frame.Find(problems, "pace"))
-	assert.Empty(t, frame.Sentence(""))
-	assert.Equal(t, "Äpfel.", frame.Sentence("äpfel"))
+	problems := problem.List{{Path: "name", Says: "give it a name"}, {Path: "age", Says: "Too young."}, {Path: "name", Says: "it is taken"}}
+	assert.Equal(t, "Give it a name. It is taken.", problems.At("name"))
+	assert.Empty(t, problems.At("pace"))
+	assert.Empty(t, problem.Sentence(""))
+	assert.Equal(t, "Äpfel.", problem.Sentence("äpfel"))
 	f := frame.Choice("room", "Room", "2", problems, []frame.Option{{Value: "1", Label: "Food Room"}, {Value: "2", Label: "Corner"}})
 	assert.Equal(t, "room-2", f.Options[1].ID)
 	assert.True(t, f.Options[1].Chosen)

@@ -16,8 +16,8 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
@@ -177,9 +177,9 @@ func posted(v url.Values) itemForm {
 
 // read turns the form into an ingredient, or says field by field why not.
 func (f itemForm) read(id string) (pantry.Ingredient, error) {
-	var problems fit.Problems
+	var problems problem.List
 	add := func(field, format string, args ...any) {
-		problems = append(problems, fit.Problem{Path: field, Says: fmt.Sprintf(format, args...)})
+		problems = append(problems, problem.Problem{Path: field, Says: fmt.Sprintf(format, args...)})
 	}
 	bars := func(s string) string { return strings.ReplaceAll(s, ",", "|") }
 	i := pantry.Ingredient{
@@ -245,7 +245,7 @@ func (f itemForm) read(id string) (pantry.Ingredient, error) {
 	return i, nil
 }
 
-func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f itemForm, problems fit.Problems, problem string) {
+func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f itemForm, problems problem.List, problem string) {
 	l, err := p.Larder(r.Context())
 	if err != nil {
 		p.Error(w, r, err)
@@ -294,7 +294,7 @@ func (p *place) add(w http.ResponseWriter, r *http.Request) {
 	}
 	f := posted(r.PostForm)
 	if m := l.Pantry.Match(f.Name); m.Certain {
-		p.form(w, r, http.StatusUnprocessableEntity, "", 0, f, fit.Problems{{Path: "name", Says: fmt.Sprintf("the pantry has %s already, and this name means it", m.Ingredient.Name)}}, "")
+		p.form(w, r, http.StatusUnprocessableEntity, "", 0, f, problem.List{{Path: "name", Says: fmt.Sprintf("the pantry has %s already, and this name means it", m.Ingredient.Name)}}, "")
 		return
 	}
 	i, err := f.read(recipe.Slug(f.Name, func(id string) bool { _, taken := l.Pantry.Find(id); return taken }))
@@ -351,7 +351,7 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) {
 
 // store writes the ingredient, or shows the form again with what was typed.
 func (p *place) store(w http.ResponseWriter, r *http.Request, slug string, version int, f itemForm, i pantry.Ingredient, err error) {
-	var problems fit.Problems
+	var problems problem.List
 	if errors.As(err, &problems) {
 		p.form(w, r, http.StatusUnprocessableEntity, slug, version, f, problems, "Not saved; what you typed is kept.")
 		return
@@ -376,7 +376,7 @@ type settingsModel struct {
 	Sources                 []string
 }
 
-func (p *place) settingsForm(w http.ResponseWriter, r *http.Request, status int, v url.Values, problems fit.Problems) {
+func (p *place) settingsForm(w http.ResponseWriter, r *http.Request, status int, v url.Values, problems problem.List) {
 	choice := func(name, label string, options ...frame.Option) frame.Field {
 		return frame.Choice(name, label, v.Get(name), problems, options)
 	}
@@ -421,17 +421,17 @@ func (p *place) saveSettings(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := r.PostForm
-	var problems fit.Problems
+	var problems problem.List
 	share := func(name string) float64 {
 		n, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(v.Get(name)), ",", "."), 64)
 		if err != nil || !(n >= 1 && n <= 50) {
-			problems = append(problems, fit.Problem{Path: name, Says: fmt.Sprintf("“%s” is not a number between 1 and 50", v.Get(name))})
+			problems = append(problems, problem.Problem{Path: name, Says: fmt.Sprintf("“%s” is not a number between 1 and 50", v.Get(name))})
 		}
 		return n / 100
 	}
 	oneOf := func(name string, known ...string) string {
 		if !slices.Contains(known, v.Get(name)) {
-			problems = append(problems, fit.Problem{Path: name, Says: "choose one"})
+			problems = append(problems, problem.Problem{Path: name, Says: "choose one"})
 		}
 		return v.Get(name)
 	}

@@ -12,7 +12,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
@@ -58,7 +58,7 @@ func (p *place) list(w http.ResponseWriter, r *http.Request) {
 	p.page(w, r, http.StatusOK, app.Person{Role: string(staff.Teacher)}, nil)
 }
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.Person, problems fit.Problems) {
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.Person, problems problem.List) {
 	accounts, err := p.App.School.Accounts(r.Context())
 	if err != nil {
 		p.Error(w, r, err)
@@ -81,7 +81,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.
 	p.Render(w, r, status, templates, "people", frame.Page{Title: "People", Place: "people", Data: data})
 }
 
-func fields(in app.Person, problems fit.Problems) map[string]frame.Field {
+func fields(in app.Person, problems problem.List) map[string]frame.Field {
 	var roles []frame.Option
 	for _, role := range staff.Roles {
 		roles = append(roles, frame.Option{Value: string(role), Label: role.Name(), Small: role.Does()})
@@ -100,7 +100,7 @@ func read(r *http.Request) app.Person {
 func (p *place) invite(w http.ResponseWriter, r *http.Request) {
 	in := read(r)
 	_, err := p.Invite(r.Context(), in)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.page(w, r, http.StatusUnprocessableEntity, in, problems)
@@ -142,7 +142,7 @@ func (p *place) show(w http.ResponseWriter, r *http.Request) {
 	}
 }
 
-func (p *place) one(w http.ResponseWriter, r *http.Request, status int, a store.Account, in app.Person, problems fit.Problems) {
+func (p *place) one(w http.ResponseWriter, r *http.Request, status int, a store.Account, in app.Person, problems problem.List) {
 	sessions, err := p.sessionsOf(r, a.ID)
 	if err != nil {
 		p.Error(w, r, err)
@@ -171,7 +171,7 @@ func (p *place) change(w http.ResponseWriter, r *http.Request) {
 	}
 	in := read(r)
 	err := p.ChangePerson(r.Context(), a.ID, in)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.one(w, r, http.StatusUnprocessableEntity, a, in, problems)

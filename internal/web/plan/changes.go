@@ -7,7 +7,8 @@ import (
 	"strconv"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/clock"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
@@ -43,9 +44,9 @@ func (p postedChanges) state() state { return stateOf(p.By, p.At) }
 const mostChanges = 4
 
 // read returns the changes that were asked for.
-func (p postedChanges) read(start fit.Clock) ([]rescue.Change, error) {
+func (p postedChanges) read(start clock.Time) ([]rescue.Change, error) {
 	if len(p.Changes) == 0 || len(p.Changes) > mostChanges {
-		return nil, fit.Problems{{Path: "change", Says: "Choose what to change."}}
+		return nil, problem.List{{Path: "change", Says: "Choose what to change."}}
 	}
 	var out []rescue.Change
 	for _, c := range p.Changes {
@@ -71,14 +72,14 @@ func (p *place) posted(r *http.Request) (postedChanges, error) {
 // after answers for a change of the plan: with the lesson as it is now, or
 // with the lesson as it stands and what is wrong.
 func (p *place) after(w http.ResponseWriter, r *http.Request, id int64, in postedChanges, err error) {
-	var problems fit.Problems
+	var problems problem.List
 	status := http.StatusOK
 	switch {
 	case errors.As(err, &problems):
 		status = http.StatusUnprocessableEntity
 	case errors.Is(err, store.ErrChanged):
 		status = http.StatusConflict
-		problems = fit.Problems{{Path: "change", Says: "Somebody else changed this lesson meanwhile. This is theirs; decide again where it is still needed."}}
+		problems = problem.List{{Path: "change", Says: "Somebody else changed this lesson meanwhile. This is theirs; decide again where it is still needed."}}
 	case err != nil:
 		p.Error(w, r, err)
 		return
@@ -109,7 +110,7 @@ func (p *place) decide(w http.ResponseWriter, r *http.Request) {
 	case err != nil:
 	case slices.ContainsFunc(changes, func(c rescue.Change) bool { return c.Kind == rescue.TwoLessons }):
 		err = p.Split(r.Context(), v.ID, in.Version, changes[0], app.SecondRequest{Date: in.Date, Period: in.Period})
-		var problems fit.Problems
+		var problems problem.List
 		if errors.As(err, &problems) {
 			p.trying(w, r, http.StatusUnprocessableEntity, v, changes, in, problems)
 			return
@@ -141,7 +142,7 @@ func (p *place) undo(w http.ResponseWriter, r *http.Request) {
 	}
 	err := p.Undo(r.Context(), v.ID, in.Version)
 	if errors.Is(err, store.ErrNotFound) {
-		err = fit.Problems{{Path: "change", Says: "There is nothing to undo."}}
+		err = problem.List{{Path: "change", Says: "There is nothing to undo."}}
 	}
 	p.after(w, r, v.ID, in, err)
 }

@@ -10,7 +10,9 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
 )
@@ -45,11 +47,11 @@ type field struct {
 }
 
 // panelOf explains what is chosen.
-func panelOf(v *app.View, s state, problems fit.Problems) panel {
+func panelOf(v *app.View, s state, problems problem.List) panel {
 	o := offers{view: v, state: s}
 	p := panel{Back: s.address(v.ID, "")}
-	for _, problem := range problems {
-		p.Problem = strings.TrimSpace(p.Problem + " " + frame.Sentence(problem.Says))
+	for _, q := range problems {
+		p.Problem = strings.TrimSpace(p.Problem + " " + problem.Sentence(q.Says))
 	}
 	if o.thing(&p) {
 		return p
@@ -75,7 +77,7 @@ func sentences(l fit.Lesson, e fit.Explanation) []string {
 	if work := s.WorkEnd - s.Start; work > 0 {
 		who := "an adult does it"
 		if s.Cooks > 0 {
-			who = plural(s.Cooks, "cook", "cooks")
+			who = words.Plural(s.Cooks, "cook", "cooks")
 			if e.Step.Adult == fit.Watches {
 				who += ", an adult watching"
 			}
@@ -168,13 +170,6 @@ func list(parts []string, most int) string {
 		return strings.Join(parts[:len(parts)-1], ", ") + " and " + parts[len(parts)-1]
 	}
 	return parts[0]
-}
-
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }
 
 // offers builds the small forms.
@@ -317,7 +312,7 @@ func (o *offers) thing(p *panel) bool {
 		p.Offers = []offer{o.offer("", "Take it out", rescue.Change{Kind: rescue.UnitOut, Equipment: at.Dish, Unit: at.Step})}
 	case timeline.Adults:
 		p.Head = "Adults in the lesson"
-		p.Says = append(p.Says, plural(l.Adults, "adult can", "adults can")+" do or watch a step at the same moment.")
+		p.Says = append(p.Says, words.Plural(l.Adults, "adult can", "adults can")+" do or watch a step at the same moment.")
 		for _, d := range fit.Duties(l, o.view.Plan) {
 			if d.Group == "" {
 				p.Says = append(p.Says, fmt.Sprintf("%s to %s: out of the room", l.At(d.From), l.At(d.To)))

@@ -10,8 +10,8 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/calendar"
 	"freshapron/internal/formats/lessonfile"
@@ -107,7 +107,7 @@ func (p *place) bring(w http.ResponseWriter, r *http.Request) {
 	}
 	page.Lesson, page.Plan = strings.ReplaceAll(page.Lesson, "\x00", ""), strings.ReplaceAll(page.Plan, "\x00", "")
 	id, err := p.BringFile(r.Context(), shortName(page.Name), page.Lesson, page.Plan)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		for _, problem := range problems {
@@ -178,7 +178,7 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) {
 		page.Title = f.Name
 	}
 	for _, c := range f.Plan.Conflicts {
-		page.Conflicts = append(page.Conflicts, frame.Sentence(c.Says))
+		page.Conflicts = append(page.Conflicts, problem.Sentence(c.Says))
 	}
 	for _, l := range []link{{Label: "All benches", Href: "?by=bench", Current: by == timeline.ByBench}, {Label: "Ovens and other things", Href: "?by=thing", Current: by == timeline.ByThing}} {
 		l.Href = "/files/" + f.ID + l.Href

@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/shelf"
 	"freshapron/internal/web/frame"
 )
@@ -17,7 +17,7 @@ type choiceFields struct {
 	Dish, Class, Room, Period, GroupSize, Date frame.Field
 }
 
-func choicesOf(c app.Choices, r app.Request, problems fit.Problems) choiceFields {
+func choicesOf(c app.Choices, r app.Request, problems problem.List) choiceFields {
 	id := func(n int64) string { return strconv.FormatInt(n, 10) }
 	var dishes, classes, rooms, periods []frame.Option
 	for _, d := range c.Dishes {
@@ -84,7 +84,7 @@ type newForm struct {
 // A nextFree is the next lesson of a class in which nothing is planned yet.
 type nextFree struct{ Href, Class, When string }
 
-func formOf(c app.Choices, in posted, problems fit.Problems) newForm {
+func formOf(c app.Choices, in posted, problems problem.List) newForm {
 	f := newForm{choiceFields: choicesOf(c, in.request(), problems), Form: in.Form}
 	shown := []string{"dish", "class", "room", "period", "group_size", "date"}
 	f.Problem = rest(problems, shown)
@@ -92,7 +92,7 @@ func formOf(c app.Choices, in posted, problems fit.Problems) newForm {
 }
 
 // rest returns the problems that no field shows.
-func rest(problems fit.Problems, shown []string) string {
+func rest(problems problem.List, shown []string) string {
 	var says []string
 next:
 	for _, p := range problems {
@@ -101,7 +101,7 @@ next:
 				continue next
 			}
 		}
-		says = append(says, frame.Sentence(p.Says))
+		says = append(says, problem.Sentence(p.Says))
 	}
 	return strings.Join(says, " ")
 }

@@ -9,8 +9,10 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
 )
@@ -266,8 +268,8 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 	r, problems := t.request, t.problems
 	s := settings{
 		choiceFields: choicesOf(c, r, problems),
-		Each:         frame.Text("each", capital(v.Dish.Pieces)+" for each learner", r.Each, problems),
-		Demo:         frame.Text("demo", capital(v.Dish.Pieces)+" in the demonstration", r.Demo, problems),
+		Each:         frame.Text("each", words.Capital(v.Dish.Pieces)+" for each learner", r.Each, problems),
+		Demo:         frame.Text("demo", words.Capital(v.Dish.Pieces)+" in the demonstration", r.Demo, problems),
 		Spare:        frame.Text("spare", "Spare sets", r.Spare, problems),
 		Failed:       problems != nil || t.changed,
 		IsChanged:    t.changed,
@@ -280,7 +282,7 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 		s.Phases = append(s.Phases, phaseRowOf(i, path, row, last, problems))
 		shown = append(shown, path+".name", path+".minutes", path+".at_minute", path+".place")
 	}
-	s.PhasesProblem = frame.Find(problems, "phases")
+	s.PhasesProblem = problems.At("phases")
 	s.Problem = rest(problems, shown)
 	if t.changed {
 		s.Changed = differences(app.RequestOf(v.Lesson), r, s)
@@ -288,14 +290,14 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 	return s
 }
 
-func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems fit.Problems) phaseRow {
+func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems problem.List) phaseRow {
 	name := fmt.Sprintf("phases[%d]", i)
 	label := "Phase " + fmt.Sprint(i+1)
 	if last {
 		label = "New phase"
 	}
 	f := func(key, what, value, at string) frame.Field {
-		return frame.Field{Name: name + "." + key, ID: fmt.Sprintf("phase-%d-%s", i, key), Label: label + ": " + what, Value: value, Problem: frame.Find(problems, path+at)}
+		return frame.Field{Name: name + "." + key, ID: fmt.Sprintf("phase-%d-%s", i, key), Label: label + ": " + what, Value: value, Problem: problems.At(path + at)}
 	}
 	place := f("place", "when", row.Place, ".place")
 	for _, o := range []frame.Option{{Value: "start", Label: "from the door"}, {Value: "minute", Label: "at minute"}, {Value: "end", Label: "up to the bell"}} {
@@ -351,13 +353,6 @@ func phasesInWords(rows []app.PhaseRequest) string {
 		parts = append(parts, fmt.Sprintf("%s %s min", p.Name, p.Minutes))
 	}
 	return "they are now " + strings.Join(parts, ", ")
-}
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }
 
 // A table is the amounts for benches that make the same number of pieces.

@@ -20,6 +20,7 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
@@ -191,7 +192,7 @@ func (p *place) blank(w http.ResponseWriter, r *http.Request) {
 	p.form(w, r, http.StatusOK, in, nil)
 }
 
-func (p *place) form(w http.ResponseWriter, r *http.Request, status int, in posted, problems fit.Problems) {
+func (p *place) form(w http.ResponseWriter, r *http.Request, status int, in posted, problems problem.List) {
 	choices, err := p.Choices(r.Context())
 	if err != nil {
 		p.Error(w, r, err)
@@ -221,7 +222,7 @@ func (p *place) create(w http.ResponseWriter, r *http.Request) {
 		in.Form = uuid.NewString()
 	}
 	id, err := p.New(r.Context(), in.request(), in.Form)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.form(w, r, http.StatusUnprocessableEntity, in, problems)
@@ -257,10 +258,10 @@ func (p *place) show(w http.ResponseWriter, r *http.Request) {
 // A trial is what stands in the form, which may not be what is saved.
 type trial struct {
 	request  app.Request
-	problems fit.Problems
+	problems problem.List
 	changed  bool // somebody else has saved meanwhile
 	state    state
-	decision fit.Problems // what is wrong with what was decided in the plan
+	decision problem.List // what is wrong with what was decided in the plan
 }
 
 func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *app.View, t trial) {
@@ -314,7 +315,7 @@ func (p *place) change(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v, err := p.Change(r.Context(), now.ID, in.Version, in.request())
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.page(w, r, http.StatusUnprocessableEntity, now, trial{request: in.request(), problems: problems})

@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
@@ -121,7 +122,7 @@ func (p *place) try(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	changes, err := in.read(v.Period.Start)
-	var problems fit.Problems
+	var problems problem.List
 	if errors.As(err, &problems) || v.Problems != nil {
 		http.Redirect(w, r, fmt.Sprintf("/lessons/%d", v.ID), http.StatusSeeOther)
 		return
@@ -150,22 +151,22 @@ type triedPicture struct {
 	Picture *timeline.Picture
 }
 
-func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *app.View, changes []rescue.Change, in postedChanges, problems fit.Problems) {
+func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *app.View, changes []rescue.Change, in postedChanges, problems problem.List) {
 	out := tried{
 		ID: v.ID, Dish: v.Dish.Title,
 		Lead: fmt.Sprintf("%s, %s, %s–%s", v.Class.Name, v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
 	}
-	for _, problem := range problems {
-		out.Problem += frame.Sentence(problem.Says) + " "
+	for _, q := range problems {
+		out.Problem += problem.Sentence(q.Says) + " "
 	}
 	for _, c := range changes {
 		out.Says = append(out.Says, c.Says(v.Fit))
 	}
 	would, err := p.Tried(v, changes...)
-	var refused fit.Problems
+	var refused problem.List
 	switch {
 	case errors.As(err, &refused):
-		out.Impossible = frame.Sentence(refused[0].Says)
+		out.Impossible = problem.Sentence(refused[0].Says)
 	case err != nil:
 		p.Error(w, r, err)
 		return

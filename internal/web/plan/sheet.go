@@ -5,8 +5,8 @@ import (
 	"slices"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/words"
 )
 
 // A sheet is the view model of the print-out: one A4 page.
@@ -61,11 +61,11 @@ func sheetOf(v *app.View) sheet {
 		}
 	}
 	for _, w := range v.Swapped {
-		s.Swaps = append(s.Swaps, fmt.Sprintf("%s %s for %s: %s", w.Need.Total, w.Line.Name, w.For, fit.NameList(w.Benches)))
+		s.Swaps = append(s.Swaps, fmt.Sprintf("%s %s for %s: %s", w.Need.Total, w.Line.Name, w.For, words.Numbered(w.Benches)))
 	}
 	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
 		s.Ovens = append(s.Ovens, fmt.Sprintf("%s at %s °C, on at %s, first tray in by %s",
-			fit.NameList(o.Units), o.Celsius.Decimal(0), v.Fit.At(o.On), v.Fit.At(o.LastTray)))
+			words.Numbered(o.Units), o.Celsius.Decimal(0), v.Fit.At(o.On), v.Fit.At(o.LastTray)))
 	}
 	return s
 }

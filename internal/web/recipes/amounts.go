@@ -11,10 +11,11 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
@@ -84,7 +85,7 @@ func (p *place) amounts(w http.ResponseWriter, r *http.Request) {
 }
 
 func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int) {
-	var problems fit.Problems
+	var problems problem.List
 	whole := func(name, what string, otherwise, most int) int {
 		text := strings.TrimSpace(q.Get(name))
 		if text == "" {
@@ -92,12 +93,12 @@ func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int)
 		}
 		n, err := strconv.Atoi(text)
 		if err != nil || n < 1 || n > most {
-			problems = append(problems, fit.Problem{Path: name, Says: fmt.Sprintf("%s: “%s” is not a whole number between 1 and %d", what, text, most)})
+			problems = append(problems, problem.Problem{Path: name, Says: fmt.Sprintf("%s: “%s” is not a whole number between 1 and %d", what, text, most)})
 			return otherwise
 		}
 		return n
 	}
-	pieces := whole("pieces", capital(d.Pieces), 2*max(1, d.Each), maxPieces)
+	pieces := whole("pieces", words.Capital(d.Pieces), 2*max(1, d.Each), maxPieces)
 	sets := whole("sets", "Sets", 14, maxSets)
 	m := amountsModel{ID: d.ID, Title: d.Title, Count: len(d.Ingredients)}
 	room := store.Room{}
@@ -132,7 +133,7 @@ func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int)
 		}
 		return frame.Text(name, label, value, problems)
 	}
-	m.Pieces = text("pieces", capital(d.Pieces)+" at a bench", strconv.Itoa(pieces))
+	m.Pieces = text("pieces", words.Capital(d.Pieces)+" at a bench", strconv.Itoa(pieces))
 	m.Sets = text("sets", "Sets laid out, with demonstration and spare", strconv.Itoa(sets))
 	m.First = frame.Choice("first", "Measure", first, problems, []frame.Option{{Value: "weight", Label: "by weight first"}, {Value: "volume", Label: "by spoons and cups first"}, {Value: "both", Label: "both side by side"}})
 	m.Room = frame.Choice("room", "With what is in", strconv.FormatInt(room.ID, 10), problems, roomOptions)
@@ -334,10 +335,10 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) {
 	kitchen := d.Kitchen(measure.Usual(d.System()))
 	share := exact.Frac(int64(max(1, d.Each)), int64(max(1, d.Yield)))
 	made, err := d.Compose(picks)
-	var problems fit.Problems
+	var problems problem.List
 	errors.As(err, &problems)
 	for n, c := range d.Choices {
-		cc := composeChoice{Name: fmt.Sprintf("%s: choose %d", capital(c.Name), c.Take), Problem: frame.Find(problems, fmt.Sprintf("choices[%d]", n))}
+		cc := composeChoice{Name: fmt.Sprintf("%s: choose %d", words.Capital(c.Name), c.Take), Problem: problems.At(fmt.Sprintf("choices[%d]", n))}
 		if len(picks) == 0 {
 			cc.Problem = ""
 		}

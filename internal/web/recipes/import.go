@@ -7,7 +7,7 @@ import (
 	"net/http"
 	"strings"
 
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/formats/recipefile"
 	"freshapron/internal/web/frame"
@@ -44,7 +44,7 @@ func (p *place) bringIn(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	read, err := recipefile.Parse(data, larder.System(), larder.Pantry)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		fail(says(problems))
@@ -67,10 +67,10 @@ func (p *place) bringIn(w http.ResponseWriter, r *http.Request) {
 }
 
 // says tells problems with their places, in sentences.
-func says(problems fit.Problems) string {
+func says(problems problem.List) string {
 	var out []string
 	for _, pr := range problems {
-		text := frame.Sentence(pr.Says)
+		text := problem.Sentence(pr.Says)
 		if pr.Path != "$" {
 			text = pr.Path + ": " + pr.Says + "."
 		}

@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -63,9 +64,9 @@ func (p *place) outlooks(w http.ResponseWriter, r *http.Request) {
 }
 
 func prospectOf(d app.Dish, found *app.Prospect) prospect {
-	out := prospect{ID: d.ID, Title: d.Title, For: fmt.Sprintf("%s in the %s, with the usual phases at the start and the end", plural(found.Learners, "learner", "learners"), found.Room)}
+	out := prospect{ID: d.ID, Title: d.Title, For: fmt.Sprintf("%s in the %s, with the usual phases at the start and the end", words.Plural(found.Learners, "learner", "learners"), found.Room)}
 	for _, way := range found.Ways {
-		row := prospectRow{Way: wayWords[way.Size], Groups: plural(way.Groups, "group", "groups"), None: len(way.Outlooks) == 0}
+		row := prospectRow{Way: wayWords[way.Size], Groups: words.Plural(way.Groups, "group", "groups"), None: len(way.Outlooks) == 0}
 		for i, o := range way.Outlooks {
 			if len(out.Cells) <= i {
 				out.Cells = append(out.Cells, prospectCell{Period: o.Period})

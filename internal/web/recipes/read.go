@@ -14,6 +14,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
@@ -159,7 +160,7 @@ func (p *place) verdicts(d app.Dish) []verdict {
 		price.Says += " Without " + strings.Join(f.Unpriced, ", ") + "."
 	}
 	out = append(out, price)
-	allergens := verdict{Icon: "shield", Light: "good", Word: "", Head: plural(len(f.Allergens), "allergen", "allergens"), Says: capital(contains(f, d.Larder)) + ".", Href: "#diet"}
+	allergens := verdict{Icon: "shield", Light: "good", Word: "", Head: words.Plural(len(f.Allergens), "allergen", "allergens"), Says: words.Capital(contains(f, d.Larder)) + ".", Href: "#diet"}
 	if len(f.Unknown) > 0 {
 		allergens.Light, allergens.Word, allergens.Says = "stop", "not known", "Nothing is known of "+strings.Join(f.Unknown, ", ")+": that counts as unsafe."
 	}
@@ -172,14 +173,6 @@ func (p *place) verdicts(d app.Dish) []verdict {
 		needs.Says += " An adult has a part in it."
 	}
 	return append(out, needs)
-}
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	r := []rune(s)
-	return strings.ToUpper(string(r[0])) + string(r[1:])
 }
 
 // ovenSays tells the settings of the oven in every way of setting one.

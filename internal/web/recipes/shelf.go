@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/app"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/shelf"
+	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
@@ -111,9 +112,9 @@ func (p *place) shelfOf(s app.Shelf, q shelf.Query, status store.Status, v url.V
 	for _, e := range s.Entries[:min(show, len(s.Entries))] {
 		m.Rows = append(m.Rows, rowOf(e, s, p.Today()))
 	}
-	m.Found = fmt.Sprintf("%d of %s", len(s.Entries), plural(s.Of, "dish", "dishes"))
+	m.Found = fmt.Sprintf("%d of %s", len(s.Entries), words.Plural(s.Of, "dish", "dishes"))
 	if q.Empty() {
-		m.Found = plural(s.Of, "dish", "dishes")
+		m.Found = words.Plural(s.Of, "dish", "dishes")
 	}
 	if show < len(s.Entries) {
 		more := url.Values{}
@@ -256,11 +257,4 @@ func suits(f shelf.Facts) string {
 		out = []string{"vegetarian"}
 	}
 	return strings.Join(out, ", ")
-}
-
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }

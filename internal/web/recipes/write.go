@@ -13,7 +13,7 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/formats/recipetext"
 	"freshapron/internal/store"
@@ -93,7 +93,7 @@ func (p *place) edit(w http.ResponseWriter, r *http.Request) {
 	}
 }
 
-func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr app.Writing, problems fit.Problems, changed bool) {
+func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr app.Writing, problems problem.List, changed bool) {
 	title := wr.Recipe.Title
 	if title == "" {
 		title = "A new dish"
@@ -101,7 +101,7 @@ func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr ap
 	p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: p.editOf(wr, problems, changed)})
 }
 
-func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) editModel {
+func (p *place) editOf(wr app.Writing, problems problem.List, changed bool) editModel {
 	f := wr.Form
 	m := editModel{
 		ID: wr.Edit.ID, Dish: wr.Dish, Heading: wr.Recipe.Title, Reading: p.readingOf(wr), Newer: wr.Newer != nil,
@@ -137,7 +137,7 @@ func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) edit
 		at := func(name, label, value string) frame.Field {
 			return frame.Field{
 				Name: fmt.Sprintf("steps[%d].%s", n, name), ID: fmt.Sprintf("step-%d-%s", n, name), Label: label, Value: value,
-				Problem: frame.Find(problems, fmt.Sprintf("steps[%d].%s", n, name)),
+				Problem: problems.At(fmt.Sprintf("steps[%d].%s", n, name)),
 			}
 		}
 		m.Steps = append(m.Steps, stepFields{
@@ -150,7 +150,7 @@ func (p *place) editOf(wr app.Writing, problems fit.Problems, changed bool) edit
 	var rest []string
 	for _, pr := range problems {
 		if !strings.Contains(pr.Path, ".timing") && !strings.Contains(pr.Path, ".text") && m.Fields[pr.Path].Name == "" {
-			rest = append(rest, frame.Sentence(pr.Says))
+			rest = append(rest, problem.Sentence(pr.Says))
 		}
 	}
 	m.Problem = strings.Join(rest, " ")
@@ -178,7 +178,7 @@ func (p *place) readingOf(wr app.Writing) readingModel {
 		m.Findings = append(m.Findings, findingModel{Key: f.Key, ID: fmt.Sprintf("finding-%d", n), Where: place1(wr.Recipe, f.Where), Says: f.Says, Mend: f.Mend})
 	}
 	for _, pr := range wr.Problems {
-		m.Problems = append(m.Problems, frame.Sentence(pr.Says))
+		m.Problems = append(m.Problems, problem.Sentence(pr.Says))
 	}
 	if inAll, ok := wr.Recipe.InAll(2); ok {
 		m.Facts = fmt.Sprintf("%s min in all for a pair that makes %s.", minutes(inAll), wr.Recipe.Count(max(1, wr.Recipe.Yield)))
@@ -357,7 +357,7 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	dish, err := p.Publish(r.Context(), wr.Edit.ID, status, over)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.editor(w, r, http.StatusUnprocessableEntity, wr, problems, false)

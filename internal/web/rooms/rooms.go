@@ -17,6 +17,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/room"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
@@ -236,7 +237,7 @@ func (p *place) affected(r *http.Request, o store.Outage) ([]affected, error) {
 
 // answer leads back to the room, or shows what was wrong there.
 func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, in app.OutageForm, to string) {
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case err == nil:
 		http.Redirect(w, r, fmt.Sprintf("/rooms/%d%s", frame.ID(r, "id"), to), http.StatusSeeOther)
@@ -270,7 +271,7 @@ type formPage struct {
 	Spoons          bool
 }
 
-func (p *place) formPage(w http.ResponseWriter, r *http.Request, status int, heading, action string, version int, in app.RoomForm, problems fit.Problems, says string) {
+func (p *place) formPage(w http.ResponseWriter, r *http.Request, status int, heading, action string, version int, in app.RoomForm, problems problem.List, says string) {
 	t := func(name, label, value string) frame.Field { return frame.Text(name, label, value, problems) }
 	data := formPage{Heading: heading, Action: action, Version: version, Problem: says, Spoons: in.Spoons, F: map[string]frame.Field{
 		"name": t("name", "Name", in.Name), "benches": t("benches", "Benches", in.Benches), "per_bench": t("per_bench", "Groups at a bench", in.PerBench),
@@ -302,7 +303,7 @@ func (p *place) blank(w http.ResponseWriter, r *http.Request) {
 func (p *place) add(w http.ResponseWriter, r *http.Request) {
 	in := read(r)
 	made, err := p.AddRoom(r.Context(), in)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		p.formPage(w, r, http.StatusUnprocessableEntity, "Add a room", "/rooms/new", 0, in, problems, "")
@@ -325,7 +326,7 @@ func (p *place) edit(w http.ResponseWriter, r *http.Request) {
 func (p *place) change(w http.ResponseWriter, r *http.Request) {
 	in := read(r)
 	err := p.ChangeRoom(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), in)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case err == nil:
 		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", frame.ID(r, "id")), http.StatusSeeOther)
@@ -419,7 +420,7 @@ func (p *place) move(w http.ResponseWriter, r *http.Request) {
 		f = room.Usual(rm.Benches, app.OvenNames(rm.Room))
 	}
 	err = p.MoveFloor(r.Context(), rm.ID, r.PostFormValue("version"), f)
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case err == nil:
 		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", rm.ID), http.StatusSeeOther)

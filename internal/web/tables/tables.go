@@ -13,6 +13,7 @@ import (
 
 	"freshapron/internal/app"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/staff"
@@ -68,7 +69,7 @@ type typed struct {
 	region   *app.RegionForm
 	who      *string
 	way      app.WayForm
-	problems fit.Problems
+	problems problem.List
 }
 
 func (p *place) show(w http.ResponseWriter, r *http.Request) { p.page(w, r, http.StatusOK, typed{}) }
@@ -99,12 +100,12 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 		},
 		Who: field("who", "danger; under so many years; level or nothing; watches or does; source", who),
 		W: map[string]frame.Field{
-			"name": {Name: "name", ID: "way-name", Label: "Name", Value: t.way.Name, Problem: frame.Find(wayProblems(t), "name")}, "says": {Name: "says", ID: "way-says", Label: "What stands on the bench’s sheet", Value: t.way.Says, Problem: frame.Find(wayProblems(t), "says")},
-			"times": {Name: "times", ID: "way-times", Label: "Times as long", Value: t.way.Times, Problem: frame.Find(wayProblems(t), "times")},
+			"name": {Name: "name", ID: "way-name", Label: "Name", Value: t.way.Name, Problem: wayProblems(t).At("name")}, "says": {Name: "says", ID: "way-says", Label: "What stands on the bench’s sheet", Value: t.way.Says, Problem: wayProblems(t).At("says")},
+			"times": {Name: "times", ID: "way-times", Label: "Times as long", Value: t.way.Times, Problem: wayProblems(t).At("times")},
 		},
 	}
 	if t.problems != nil {
-		data.Problem = "Not saved. " + frame.Sentence(t.problems[0].Says)
+		data.Problem = "Not saved. " + problem.Sentence(t.problems[0].Says)
 	}
 	for _, c := range book.Region.Core {
 		data.Core = append(data.Core, c.Food+": "+c.Says())
@@ -137,7 +138,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 
 // wayProblems are the problems of the form for another way, which shares names
 // of fields with that for temperatures.
-func wayProblems(t typed) fit.Problems {
+func wayProblems(t typed) problem.List {
 	if t.region != nil || t.who != nil {
 		return nil
 	}

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/fit"
 )
 
@@ -120,11 +121,11 @@ func (d *layout) ticks(bottom float64) {
 	every := tickEvery * max(1, int(math.Ceil(d.last/tickEvery/mostTicks)))
 	first := (every - int(d.lesson.Start)%every) % every
 	for m := first; float64(m) <= d.last; m += every {
-		clock := d.lesson.Start + fit.Clock(m)
-		t := Tick{X: d.x(float64(m)), Y1: head - 3, Y2: bottom, Strong: int(clock)%15 == 0}
-		toBell := int(d.lesson.End - clock)
+		at := d.lesson.Start + clock.Time(m)
+		t := Tick{X: d.x(float64(m)), Y1: head - 3, Y2: bottom, Strong: int(at)%15 == 0}
+		toBell := int(d.lesson.End - at)
 		if toBell != 0 && (t.Strong || d.last <= 80) {
-			t.Clock = Text{t.X, head - 6, clock.String()}
+			t.Clock = Text{t.X, head - 6, at.String()}
 			if toBell > 0 {
 				t.ToBell = Text{t.X, bottom + 12, fmt.Sprint(toBell)}
 			}

@@ -15,7 +15,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"freshapron/internal/app"
-	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/term"
 	"freshapron/internal/formats/table"
@@ -159,12 +159,12 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, f form) {
 
 // answer leads back to the page, or shows what was wrong with what was typed.
 func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, did string, f form) {
-	var problems fit.Problems
+	var problems problem.List
 	switch {
 	case err == nil:
 		http.Redirect(w, r, "/times?did="+url.QueryEscape(did), http.StatusSeeOther)
 	case errors.As(err, &problems):
-		f.problem, f.status = frame.Sentence(problems[0].Says), http.StatusUnprocessableEntity
+		f.problem, f.status = problem.Sentence(problems[0].Says), http.StatusUnprocessableEntity
 		p.page(w, r, f)
 	default:
 		p.Error(w, r, err)
