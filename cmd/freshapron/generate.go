@@ -8,7 +8,7 @@ import (
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/people"
 	"freshapron/internal/demo"
 )
 
@@ -34,7 +34,7 @@ func generateCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			if m.Password, err = argon2id.CreateHash(password, app.Hashing); err != nil {
+			if m.Password, err = argon2id.CreateHash(password, people.Hashing); err != nil {
 				return err
 			}
 			m.Learners, m.Lessons = learners/m.Schools, lessons/m.Schools

@@ -9,7 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/people"
+	"freshapron/internal/app/school"
 	"freshapron/internal/store"
 	"freshapron/internal/store/storetest"
 )
@@ -39,21 +40,21 @@ func TestGenerate(t *testing.T) {
 	s, err := store.Open(url)
 	require.NoError(t, err)
 	defer s.Close()
-	site := app.NewSite(s, time.Now)
-	_, err = site.SignIn(ctx, "head@school-002.example", "a guess of mine", "here")
-	require.ErrorIs(t, err, app.ErrWrong)
-	head, err := site.SignIn(ctx, "head@school-002.example", "kettle harbour ninepence", "here")
+	site := school.NewSite(s, time.Now)
+	_, err = people.NewDoor(site).SignIn(ctx, "head@school-002.example", "a guess of mine", "here")
+	require.ErrorIs(t, err, people.ErrWrong)
+	head, err := people.NewDoor(site).SignIn(ctx, "head@school-002.example", "kettle harbour ninepence", "here")
 	require.NoError(t, err)
 	a, err := site.Of(ctx, head.School)
 	require.NoError(t, err)
-	classes, err := a.School.Classes(ctx)
+	classes, err := a.Classes(ctx)
 	require.NoError(t, err)
 	learners := 0
 	for _, c := range classes {
 		learners += c.Learners
 	}
 	assert.Equal(t, 20, learners)
-	lessons, err := a.School.LessonsBetween(ctx, time.Now().AddDate(-2, 0, 0), time.Now().AddDate(2, 0, 0))
+	lessons, err := a.LessonsBetween(ctx, time.Now().AddDate(-2, 0, 0), time.Now().AddDate(2, 0, 0))
 	require.NoError(t, err)
 	assert.Len(t, lessons, 6)
 }

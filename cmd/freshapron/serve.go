@@ -17,7 +17,7 @@ import (
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/demo"
 	"freshapron/internal/store"
 	"freshapron/internal/web"
@@ -44,7 +44,7 @@ func (c config) address() string {
 	return fmt.Sprintf("127.0.0.1:%d", c.Port)
 }
 
-func (c config) clock() (app.Clock, error) {
+func (c config) clock() (school.Clock, error) {
 	if c.Now == "" {
 		return time.Now, nil
 	}
@@ -136,19 +136,19 @@ func serve(ctx context.Context) error {
 		return err
 	}
 	defer closeSoon(s)
-	school, err := demo.Open(ctx, s, func(loc *time.Location) time.Time {
+	shown, err := demo.Open(ctx, s, func(loc *time.Location) time.Time {
 		now := clock().In(loc)
 		return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
 	})
 	if err != nil {
 		return err
 	}
-	site := app.NewSite(s, clock)
+	site := school.NewSite(s, clock)
 	if site.Address = cfg.Public; site.Address == "" {
 		site.Address = "http://" + listener.Addr().String()
 	}
 	go func() {
-		if err := site.For(school).Warm(ctx); err != nil && ctx.Err() == nil {
+		if err := site.For(shown).Warm(ctx); err != nil && ctx.Err() == nil {
 			slog.Warn("the shelf could not be made ready", "error", err)
 		}
 	}()
@@ -161,13 +161,16 @@ func serve(ctx context.Context) error {
 	}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
-	fmt.Printf("Fresh Apron serves %s on http://%s\n", school.Name, listener.Addr())
+	fmt.Printf("Fresh Apron serves %s on http://%s\n", shown.Name, listener.Addr())
 	select {
 	case err := <-failed:
 		return err
 	case <-ctx.Done():
 		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), drain)
 		defer cancel()
+		if err := site.Work.Drain(ending); err != nil {
+			slog.Warn("work that did not end was cut off", "error", err)
+		}
 		if err := server.Shutdown(ending); err != nil {
 			slog.Warn("requests that did not end were cut off", "error", err)
 			return server.Close()

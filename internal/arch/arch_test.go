@@ -2,10 +2,12 @@
 package arch
 
 import (
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -65,10 +67,11 @@ func TestImportsGoOneWay(t *testing.T) {
 
 func TestCoreIsPure(t *testing.T) {
 	never := []string{"net", "net/http", "os", "database/sql", "html/template", "log", "log/slog"}
+	const image = "golang.org/x/image/"
 	for path, list := range imports(t, module+"/internal/core/...") {
 		for _, imported := range list {
 			switch {
-			case strings.HasPrefix(imported, module+"/internal/core"), strings.HasPrefix(imported, "gonum.org/"):
+			case strings.HasPrefix(imported, module+"/internal/core"), strings.HasPrefix(imported, "gonum.org/"), strings.HasPrefix(imported, image):
 			case strings.Contains(strings.Split(imported, "/")[0], "."), strings.HasPrefix(imported, module):
 				assert.Fail(t, "impure core", "%s imports %s", path, imported)
 			default:
@@ -109,5 +112,86 @@ func TestOnlyTheStoreKnowsSQL(t *testing.T) {
 			assert.False(t, strings.HasPrefix(imported, "gorm.io/") || imported == "database/sql" || strings.Contains(imported, "pgx"),
 				"%s imports %s", path, imported)
 		}
+	}
+}
+
+// Packages of the application are places of the work: each may use what all
+// share, none another, but those that act on a lesson.
+func TestPlacesOfTheApplicationStandApart(t *testing.T) {
+	const app = module + "/internal/app/"
+	shared := []string{app + "school", app + "work"}
+	onLessons := []string{app + "care", app + "order", app + "live", app + "train", app + "assess"}
+	found := 0
+	for path, list := range imports(t, app+"...") {
+		found++
+		for _, imported := range list {
+			if !strings.HasPrefix(imported, app) || slices.Contains(shared, imported) {
+				continue
+			}
+			assert.True(t, imported == app+"lessons" && slices.Contains(onLessons, path), "%s imports %s", path, imported)
+		}
+	}
+	require.Greater(t, found, 8)
+}
+
+// Pages know what users do and the rules of the job, not how things are kept or
+// written.
+func TestWebCallsTheApplicationOnly(t *testing.T) {
+	for path, list := range imports(t, module+"/internal/web/...") {
+		for _, imported := range list {
+			for _, below := range []string{"/internal/store", "/internal/formats", "/internal/demo"} {
+				assert.False(t, strings.HasPrefix(imported, module+below), "%s imports %s", path, imported)
+			}
+		}
+	}
+}
+
+// sources are the Go files below a folder that are no tests, with their text.
+func sources(t *testing.T, folder string) map[string]string {
+	t.Helper()
+	out := map[string]string{}
+	require.NoError(t, filepath.WalkDir(folder, func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		text, err := os.ReadFile(path)
+		out[path] = string(text)
+		return err
+	}))
+	require.NotEmpty(t, out)
+	return out
+}
+
+var begins = regexp.MustCompile(`(?m)^\s*go\s+(func\b|\w)|\.Go\(func`)
+
+// What runs beside its caller ends the program where it panics: it is begun
+// where that is seen to, and nowhere else.
+func TestOnlyTheRunnersBeginGoroutines(t *testing.T) {
+	may := []string{"../app/work/", "../core/side/", "../demo/"}
+	for path, text := range sources(t, "..") {
+		if !slices.ContainsFunc(may, func(m string) bool { return strings.HasPrefix(path, m) }) {
+			assert.Empty(t, begins.FindString(text), path)
+		}
+	}
+}
+
+// Core types carry no tags of the database, of files or of the web.
+func TestCoreTypesCarryNoTags(t *testing.T) {
+	tag := regexp.MustCompile("`(?:json|gorm|form|xml):\"")
+	for path, text := range sources(t, "../core") {
+		assert.Empty(t, tag.FindString(text), path)
+	}
+}
+
+// The policy forbids it, and so pages have none.
+func TestNoScriptStandsInAPage(t *testing.T) {
+	inline := regexp.MustCompile(`<script>|<script [^>]*>[^<]|\son(?:click|change|input|submit|load)=|\sstyle=`)
+	pages, err := filepath.Glob("../web/*/templates/*.html")
+	require.NoError(t, err)
+	require.Greater(t, len(pages), 20)
+	for _, path := range pages {
+		text, err := os.ReadFile(path)
+		require.NoError(t, err)
+		assert.Empty(t, inline.FindString(string(text)), path)
 	}
 }

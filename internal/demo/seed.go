@@ -9,7 +9,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/care"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
@@ -27,7 +28,7 @@ func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.T
 	if errors.Is(err, store.ErrNotFound) {
 		if school, err = s.CreateSchool(ctx, School, TimeZone); err == nil {
 			if err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) }); err == nil {
-				err = care(ctx, s, school, today(school.Location))
+				err = sign(ctx, s, school, today(school.Location))
 			}
 		}
 	}
@@ -224,17 +225,17 @@ func waysFor(l store.Lesson) []lesson.WayTaken {
 // repaired; a lesson that day has a safety sheet that was signed before.
 const repaired = 4
 
-// care signs the safety sheet of a lesson, and then takes an oven out for the
+// sign signs the safety sheet of a lesson, and then takes an oven out for the
 // day of that lesson, so that the sheet is out of date.
-func care(ctx context.Context, s *store.Store, school *store.School, today time.Time) error {
-	people, err := school.Accounts(ctx)
+func sign(ctx context.Context, s *store.Store, in *store.School, today time.Time) error {
+	people, err := in.Accounts(ctx)
 	if err != nil {
 		return err
 	}
-	site := app.NewSite(s, func() time.Time { return today.Add(8 * time.Hour) })
+	site := school.NewSite(s, func() time.Time { return today.Add(8 * time.Hour) })
 	site.Planning = fit.Options{Budget: 5, Runs: 50} // a plan, not the best, is enough for a sheet
 	day := schoolDay(today, repaired)
-	lessons, err := school.LessonsBetween(ctx, day, day)
+	lessons, err := in.LessonsBetween(ctx, day, day)
 	if err != nil {
 		return err
 	}
@@ -246,19 +247,19 @@ func care(ctx context.Context, s *store.Store, school *store.School, today time.
 			if head.Role != staff.Head {
 				continue
 			}
-			as := app.As(ctx, head)
-			c, err := site.For(school).Care(as, l.ID)
+			as := school.As(ctx, site.For(in), head)
+			c, err := care.For(as, l.ID)
 			if err != nil {
 				return err
 			}
-			sheet, err := site.For(school).Sheet(as, c)
+			sheet, err := care.SheetOf(as, c)
 			if err != nil {
 				return err
 			}
-			if err := site.For(school).SignSheet(as, c, sheet.Seen()); err != nil {
+			if err := care.SignSheet(as, c, sheet.Seen()); err != nil {
 				return err
 			}
-			_, err = school.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "Oven 4", Why: "thermostat is replaced", Who: head.Name, First: day, Last: day})
+			_, err = in.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "Oven 4", Why: "thermostat is replaced", Who: head.Name, First: day, Last: day})
 			return err
 		}
 	}

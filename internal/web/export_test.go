@@ -1,21 +1,12 @@
 package web
 
-import (
-	"net/http"
+import "freshapron/internal/web/frame"
 
-	"github.com/go-chi/chi/v5"
-
-	"freshapron/internal/app"
-	"freshapron/internal/web/plan"
-)
-
-// Allowed is what the guard knows.
-var Allowed = allowed
-
-// SchoolRoutes returns the routes of a school, to be walked.
-func SchoolRoutes(s Site, a *app.App) chi.Routes {
-	return (&schools{Site: s, drawings: plan.Keep()}).school(a).(interface {
-		http.Handler
-		chi.Routes
-	})
+// Routes returns all routes on which somebody acts.
+func Routes() []frame.Route {
+	var out []frame.Route
+	for _, routes := range places {
+		out = append(out, routes(&frame.Frame{})...)
+	}
+	return out
 }

@@ -335,7 +335,7 @@ func TestTakingOut(t *testing.T) {
 	body := func(file string) string {
 		resp := s.do("GET", path+file, nil)
 		require.Equal(t, 200, resp.StatusCode)
-		assert.Contains(t, resp.Header.Get("Content-Disposition"), `filename="leek-tartlets.`)
+		assert.Contains(t, resp.Header.Get("Content-Disposition"), `filename=leek-tartlets.`)
 		data, err := io.ReadAll(resp.Body)
 		require.NoError(t, err)
 		return string(data)

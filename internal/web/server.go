@@ -7,15 +7,13 @@ import (
 	"log/slog"
 	"net/http"
 	"runtime/debug"
-	"sync"
 	"time"
 
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
-	"freshapron/internal/app"
-	"freshapron/internal/formats/recipefile"
-	"freshapron/internal/formats/table"
+	in "freshapron/internal/app/people"
+	"freshapron/internal/app/school"
 	"freshapron/internal/web/care"
 	"freshapron/internal/web/classes"
 	"freshapron/internal/web/door"
@@ -31,90 +29,39 @@ import (
 	"freshapron/internal/web/ui"
 )
 
-// maxForm is the size of the largest form that is read, in bytes.
-const maxForm = 1 << 20
-
-// maxUpload is the size of the largest file that is taken, with its form.
-const maxUpload = max(recipefile.MaxBytes, table.MaxBytes) + 1<<20
-
 // A Site is what is served: the application, its assets and where it is found.
 type Site struct {
-	App    *app.Site
+	App    *school.Site
 	Assets *ui.Assets
 	Ping   func(context.Context) error
 	Secure bool // cookies go over TLS only
 }
 
-// Handler returns the site's routes.
+// places are where people work, in the order of the work.
+var places = []func(*frame.Frame) []frame.Route{
+	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
+}
+
+// Handler returns the site's routes. They are the same for all schools: for
+// which one a request acts is in its context.
 func Handler(s Site) http.Handler {
-	outside := &frame.Frame{Assets: s.Assets}
-	sessions := door.Sessions(s.App, s.Secure)
-	schools := &schools{Site: s, drawings: plan.Keep()}
+	f := &frame.Frame{Assets: s.Assets}
+	d := door.New(in.NewDoor(s.App), f, s.Secure)
 	r := chi.NewRouter()
-	r.Use(middleware.RequestID, logged, recovered(outside), secured(s.Secure), middleware.Compress(2, "text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml", "application/json"))
+	r.Use(middleware.RequestID, logged, recovered(f), secured(s.Secure), middleware.Compress(2, "text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml", "application/json"))
 	r.Get("/healthz", health(s.Ping))
 	r.Handle(ui.Path+"*", s.Assets)
 	r.Group(func(r chi.Router) {
-		r.Use(http.NewCrossOriginProtection().Handler, sessions.LoadAndSave)
-		r.Group(func(r chi.Router) {
-			r.Use(middleware.RequestSize(maxForm))
-			door.Routes(r, s.App, outside, sessions)
-		})
-		r.Mount("/", door.SignedIn(s.App, outside, sessions)(schools))
+		r.Use(http.NewCrossOriginProtection().Handler, d.Sessions)
+		d.Routes(r)
+		inside := chi.NewRouter()
+		for _, routes := range places {
+			f.Mount(inside, routes(f))
+		}
+		inside.NotFound(f.NotFound)
+		inside.MethodNotAllowed(f.NotFound)
+		r.Mount("/", d.SignedIn(inside))
 	})
-	return r
-}
-
-// schools sends each request to the routes of the school for which it acts.
-// Routes are light, and made anew where they are not kept.
-type schools struct {
-	Site
-	drawings *plan.Drawings
-	routes   sync.Map // school id to http.Handler
-}
-
-// ServeHTTP is of http.Handler.
-func (s *schools) ServeHTTP(w http.ResponseWriter, r *http.Request) {
-	id := app.Acting(r.Context()).School
-	if h, ok := s.routes.Load(id); ok {
-		h.(http.Handler).ServeHTTP(w, r)
-		return
-	}
-	a, err := s.App.Of(r.Context(), id)
-	if err != nil {
-		(&frame.Frame{Assets: s.Assets}).Error(w, r, err)
-		return
-	}
-	h, _ := s.routes.LoadOrStore(id, s.school(a))
-	h.(http.Handler).ServeHTTP(w, r)
-}
-
-// school returns the routes of one school.
-func (s *schools) school(a *app.App) http.Handler {
-	f := &frame.Frame{Assets: s.Assets, School: a.School.Name}
-	r := chi.NewRouter()
-	r.Group(func(r chi.Router) {
-		r.Use(guarded(f), middleware.RequestSize(maxForm))
-		home.Routes(r, a, f)
-		plan.Routes(r, a, f, s.drawings)
-		recipes.Routes(r, a, f)
-		larder.Routes(r, a, f)
-		people.Routes(r, a, f)
-		classes.Routes(r, a, f)
-		care.Routes(r, a, f)
-		times.Routes(r, a, f)
-		tables.Routes(r, a, f)
-		rooms.Routes(r, a, f)
-	})
-	r.Group(func(r chi.Router) {
-		r.Use(guarded(f), middleware.RequestSize(maxUpload))
-		recipes.Uploads(r, a, f)
-		plan.Uploads(r, a, f)
-		classes.Uploads(r, a, f)
-		times.Uploads(r, a, f)
-	})
-	r.NotFound(f.NotFound)
-	r.MethodNotAllowed(f.NotFound)
 	return r
 }
 

@@ -18,7 +18,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/demo/demotest"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
@@ -34,7 +34,7 @@ type site struct {
 	url    string // of the database
 	down   bool   // the database does not answer
 	cookie string // of whoever is signed in
-	App    *app.Site
+	App    *school.Site
 	school *store.School
 }
 
@@ -51,13 +51,13 @@ func serveWatched(t testing.TB, watch pgx.QueryTracer) *site {
 	if t, ok := t.(*testing.T); ok {
 		t.Parallel()
 	}
-	a, school, url := demotest.Open(t, watch)
+	a, in, url := demotest.Open(t, watch)
 	assets, err := ui.Load(fstest.MapFS{
 		".vite/manifest.json": {Data: []byte(`{"internal/web/ui/app.js": {"file": "app-1a2b.js", "css": ["app-3c4d.css"]}}`)},
 		"app-1a2b.js":         {Data: []byte("export {};")},
 	})
 	require.NoError(t, err)
-	site := &site{t: t, url: url, App: a, school: school}
+	site := &site{t: t, url: url, App: a, school: in}
 	site.Server = httptest.NewServer(web.Handler(web.Site{App: a, Assets: assets, Ping: func(ctx context.Context) error {
 		if site.down {
 			return errors.New("down")
@@ -78,7 +78,7 @@ func (s *site) as(name string) {
 	if name == "" {
 		return
 	}
-	list, err := s.App.Offered(context.Background())
+	list, err := s.App.Store.Offered(context.Background())
 	require.NoError(s.t, err)
 	for _, a := range list {
 		if a.Name == name {
@@ -316,7 +316,7 @@ func TestPhasesComeAndGo(t *testing.T) {
 	form.Set("phases[3].minute", "99999")
 	form.Set("phases[3].place", "minute")
 	doc := s.page("POST", "/lessons/1", form, 422)
-	assert.Contains(t, text(doc, "#phase-3-minute-problem"), "Is 99999, which is more than a day")
+	assert.Contains(t, text(doc, "#phase-3-minute-problem"), "99999 is more than a day")
 }
 
 // A lesson that was in order and no longer is, because its class has changed,

@@ -3,10 +3,12 @@
 package class
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"time"
 
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pantry"
 )
 
@@ -38,6 +40,9 @@ func LevelOf(s string) (Level, bool) {
 	}
 	return 0, s == ""
 }
+
+// Oldest is the greatest age that anybody in a class has.
+const Oldest = 99
 
 // A Learner of a class.
 type Learner struct {
@@ -169,4 +174,13 @@ func Allergens(what string) ([]pantry.Allergen, bool) {
 // case.
 func (n Need) IsCalled(what string) bool {
 	return strings.EqualFold(strings.TrimSpace(n.What), strings.TrimSpace(what))
+}
+
+// CheckPace says what is wrong with a pace, by which the work of a class or a
+// bench is multiplied; empty where it can be.
+func CheckPace(pace exact.Number) string {
+	if pace.Sign() <= 0 || pace.Cmp(exact.Int(5)) > 0 {
+		return fmt.Sprintf("Pace: %s is not between 0.1 and 5. 1 is as the recipe says, 1.2 a fifth slower.", pace.Decimal(2))
+	}
+	return ""
 }

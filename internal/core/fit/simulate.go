@@ -5,8 +5,9 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
-	"sync"
 	"sync/atomic"
+
+	"freshapron/internal/core/side"
 )
 
 // Risk says how likely the plan is to work in a class of people.
@@ -54,22 +55,18 @@ func (o *order) simulate(runs int, seed uint64, workers int) Risk {
 	last := make([]float64, runs)
 	tallies := make([]tally, min(workers, runs))
 	var next atomic.Int64
-	var wait sync.WaitGroup
-	for worker := range tallies {
-		wait.Go(func() {
-			r := o.newRun()
-			t := &tallies[worker]
-			t.causes = map[Cause]int{}
-			for i := int(next.Add(1)) - 1; i < runs; i = int(next.Add(1)) - 1 {
-				// Every lesson has random numbers of its own, so that it does
-				// not matter who simulates it.
-				r.draw(laws, rand.New(rand.NewPCG(seed, uint64(i)+1)))
-				r.play()
-				last[i] = r.end(finishes, i, t)
-			}
-		})
-	}
-	wait.Wait()
+	side.By(len(tallies), func(worker int) {
+		r := o.newRun()
+		t := &tallies[worker]
+		t.causes = map[Cause]int{}
+		for i := int(next.Add(1)) - 1; i < runs; i = int(next.Add(1)) - 1 {
+			// Every lesson has random numbers of its own, so that it does
+			// not matter who simulates it.
+			r.draw(laws, rand.New(rand.NewPCG(seed, uint64(i)+1)))
+			r.play()
+			last[i] = r.end(finishes, i, t)
+		}
+	})
 	all := tally{causes: map[Cause]int{}}
 	for _, t := range tallies {
 		all.late += t.late

@@ -239,3 +239,19 @@ func (l Lesson) benches() Verdict {
 	return Verdict{About: "benches", Light: Good, Head: words.Plural(len(benches), "group", "groups"),
 		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), used, l.Room.Benches)}
 }
+
+// SafetyVerdict judges the safety sheet in its state, "open", "stale" or
+// "signed", where the lesson is not safe for so many learners.
+func SafetyVerdict(state string, unsafe int) Verdict {
+	out := Verdict{About: "safety", Light: Good, Head: "Signed", Says: "the safety sheet is signed and as it was."}
+	switch state {
+	case "open":
+		out.Light, out.Head, out.Says = Look, "Not signed", "the safety sheet waits for a name."
+	case "stale":
+		out.Light, out.Head, out.Says = Stop, "Out of date", "something has changed since the safety sheet was signed."
+	}
+	if unsafe > 0 {
+		out.Light, out.Head, out.Says = Stop, fmt.Sprintf("Not safe for %d", unsafe), "what their bench makes is not for them. "+words.Capital(out.Says)
+	}
+	return out
+}

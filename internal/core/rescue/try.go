@@ -4,10 +4,10 @@ import (
 	"cmp"
 	"runtime"
 	"slices"
-	"sync"
 	"sync/atomic"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/side"
 )
 
 // A Rescue is a way that has been planned and simulated.
@@ -133,20 +133,16 @@ func (t Trial) each(ways []Way, done, all int) []Rescue {
 	out := make([]Rescue, len(ways))
 	ended := atomic.Int64{}
 	next := atomic.Int64{}
-	var wait sync.WaitGroup
-	for range min(t.workers, len(ways)) {
-		wait.Go(func() {
-			t.Options.Run(func() {
-				for i := int(next.Add(1)) - 1; i < len(ways); i = int(next.Add(1)) - 1 {
-					out[i] = t.one(ways[i])
-					if n := int(ended.Add(1)); t.Progress != nil {
-						t.Progress(done+n, all)
-					}
+	side.By(min(t.workers, len(ways)), func(int) {
+		t.Options.Run(func() {
+			for i := int(next.Add(1)) - 1; i < len(ways); i = int(next.Add(1)) - 1 {
+				out[i] = t.one(ways[i])
+				if n := int(ended.Add(1)); t.Progress != nil {
+					t.Progress(done+n, all)
 				}
-			})
+			}
 		})
-	}
-	wait.Wait()
+	})
 	return slices.DeleteFunc(out, func(r Rescue) bool { return r.Plan == nil })
 }
 

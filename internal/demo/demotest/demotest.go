@@ -8,7 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/demo"
 	"freshapron/internal/store"
@@ -25,7 +25,7 @@ func Thursday(*time.Location) time.Time { return Nine.Truncate(24 * time.Hour) }
 // Open returns the application with a demonstration school of its own, where
 // it is always nine, and the URL of its database. Watch, where it is not nil,
 // is told of every statement.
-func Open(t testing.TB, watch store.Watcher) (*app.Site, *store.School, string) {
+func Open(t testing.TB, watch store.Watcher) (*school.Site, *store.School, string) {
 	t.Helper()
 	ctx := context.Background()
 	url := storetest.Copy(t, storetest.Template(t, "demonstration", func(s *store.Store) error {
@@ -35,11 +35,11 @@ func Open(t testing.TB, watch store.Watcher) (*app.Site, *store.School, string) 
 	s, err := store.OpenWatched(url, watch)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	school, err := demo.Open(ctx, s, Thursday)
+	in, err := demo.Open(ctx, s, Thursday)
 	require.NoError(t, err)
-	site := app.NewSite(s, func() time.Time { return Nine })
+	site := school.NewSite(s, func() time.Time { return Nine })
 	// Quicker than usual, since the race detector makes planning slow; the
 	// demonstration's lessons are planned as well with less.
 	site.Planning = fit.Options{Budget: 5, Runs: 60}
-	return site, school, url
+	return site, in, url
 }

@@ -14,9 +14,10 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
+	"freshapron/internal/app/care"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
@@ -24,7 +25,6 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/staff"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -33,29 +33,28 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/lessons/{id}/who", p.who)
-	r.Post("/lessons/{id}/who", p.setAbsent)
-	r.Post("/lessons/{id}/teams", p.setTeams)
-	r.Get("/lessons/{id}/food", p.food)
-	r.Post("/lessons/{id}/food", p.setSwaps)
-	r.Post("/lessons/{id}/food/all", p.swapAll)
-	r.Get("/lessons/{id}/ways", p.ways)
-	r.Post("/lessons/{id}/ways", p.setWays)
-	r.Get("/lessons/{id}/safety", p.safety)
-	r.Post("/lessons/{id}/safety", p.editSheet)
-	r.Post("/lessons/{id}/safety/sign", p.sign)
-	r.Get("/lessons/{id}/print/safety", p.printSheet)
-	r.Get("/lessons/{id}/floor", p.floor)
-	r.Get("/lessons/{id}/probe", p.probe)
-	r.Post("/lessons/{id}/probe", p.writeDown)
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/lessons/{id}/who", staff.Read, p.who),
+		frame.Post("/lessons/{id}/who", staff.Plan, p.setAbsent),
+		frame.Post("/lessons/{id}/teams", staff.Plan, p.setTeams),
+		frame.Get("/lessons/{id}/food", staff.Read, p.food),
+		frame.Post("/lessons/{id}/food", staff.Plan, p.setSwaps),
+		frame.Post("/lessons/{id}/food/all", staff.Plan, p.swapAll),
+		frame.Get("/lessons/{id}/ways", staff.Read, p.ways),
+		frame.Post("/lessons/{id}/ways", staff.Plan, p.setWays),
+		frame.Get("/lessons/{id}/safety", staff.Read, p.safety),
+		frame.Post("/lessons/{id}/safety", staff.Teach, p.editSheet),
+		frame.Post("/lessons/{id}/safety/sign", staff.Teach, p.sign),
+		frame.Get("/lessons/{id}/print/safety", staff.Read, p.printSheet),
+		frame.Get("/lessons/{id}/floor", staff.Read, p.floor),
+		frame.Get("/lessons/{id}/probe", staff.Read, p.probe),
+		frame.Post("/lessons/{id}/probe", staff.Measure, p.writeDown),
+	}
 }
 
 // A top is what stands at the head of each of these pages.
@@ -68,12 +67,12 @@ type top struct {
 	MayChange                            bool
 }
 
-func (p *place) top(r *http.Request, v *app.View, heading, side, wrong string, mine bool) top {
+func topOf(r *http.Request, v *lessons.View, heading, side, wrong string, mine bool) top {
 	t := top{
 		ID: strconv.FormatInt(v.ID, 10), Heading: heading, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name, Bell: v.Period.End.String(),
 		When:   fmt.Sprintf("%s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
 		Figure: lesson.NoPlan, Light: string(lesson.Stop), Version: v.Version, Sides: frame.Sides(v.ID, side, mine), Problem: wrong,
-		MayChange: app.May(r.Context(), staff.Plan),
+		MayChange: school.May(r.Context(), staff.Plan),
 	}
 	if v.Problems == nil {
 		t.Figure, t.Light = lesson.Left(v.Plan), string(v.Verdicts[0].Light)
@@ -83,51 +82,26 @@ func (p *place) top(r *http.Request, v *app.View, heading, side, wrong string, m
 	return t
 }
 
-// care loads the lesson of the address for the staff of its class; others are
-// told that it is theirs.
-func (p *place) care(w http.ResponseWriter, r *http.Request) (*app.Care, bool) {
-	c, err := p.Care(r.Context(), frame.ID(r, "id"))
-	if err != nil {
-		p.fail(w, r, err)
-		return nil, false
-	}
-	return c, true
-}
-
 // open loads the lesson of the address for whoever may read it, and tells
 // whether its class is theirs.
-func (p *place) open(w http.ResponseWriter, r *http.Request) (v *app.View, mine, ok bool) {
-	v, err := p.Lesson(r.Context(), frame.ID(r, "id"))
-	if err == nil {
-		mine, err = p.Mine(r.Context(), v.Class.ID)
+func open(r *http.Request) (v *lessons.View, mine bool, err error) {
+	if v, err = lessons.One(r.Context(), frame.ID(r, "id")); err == nil {
+		mine, err = school.Mine(r.Context(), v.Class.ID)
 	}
-	if err != nil {
-		p.fail(w, r, err)
-	}
-	return v, mine, err == nil
-}
-
-func (p *place) fail(w http.ResponseWriter, r *http.Request, err error) {
-	if errors.Is(err, app.ErrNotYours) {
-		p.NotYours(w, r)
-		return
-	}
-	p.Error(w, r, err)
+	return v, mine, err
 }
 
 // answer leads back to a side of the lesson, or shows it with what was wrong.
-func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, side string, show func(http.ResponseWriter, *http.Request, int, string)) {
-	var problems problem.List
-	switch {
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, side string, show func(http.ResponseWriter, *http.Request, int, string) error) error {
+	switch problems := problem.Of(err); {
 	case err == nil:
-		http.Redirect(w, r, fmt.Sprintf("/lessons/%d/%s", frame.ID(r, "id"), side), http.StatusSeeOther)
-	case errors.As(err, &problems):
-		show(w, r, http.StatusUnprocessableEntity, "Not saved. "+problem.Sentence(problems[0].Says))
-	case errors.Is(err, store.ErrChanged):
-		show(w, r, http.StatusConflict, "Somebody else changed this meanwhile. The page shows theirs; look it over and do it again.")
-	default:
-		p.fail(w, r, err)
+		return frame.See(w, r, fmt.Sprintf("/lessons/%d/%s", frame.ID(r, "id"), side))
+	case problems != nil:
+		return show(w, r, http.StatusUnprocessableEntity, "Not saved. "+problem.Sentence(problems[0].Says))
+	case errors.Is(err, school.ErrChanged):
+		return show(w, r, http.StatusConflict, "Somebody else changed this meanwhile. The page shows theirs; look it over and do it again.")
 	}
+	return err
 }
 
 type whoPage struct {
@@ -153,14 +127,16 @@ type person struct {
 	Group int
 }
 
-func (p *place) who(w http.ResponseWriter, r *http.Request) { p.whoPage(w, r, http.StatusOK, "") }
+func (p *place) who(w http.ResponseWriter, r *http.Request) error {
+	return p.whoPage(w, r, http.StatusOK, "")
+}
 
-func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, problem string) {
-	v, mine, ok := p.open(w, r)
-	if !ok {
-		return
+func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, problem string) error {
+	v, mine, err := open(r)
+	if err != nil {
+		return err
 	}
-	data := whoPage{Top: p.top(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
+	data := whoPage{Top: topOf(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
 	data.Count = fmt.Sprintf("%d of %d are there", v.Core.Learners(), max(len(v.Class.Roster), v.Core.Learners()))
 	name := func(id int64) string {
 		for _, l := range v.Class.Roster {
@@ -188,19 +164,19 @@ func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, prob
 			data.Away = append(data.Away, person{id, n, 0})
 		}
 	}
-	p.Render(w, r, status, templates, "who", frame.Page{Title: "Who: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "who", frame.Page{Title: "Who: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
 }
 
-func (p *place) setAbsent(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) setAbsent(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	p.answer(w, r, p.SetAbsent(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), r.PostForm["away"]), "who", p.whoPage)
+	return p.answer(w, r, lessons.SetAbsent(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), r.PostForm["away"]), "who", p.whoPage)
 }
 
-func (p *place) setTeams(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) setTeams(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
 	var teams map[int64]string
 	if r.PostFormValue("deal") == "" {
@@ -211,7 +187,7 @@ func (p *place) setTeams(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 	}
-	p.answer(w, r, p.SetTeams(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), teams), "who", p.whoPage)
+	return p.answer(w, r, lessons.SetTeams(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), teams), "who", p.whoPage)
 }
 
 type foodPage struct {
@@ -267,15 +243,17 @@ func verdictCell(v pantry.Verdict, list []safety.Against) cell {
 	return c
 }
 
-func (p *place) food(w http.ResponseWriter, r *http.Request) { p.foodPage(w, r, http.StatusOK, "") }
+func (p *place) food(w http.ResponseWriter, r *http.Request) error {
+	return p.foodPage(w, r, http.StatusOK, "")
+}
 
-func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, problem string) {
-	c, ok := p.care(w, r)
-	if !ok {
-		return
+func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, problem string) error {
+	c, err := care.For(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
 	}
 	eaters := c.Eaters()
-	data := foodPage{Top: p.top(r, c.View, "Who can eat what", "Food", problem, true), Others: c.Core.Learners() - len(eaters)}
+	data := foodPage{Top: topOf(r, c.View, "Who can eat what", "Food", problem, true), Others: c.Core.Learners() - len(eaters)}
 	for _, s := range c.Dish.Swaps {
 		data.Swaps = append(data.Swaps, s.For+" → "+s.Use)
 	}
@@ -297,7 +275,7 @@ func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, pro
 			data.Apart = append(data.Apart, fmt.Sprintf("%s, %s", e.Name(), e.Bench))
 		}
 	}
-	unsafe := app.Unsafe(eaters)
+	unsafe := care.Unsafe(eaters)
 	data.Says, data.Light = "Everybody can eat what their bench makes.", string(lesson.Good)
 	if unsafe > 0 {
 		data.Says, data.Light = fmt.Sprintf("Not safe for %d: choose swaps, another dish, or let them make something else.", unsafe), string(lesson.Stop)
@@ -305,7 +283,7 @@ func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, pro
 	known, unknown := c.Dish.Allergens(c.Larder.Pantry)
 	list := c.Larder.Declared()
 	data.Declared, data.Unknown, data.List, data.Source = list.Declare(known), unknown, list.Name, list.Source
-	p.Render(w, r, status, templates, "food", frame.Page{Title: "Food: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "food", frame.Page{Title: "Food: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
 }
 
 func learnerOf(r *http.Request) int64 {
@@ -313,15 +291,15 @@ func learnerOf(r *http.Request) int64 {
 	return n
 }
 
-func (p *place) setSwaps(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) setSwaps(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	p.answer(w, r, p.SetSwaps(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostForm["swap"]), "food", p.foodPage)
+	return p.answer(w, r, care.SetSwaps(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostForm["swap"]), "food", p.foodPage)
 }
 
-func (p *place) swapAll(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.SwapAll(r.Context(), frame.ID(r, "id"), r.PostFormValue("version")), "food", p.foodPage)
+func (p *place) swapAll(w http.ResponseWriter, r *http.Request) error {
+	return p.answer(w, r, care.SwapAll(r.Context(), frame.ID(r, "id"), r.PostFormValue("version")), "food", p.foodPage)
 }
 
 type waysPage struct {
@@ -347,7 +325,7 @@ type way struct {
 	Chosen                 bool
 }
 
-func wayOf(learner int64, step string, w app.OfferedWay) way {
+func wayOf(learner int64, step string, w care.OfferedWay) way {
 	out := way{Value: step + " " + w.ID, ID: fmt.Sprintf("way-%d-%s-%s", learner, step, w.ID), Name: w.Name, Chosen: w.Chosen}
 	switch {
 	case w.Times > 1:
@@ -361,14 +339,16 @@ func wayOf(learner int64, step string, w app.OfferedWay) way {
 	return out
 }
 
-func (p *place) ways(w http.ResponseWriter, r *http.Request) { p.waysPage(w, r, http.StatusOK, "") }
+func (p *place) ways(w http.ResponseWriter, r *http.Request) error {
+	return p.waysPage(w, r, http.StatusOK, "")
+}
 
-func (p *place) waysPage(w http.ResponseWriter, r *http.Request, status int, problem string) {
-	c, ok := p.care(w, r)
-	if !ok {
-		return
+func (p *place) waysPage(w http.ResponseWriter, r *http.Request, status int, problem string) error {
+	c, err := care.For(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
 	}
-	data := waysPage{Top: p.top(r, c.View, "Other ways to do it", "Other ways", problem, true)}
+	data := waysPage{Top: topOf(r, c.View, "Other ways to do it", "Other ways", problem, true)}
 	for _, h := range c.Helped() {
 		row := helped{ID: h.ID, Name: h.Name(), Bench: h.Bench}
 		var needs []string
@@ -398,14 +378,14 @@ func (p *place) waysPage(w http.ResponseWriter, r *http.Request, status int, pro
 		}
 		data.Rows = append(data.Rows, row)
 	}
-	p.Render(w, r, status, templates, "ways", frame.Page{Title: "Other ways: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "ways", frame.Page{Title: "Other ways: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
 }
 
-func (p *place) setWays(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) setWays(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	p.answer(w, r, p.SetWays(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostForm["way"]), "ways", p.waysPage)
+	return p.answer(w, r, care.SetWays(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostForm["way"]), "ways", p.waysPage)
 }
 
 type sheetPage struct {
@@ -430,15 +410,15 @@ type sheetLine struct {
 	Own    bool
 }
 
-func (p *place) sheetOf(r *http.Request, c *app.Care, problem string) (sheetPage, error) {
-	s, err := p.Sheet(r.Context(), c)
+func sheetOf(r *http.Request, c *care.Care, problem string) (sheetPage, error) {
+	s, err := care.SheetOf(r.Context(), c)
 	if err != nil {
 		return sheetPage{}, err
 	}
 	region := c.Core.Safety.Region
 	data := sheetPage{
-		Top: p.top(r, c.View, "Safety sheet", "Safety", problem, true), Version: s.Version, Seen: s.Seen(), State: s.State(), Stale: s.Stale, Decides: safety.Decides,
-		School: p.App.School.Name, Region: fmt.Sprintf("Temperatures and times: %s. %s. As known in %s.", region.Name, region.Source, region.Looked),
+		Top: topOf(r, c.View, "Safety sheet", "Safety", problem, true), Version: s.Version, Seen: s.Seen(), State: s.State(), Stale: s.Stale, Decides: safety.Decides,
+		School: school.In(r.Context()).Name, Region: fmt.Sprintf("Temperatures and times: %s. %s. As known in %s.", region.Name, region.Source, region.Looked),
 	}
 	for i, l := range s.Lines {
 		data.Lines = append(data.Lines, sheetLine{l, i, s.Edited[l.Key], strings.HasPrefix(l.Key, "own:")})
@@ -447,40 +427,40 @@ func (p *place) sheetOf(r *http.Request, c *app.Care, problem string) (sheetPage
 	case "open":
 		data.Says, data.Light = "Not signed yet.", string(lesson.Look)
 	case "stale":
-		data.Says = fmt.Sprintf("Signed by %s on %s, and no longer as it was signed.", s.Signed.Who, p.Local(s.Signed.At).Format("2 January, 15:04"))
+		data.Says = fmt.Sprintf("Signed by %s on %s, and no longer as it was signed.", s.Signed.Who, school.In(r.Context()).Local(s.Signed.At).Format("2 January, 15:04"))
 		data.Light = string(lesson.Stop)
 	default:
-		data.Says, data.Light = fmt.Sprintf("Signed by %s on %s.", s.Signed.Who, p.Local(s.Signed.At).Format("2 January, 15:04")), string(lesson.Good)
+		data.Says, data.Light = fmt.Sprintf("Signed by %s on %s.", s.Signed.Who, school.In(r.Context()).Local(s.Signed.At).Format("2 January, 15:04")), string(lesson.Good)
 	}
 	return data, nil
 }
 
-func (p *place) safety(w http.ResponseWriter, r *http.Request) { p.sheetPage(w, r, http.StatusOK, "") }
-
-func (p *place) sheetPage(w http.ResponseWriter, r *http.Request, status int, problem string) {
-	c, ok := p.care(w, r)
-	if !ok {
-		return
-	}
-	data, err := p.sheetOf(r, c, problem)
-	if err != nil {
-		p.fail(w, r, err)
-		return
-	}
-	p.Render(w, r, status, templates, "safety", frame.Page{Title: "Safety: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+func (p *place) safety(w http.ResponseWriter, r *http.Request) error {
+	return p.sheetPage(w, r, http.StatusOK, "")
 }
 
-func (p *place) printSheet(w http.ResponseWriter, r *http.Request) {
-	c, ok := p.care(w, r)
-	if !ok {
-		return
-	}
-	data, err := p.sheetOf(r, c, "")
+func (p *place) sheetPage(w http.ResponseWriter, r *http.Request, status int, problem string) error {
+	c, err := care.For(r.Context(), frame.ID(r, "id"))
 	if err != nil {
-		p.fail(w, r, err)
-		return
+		return err
 	}
-	p.Render(w, r, http.StatusOK, templates, "safety-paper", frame.Page{Title: "Safety sheet: " + c.Dish.Title + ", " + c.Class.Name, Data: data})
+	data, err := sheetOf(r, c, problem)
+	if err != nil {
+		return err
+	}
+	return p.Render(w, r, status, templates, "safety", frame.Page{Title: "Safety: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+}
+
+func (p *place) printSheet(w http.ResponseWriter, r *http.Request) error {
+	c, err := care.For(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
+	}
+	data, err := sheetOf(r, c, "")
+	if err != nil {
+		return err
+	}
+	return p.Render(w, r, http.StatusOK, templates, "safety-paper", frame.Page{Title: "Safety sheet: " + c.Dish.Title + ", " + c.Class.Name, Data: data})
 }
 
 // editsOf reads the lines of the sheet as they were typed.
@@ -497,21 +477,21 @@ func editsOf(form url.Values) []safety.Line {
 	return out
 }
 
-func (p *place) editSheet(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) editSheet(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	c, ok := p.care(w, r)
-	if !ok {
-		return
+	c, err := care.For(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
 	}
-	p.answer(w, r, p.EditSheet(r.Context(), c, r.PostFormValue("version"), editsOf(r.PostForm)), "safety", p.sheetPage)
+	return p.answer(w, r, care.EditSheet(r.Context(), c, r.PostFormValue("version"), editsOf(r.PostForm)), "safety", p.sheetPage)
 }
 
-func (p *place) sign(w http.ResponseWriter, r *http.Request) {
-	c, ok := p.care(w, r)
-	if !ok {
-		return
+func (p *place) sign(w http.ResponseWriter, r *http.Request) error {
+	c, err := care.For(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
 	}
-	p.answer(w, r, p.SignSheet(r.Context(), c, r.PostFormValue("seen")), "safety", p.sheetPage)
+	return p.answer(w, r, care.SignSheet(r.Context(), c, r.PostFormValue("seen")), "safety", p.sheetPage)
 }

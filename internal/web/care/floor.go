@@ -6,7 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/rooms"
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/room"
@@ -24,16 +25,16 @@ type walkRow struct{ Bench, Oven, In, Out, Metres string }
 
 // floor shows who stands where, which oven is whose, and the walk with a hot
 // tray.
-func (p *place) floor(w http.ResponseWriter, r *http.Request) {
-	v, mine, ok := p.open(w, r)
-	if !ok {
-		return
+func (p *place) floor(w http.ResponseWriter, r *http.Request) error {
+	v, mine, err := open(r)
+	if err != nil {
+		return err
 	}
-	data := floorPage{Top: p.top(r, v, "Floor", "Floor", "", mine)}
-	f := app.Floor(v.Room)
+	data := floorPage{Top: topOf(r, v, "Floor", "Floor", "", mine)}
+	f := rooms.Floor(v.Room)
 	at := map[string][]string{}
 	if v.Problems == nil {
-		data.Walks = p.walks(v, f, at)
+		data.Walks = walks(v, f, at)
 	}
 	data.Floor = floor.Of(f, func(name string) []string { return at[name] }, func(name string) bool {
 		return slices.ContainsFunc(v.Room.Outages, func(o string) bool { return o == name || strings.HasPrefix(o, name+":") })
@@ -47,7 +48,7 @@ func (p *place) floor(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 	}
-	p.Render(w, r, http.StatusOK, templates, "lesson-floor", frame.Page{Title: "Floor: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, http.StatusOK, templates, "lesson-floor", frame.Page{Title: "Floor: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
 }
 
 // benchName is the bench of a group that may share it: Bench 3a is at Bench 3.
@@ -78,7 +79,7 @@ func onBench(group []class.Learner) []string {
 
 // walks lists the trays that come out of ovens, and notes at each thing who is
 // there.
-func (p *place) walks(v *app.View, f room.Floor, at map[string][]string) []walkRow {
+func walks(v *lessons.View, f room.Floor, at map[string][]string) []walkRow {
 	benches := v.Core.Benches()
 	for i, b := range benches {
 		who := []string{v.Dish.Count(b.Pieces)}
@@ -87,7 +88,7 @@ func (p *place) walks(v *app.View, f room.Floor, at map[string][]string) []walkR
 		}
 		at[benchName(b.Name)] = append(at[benchName(b.Name)], who...)
 	}
-	ovens := app.OvenNames(v.Room.Room)
+	ovens := rooms.OvenNames(v.Room.Room)
 	var out []walkRow
 	for _, g := range v.Plan.Groups {
 		b := slices.IndexFunc(benches, func(b lesson.Bench) bool { return b.ID == g.ID })

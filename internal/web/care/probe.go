@@ -1,14 +1,16 @@
 package care
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/care"
+
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/heat"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
@@ -104,22 +106,21 @@ func simulatedOf(q url.Values) simulated {
 	return s
 }
 
-func (p *place) probe(w http.ResponseWriter, r *http.Request) {
-	p.probePage(w, r, http.StatusOK, app.Probing{Kind: "core", Bench: r.URL.Query().Get("bench")}, nil)
+func (p *place) probe(w http.ResponseWriter, r *http.Request) error {
+	return p.probePage(w, r, http.StatusOK, care.Probing{Kind: "core", Bench: r.URL.Query().Get("bench")}, nil)
 }
 
-func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in app.Probing, problems problem.List) {
-	v, mine, ok := p.open(w, r)
-	if !ok {
-		return
-	}
-	log, err := p.App.School.Readings(r.Context(), v.ID)
+func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in care.Probing, problems problem.List) error {
+	v, mine, err := open(r)
 	if err != nil {
-		p.fail(w, r, err)
-		return
+		return err
+	}
+	log, err := care.Readings(r.Context(), v.ID)
+	if err != nil {
+		return err
 	}
 	region := v.Core.Safety.Region
-	data := probePage{Top: p.top(r, v, "Temperatures", "Temperatures", "", mine), Region: fmt.Sprintf("%s. %s. As known in %s.", region.Name, region.Source, region.Looked), Decides: safety.Decides}
+	data := probePage{Top: topOf(r, v, "Temperatures", "Temperatures", "", mine), Region: fmt.Sprintf("%s. %s. As known in %s.", region.Name, region.Source, region.Looked), Decides: safety.Decides}
 	for _, c := range region.Core {
 		data.Rules = append(data.Rules, c.Food+": "+c.Says())
 	}
@@ -138,7 +139,7 @@ func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in
 	data.Fields = probeFields(v, in, region, problems)
 	data.Sim = s.fields()
 	for _, l := range log {
-		row := reading{At: p.Local(l.At).Format("15:04"), Bench: l.Bench, What: kindsOfReading[l.Kind], Celsius: fmt.Sprintf("%.1f °C", l.Celsius), Says: l.Says, Who: l.Who, Good: l.Good, Simulated: l.Simulated}
+		row := reading{At: school.In(r.Context()).Local(l.At).Format("15:04"), Bench: l.Bench, What: kindsOfReading[l.Kind], Celsius: fmt.Sprintf("%.1f °C", l.Celsius), Says: l.Says, Who: l.Who, Good: l.Good, Simulated: l.Simulated}
 		if l.Kind == "core" {
 			row.What += ", " + l.Food
 		}
@@ -147,12 +148,12 @@ func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in
 		}
 		data.Readings = append(data.Readings, row)
 	}
-	p.Render(w, r, status, templates, "probe", frame.Page{Title: "Temperatures: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "probe", frame.Page{Title: "Temperatures: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
 }
 
 var kindsOfReading = map[string]string{"core": "in the middle", "hot": "kept hot", "cold": "kept cold"}
 
-func probeFields(v *app.View, in app.Probing, region safety.Region, problems problem.List) map[string]frame.Field {
+func probeFields(v *lessons.View, in care.Probing, region safety.Region, problems problem.List) map[string]frame.Field {
 	var benches, foods []frame.Option
 	if v.Problems == nil {
 		for _, b := range v.Core.Benches() {
@@ -220,17 +221,17 @@ func abs(v float64) float64 {
 	return v
 }
 
-func (p *place) writeDown(w http.ResponseWriter, r *http.Request) {
-	g := r.PostFormValue
-	in := app.Probing{Bench: g("bench"), Kind: g("kind"), Food: g("food"), Celsius: g("celsius"), Seconds: g("seconds"), Simulated: g("simulated") != ""}
-	_, err := p.WriteDown(r.Context(), frame.ID(r, "id"), in)
-	var problems problem.List
-	switch {
-	case errors.As(err, &problems):
-		p.probePage(w, r, http.StatusUnprocessableEntity, in, problems)
-	case err != nil:
-		p.fail(w, r, err)
-	default:
-		http.Redirect(w, r, fmt.Sprintf("/lessons/%d/probe", frame.ID(r, "id")), http.StatusSeeOther)
+func (p *place) writeDown(w http.ResponseWriter, r *http.Request) error {
+	var in care.Probing
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
+	_, err := care.WriteDown(r.Context(), frame.ID(r, "id"), in)
+	if problems := problem.Of(err); problems != nil {
+		return p.probePage(w, r, http.StatusUnprocessableEntity, in, problems)
+	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, fmt.Sprintf("/lessons/%d/probe", frame.ID(r, "id")))
 }

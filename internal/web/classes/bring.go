@@ -4,38 +4,31 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
-	"io"
-	"mime"
 	"net/http"
 	"net/url"
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/classes"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/formats/roster"
-	"freshapron/internal/formats/table"
 	"freshapron/internal/web/frame"
 
 	"github.com/go-chi/chi/v5"
 )
 
 // export sends a class as a table.
-func (p *place) export(w http.ResponseWriter, r *http.Request) {
-	v, rows, err := p.Export(r.Context(), frame.ID(r, "id"))
-	if err != nil {
-		p.Error(w, r, err)
-		return
-	}
-	write, ending, kind := table.WriteCSV, ".csv", "text/csv; charset=utf-8"
+func (p *place) export(w http.ResponseWriter, r *http.Request) error {
+	kind, ending := "text/csv; charset=utf-8", ".csv"
 	if strings.HasSuffix(r.URL.Path, ".xlsx") {
-		ending, kind = ".xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-		write = func(w io.Writer, rows [][]string) error { return table.WriteXLSX(w, v.Class.Name, rows) }
+		kind, ending = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", ".xlsx"
 	}
-	w.Header().Set("Content-Type", kind)
-	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": v.Class.Name + ending}))
-	w.Header().Set("Cache-Control", "no-store")
-	_ = write(w, rows)
+	list, err := classes.Export(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
+	}
+	frame.Attach(w, kind, list.Name+ending)
+	return list.Write(w, ending)
 }
 
 type bringPage struct {
@@ -45,23 +38,22 @@ type bringPage struct {
 	Classes []frame.Option
 }
 
-func (p *place) bringForm(w http.ResponseWriter, r *http.Request) {
-	p.bringPage(w, r, http.StatusOK, bringPage{Class: r.URL.Query().Get("class")})
+func (p *place) bringForm(w http.ResponseWriter, r *http.Request) error {
+	return p.bringPage(w, r, http.StatusOK, bringPage{Class: r.URL.Query().Get("class")})
 }
 
-func (p *place) bringPage(w http.ResponseWriter, r *http.Request, status int, data bringPage) {
+func (p *place) bringPage(w http.ResponseWriter, r *http.Request, status int, data bringPage) error {
 	options, err := p.options(r, data.Class)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	data.Classes = options
-	p.Render(w, r, status, templates, "bring", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
+	return p.Render(w, r, status, templates, "bring", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
 }
 
 // options lists the classes into which learners can be brought.
 func (p *place) options(r *http.Request, chosen string) ([]frame.Option, error) {
-	all, err := p.App.School.Classes(r.Context())
+	all, err := classes.All(r.Context())
 	out := []frame.Option{{Label: "the list says it", Chosen: chosen == "" || chosen == "0"}}
 	for _, c := range all {
 		n := strconv.FormatInt(c.ID, 10)
@@ -71,26 +63,25 @@ func (p *place) options(r *http.Request, chosen string) ([]frame.Option, error) 
 }
 
 // bring takes a list that was pasted or chosen and leads to its preview.
-func (p *place) bring(w http.ResponseWriter, r *http.Request) {
-	text, data, err := frame.Upload(r)
+func (p *place) bring(w http.ResponseWriter, r *http.Request) error {
+	text, data, err := frame.Uploaded(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	in := bringPage{Class: r.PostFormValue("class"), Text: text}
 	class, _ := strconv.ParseInt(in.Class, 10, 64)
-	list, err := p.BringList(r.Context(), data, class)
+	list, err := classes.BringList(r.Context(), data, class)
 	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
 		in.Problem = problems[0].Says
-		p.bringPage(w, r, http.StatusUnprocessableEntity, in)
-	case errors.Is(err, app.ErrNotYours):
-		p.Forbidden(w, r)
+		return p.bringPage(w, r, http.StatusUnprocessableEntity, in)
+	case errors.Is(err, school.ErrNotYours):
+		return school.ErrNotYours
 	case err != nil:
-		p.Error(w, r, err)
+		return err
 	default:
-		http.Redirect(w, r, "/classes/bring/"+list, http.StatusSeeOther)
+		return frame.See(w, r, "/classes/bring/"+list)
 	}
 }
 
@@ -125,20 +116,18 @@ type previewRow struct {
 // shown is how many rows a preview shows.
 const shown = 60
 
-func (p *place) preview(w http.ResponseWriter, r *http.Request) {
-	p.previewPage(w, r, http.StatusOK, "")
+func (p *place) preview(w http.ResponseWriter, r *http.Request) error {
+	return p.previewPage(w, r, http.StatusOK, "")
 }
 
-func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, problem string) {
-	v, err := p.Preview(r.Context(), chi.URLParam(r, "list"))
+func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, problem string) error {
+	v, err := classes.Look(r.Context(), chi.URLParam(r, "list"))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	options, err := p.options(r, strconv.FormatInt(v.Class, 10))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	data := previewPage{ID: v.ID, Faulty: v.Faulty, Ready: v.Faulty == 0 && v.Added+v.Changed > 0, Classes: options, Problem: problem, NewClass: strings.Join(v.Classes, ", ")}
 	for _, s := range []struct {
@@ -163,8 +152,8 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 			label = v.Cells[0][i]
 		}
 		f := frame.Field{Name: name, ID: name, Label: label, Value: "x"}
-		f.Options = append(f.Options, frame.Option{Label: roster.Skip.Label(), Chosen: c == ""})
-		for _, k := range roster.Columns {
+		f.Options = append(f.Options, frame.Option{Label: classes.Skip.Label(), Chosen: c == ""})
+		for _, k := range classes.Columns {
 			f.Options = append(f.Options, frame.Option{Value: string(k), Label: k.Label(), Chosen: string(k) == c})
 		}
 		data.Columns = append(data.Columns, f)
@@ -186,34 +175,33 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 		}
 		data.Rows = append(data.Rows, pr)
 	}
-	p.Render(w, r, status, templates, "preview", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
+	return p.Render(w, r, status, templates, "preview", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
 }
 
-func faultOf(v app.Preview, row app.PreviewRow) fault {
+func faultOf(v classes.Preview, row classes.PreviewRow) fault {
 	f := fault{Line: row.Line, Says: strings.Join(row.Problems, "; ")}
 	for i, c := range row.Cells {
 		if v.Columns[i] == "" {
 			continue
 		}
 		name := fmt.Sprintf("cell-%d-%d", row.Line, i)
-		f.Cells = append(f.Cells, frame.Field{Name: name, ID: name, Value: c, Label: roster.Column(v.Columns[i]).Label()})
+		f.Cells = append(f.Cells, frame.Field{Name: name, ID: name, Value: c, Label: classes.Column(v.Columns[i]).Label()})
 	}
 	return f
 }
 
 // mend writes what the columns are and what was typed into faulty rows.
-func (p *place) mend(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) mend(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
 	columns, cells := mended(r.PostForm)
 	class, _ := strconv.ParseInt(r.PostFormValue("class"), 10, 64)
 	list := chi.URLParam(r, "list")
-	if err := p.MendList(r.Context(), list, columns, class, cells); err != nil {
-		p.Error(w, r, err)
-		return
+	if err := classes.MendList(r.Context(), list, columns, class, cells); err != nil {
+		return err
 	}
-	http.Redirect(w, r, "/classes/bring/"+list, http.StatusSeeOther)
+	return frame.See(w, r, "/classes/bring/"+list)
 }
 
 func mended(form url.Values) (columns []string, cells map[[2]int]string) {
@@ -231,33 +219,21 @@ func mended(form url.Values) (columns []string, cells map[[2]int]string) {
 }
 
 // take brings the list in. The page grows while it is written.
-func (p *place) take(w http.ResponseWriter, r *http.Request) {
+func (p *place) take(w http.ResponseWriter, r *http.Request) error {
 	list := chi.URLParam(r, "list")
-	v, err := p.Preview(r.Context(), list)
+	v, err := classes.Look(r.Context(), list)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	if v.Faulty > 0 {
-		p.previewPage(w, r, http.StatusUnprocessableEntity, "Nothing was brought in: the rows below have to be mended first.")
-		return
+		return p.previewPage(w, r, http.StatusUnprocessableEntity, "Nothing was brought in: the rows below have to be mended first.")
 	}
-	w.Header().Set("Content-Type", "text/html; charset=utf-8")
-	w.Header().Set("Cache-Control", "no-store")
-	w.Header().Set("X-Accel-Buffering", "no")
-	if err := templates.ExecuteTemplate(w, "taking-open", p.Model(r, frame.Page{Title: "Bringing learners in", Place: "classes"})); err != nil {
-		return
-	}
-	flush := func() { _ = http.NewResponseController(w).Flush() }
-	flush()
-	v, err = p.TakeList(r.Context(), list, func(n, of int) {
-		fmt.Fprintf(w, "<p class=\"progress\">%d of %d</p>\n", n, of)
-		flush()
+	return p.Grow(w, r, templates, "taking", frame.Page{Title: "Bringing learners in", Place: "classes"}, func(add func(html string)) {
+		v, err := classes.TakeList(r.Context(), list, func(n, of int) { add(fmt.Sprintf("<p class=\"progress\">%d of %d</p>", n, of)) })
+		if err != nil {
+			add(fmt.Sprintf("<p class=\"problem\" role=\"alert\">Nothing was brought in: %s</p>", template.HTMLEscapeString(err.Error())))
+			return
+		}
+		add(fmt.Sprintf("<p class=\"lead\">%d added, %d changed, %d as they were.</p>", v.Added, v.Changed, v.Same))
 	})
-	if err != nil {
-		fmt.Fprintf(w, "<p class=\"problem\" role=\"alert\">Nothing was brought in: %s</p>", template.HTMLEscapeString(err.Error()))
-	} else {
-		fmt.Fprintf(w, "<p class=\"lead\">%d added, %d changed, %d as they were.</p>", v.Added, v.Changed, v.Same)
-	}
-	_ = templates.ExecuteTemplate(w, "taking-close", nil)
 }

@@ -14,11 +14,13 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/classes"
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/people"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -27,38 +29,32 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/classes", p.list)
-	r.Post("/classes", p.add)
-	r.Get("/classes/bring", p.bringForm)
-	r.Get("/classes/bring/{list}", p.preview)
-	r.Post("/classes/bring/{list}", p.mend)
-	r.Post("/classes/bring/{list}/take", p.take)
-	r.Get("/classes/{id}", p.show)
-	r.Post("/classes/{id}", p.change)
-	r.Post("/classes/{id}/staff", p.staff)
-	r.Post("/classes/{id}/rules", p.rule)
-	r.Post("/classes/{id}/rules/remove", p.unrule)
-	r.Get("/classes/{id}/learners/new", p.learner)
-	r.Post("/classes/{id}/learners/new", p.saveLearner)
-	r.Get("/classes/{id}/learners/{learner}", p.learner)
-	r.Post("/classes/{id}/learners/{learner}", p.saveLearner)
-	r.Post("/classes/{id}/learners/{learner}/remove", p.removeLearner)
-	r.Get("/classes/{id}/class.csv", p.export)
-	r.Get("/classes/{id}/class.xlsx", p.export)
-}
-
-// Uploads adds the page that takes lists, for which forms may be larger.
-func Uploads(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Post("/classes/bring", p.bring)
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/classes", staff.Teach, p.list),
+		frame.Post("/classes", staff.Teach, p.add),
+		frame.Get("/classes/bring", staff.Teach, p.bringForm),
+		frame.Get("/classes/bring/{list}", staff.Teach, p.preview),
+		frame.Post("/classes/bring/{list}", staff.Teach, p.mend),
+		frame.Post("/classes/bring/{list}/take", staff.Teach, p.take),
+		frame.Get("/classes/{id}", staff.Teach, p.show),
+		frame.Post("/classes/{id}", staff.Teach, p.change),
+		frame.Post("/classes/{id}/staff", staff.Govern, p.staff),
+		frame.Post("/classes/{id}/rules", staff.Teach, p.rule),
+		frame.Post("/classes/{id}/rules/remove", staff.Teach, p.unrule),
+		frame.Get("/classes/{id}/learners/new", staff.Teach, p.learner),
+		frame.Post("/classes/{id}/learners/new", staff.Teach, p.saveLearner),
+		frame.Get("/classes/{id}/learners/{learner}", staff.Teach, p.learner),
+		frame.Post("/classes/{id}/learners/{learner}", staff.Teach, p.saveLearner),
+		frame.Post("/classes/{id}/learners/{learner}/remove", staff.Teach, p.removeLearner),
+		frame.Get("/classes/{id}/class.csv", staff.Teach, p.export),
+		frame.Get("/classes/{id}/class.xlsx", staff.Teach, p.export),
+		frame.Upload("/classes/bring", staff.Teach, p.bring),
+	}
 }
 
 type classRow struct {
@@ -72,45 +68,42 @@ type list struct {
 	Problem bool
 }
 
-func (p *place) list(w http.ResponseWriter, r *http.Request) {
-	p.listPage(w, r, http.StatusOK, app.ClassForm{}, nil)
+func (p *place) list(w http.ResponseWriter, r *http.Request) error {
+	return p.listPage(w, r, http.StatusOK, classes.ClassForm{}, nil)
 }
 
-func fields(in app.ClassForm, problems problem.List) []frame.Field {
+func fields(in classes.ClassForm, problems problem.List) []frame.Field {
 	return []frame.Field{
 		frame.Text("name", "Name", in.Name, problems), frame.Text("age", "Age in years", in.Age, problems),
 		frame.Text("pace", "Pace: 1 is as recipes say", in.Pace, problems), frame.Text("learners", "How many, where nobody is named", in.Learners, problems),
 	}
 }
 
-func (p *place) listPage(w http.ResponseWriter, r *http.Request, status int, in app.ClassForm, problems problem.List) {
-	all, err := p.App.School.Classes(r.Context())
+func (p *place) listPage(w http.ResponseWriter, r *http.Request, status int, in classes.ClassForm, problems problem.List) error {
+	all, err := classes.All(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	who, err := p.who(r.Context())
+	names, err := who(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	staffOf, err := p.App.School.Staff(r.Context())
+	staffOf, err := classes.Staff(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	data := list{Fields: fields(in, problems), Problem: problems != nil}
 	for _, c := range all {
 		row := classRow{Href: fmt.Sprintf("/classes/%d", c.ID), Name: c.Name, Learners: strconv.Itoa(c.Learners), Age: age(c.Age)}
-		var names []string
+		var staff []string
 		for _, id := range staffOf[c.ID] {
-			names = append(names, who[id])
+			staff = append(staff, names[id])
 		}
-		row.Staff = strings.Join(names, ", ")
-		row.Mine = slices.Contains(staffOf[c.ID], app.Acting(r.Context()).ID)
+		row.Staff = strings.Join(staff, ", ")
+		row.Mine = slices.Contains(staffOf[c.ID], school.Acting(r.Context()).ID)
 		data.Rows = append(data.Rows, row)
 	}
-	p.Render(w, r, status, templates, "classes", frame.Page{Title: "Classes", Place: "classes", Data: data})
+	return p.Render(w, r, status, templates, "classes", frame.Page{Title: "Classes", Place: "classes", Data: data})
 }
 
 func age(years int) string {
@@ -121,8 +114,8 @@ func age(years int) string {
 }
 
 // who returns the names of the school's people.
-func (p *place) who(ctx context.Context) (map[int64]string, error) {
-	accounts, err := p.App.School.Accounts(ctx)
+func who(ctx context.Context) (map[int64]string, error) {
+	accounts, err := people.All(ctx)
 	out := map[int64]string{}
 	for _, a := range accounts {
 		out[a.ID] = a.Name
@@ -130,21 +123,25 @@ func (p *place) who(ctx context.Context) (map[int64]string, error) {
 	return out, err
 }
 
-func read(r *http.Request) app.ClassForm {
-	return app.ClassForm{Name: r.PostFormValue("name"), Age: r.PostFormValue("age"), Pace: r.PostFormValue("pace"), Learners: r.PostFormValue("learners")}
+func read(r *http.Request) (classes.ClassForm, error) {
+	var in classes.ClassForm
+	return in, frame.Decode(r, &in)
 }
 
-func (p *place) add(w http.ResponseWriter, r *http.Request) {
-	in := read(r)
-	id, err := p.AddClass(r.Context(), in)
+func (p *place) add(w http.ResponseWriter, r *http.Request) error {
+	in, err := read(r)
+	if err != nil {
+		return err
+	}
+	id, err := classes.AddClass(r.Context(), in)
 	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
-		p.listPage(w, r, http.StatusUnprocessableEntity, in, problems)
+		return p.listPage(w, r, http.StatusUnprocessableEntity, in, problems)
 	case err != nil:
-		p.Error(w, r, err)
+		return err
 	default:
-		http.Redirect(w, r, fmt.Sprintf("/classes/%d", id), http.StatusSeeOther)
+		return frame.See(w, r, fmt.Sprintf("/classes/%d", id))
 	}
 }
 
@@ -185,13 +182,12 @@ type dealt struct {
 	Members string
 }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) {
-	v, err := p.Class(r.Context(), frame.ID(r, "id"))
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	v, err := classes.One(r.Context(), frame.ID(r, "id"))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.page(w, r, http.StatusOK, v, app.ClassForm{Name: v.Class.Name, Age: age(v.Age), Pace: v.Pace.Decimal(2), Learners: strconv.Itoa(v.Learners)}, nil, "")
+	return p.page(w, r, http.StatusOK, v, classes.ClassForm{Name: v.Class.Name, Age: age(v.Age), Pace: v.Pace.Decimal(2), Learners: strconv.Itoa(v.Learners)}, nil, "")
 }
 
 var ruleNames = map[class.RuleKind]string{
@@ -199,19 +195,17 @@ var ruleNames = map[class.RuleKind]string{
 	class.Near: "near the teacher", class.SameDiet: "the same needs about food together",
 }
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v app.ClassView, in app.ClassForm, problems problem.List, says string) {
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v school.Class, in classes.ClassForm, problems problem.List, says string) error {
 	ctx := r.Context()
-	accounts, err := p.App.School.Accounts(ctx)
+	accounts, err := people.All(ctx)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	lessons, err := p.App.School.LessonsOf(ctx, v.ID, p.Today(), 5)
+	next, err := lessons.Next(ctx, v.ID)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	data := page{ID: v.ID, Version: v.Version, Name: v.Class.Name, Mine: v.Mine, Governs: app.May(ctx, staff.Govern), Fields: fields(in, problems), Says: says}
+	data := page{ID: v.ID, Version: v.Version, Name: v.Class.Name, Mine: v.Mine, Governs: school.May(ctx, staff.Govern), Fields: fields(in, problems), Says: says}
 	if len(v.Roster) > 0 {
 		data.Fields = data.Fields[:3]
 	}
@@ -247,16 +241,16 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v app.C
 		}
 	}
 	if len(v.Roster) > 0 && v.Mine {
-		deal := p.Pairs(v)
+		deal := classes.Pairs(v)
 		for i, g := range deal.Groups {
 			data.Dealt = append(data.Dealt, dealt{fmt.Sprintf("Bench %d", i+1), names(g)})
 		}
 		data.Broken = deal.Says(v.Rules, v.Name)
 	}
-	for _, l := range lessons {
+	for _, l := range next {
 		data.Lessons = append(data.Lessons, lessonLink{fmt.Sprintf("/lessons/%d", l.ID), l.Date.Format("Monday 2 January") + ", " + l.Period.Start.String(), l.Dish.Title})
 	}
-	p.Render(w, r, status, templates, "class", frame.Page{Title: v.Class.Name, Place: "classes", Data: data})
+	return p.Render(w, r, status, templates, "class", frame.Page{Title: v.Class.Name, Place: "classes", Data: data})
 }
 
 func names(group []class.Learner) string {
@@ -267,7 +261,7 @@ func names(group []class.Learner) string {
 	return strings.Join(out, ", ")
 }
 
-func rowOf(v app.ClassView, l class.Learner) learnerRow {
+func rowOf(v school.Class, l class.Learner) learnerRow {
 	row := learnerRow{Name: l.Name(), Level: l.Level.Name(), Can: strings.Join(l.Can, ", "), Notes: l.Notes}
 	if v.Mine {
 		row.Href = fmt.Sprintf("/classes/%d/learners/%d", v.ID, l.ID)
@@ -287,54 +281,60 @@ func rowOf(v app.ClassView, l class.Learner) learnerRow {
 }
 
 // answer leads back to the class, or shows what was wrong there.
-func (p *place) answer(w http.ResponseWriter, r *http.Request, err error) {
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error) error {
 	at := frame.ID(r, "id")
 	var problems problem.List
 	switch {
 	case err == nil:
-		http.Redirect(w, r, fmt.Sprintf("/classes/%d", at), http.StatusSeeOther)
-	case errors.As(err, &problems), errors.Is(err, store.ErrChanged):
+		return frame.See(w, r, fmt.Sprintf("/classes/%d", at))
+	case errors.As(err, &problems), errors.Is(err, school.ErrChanged):
 		says, status := "Somebody else changed this class meanwhile. The page shows theirs; nothing of yours was saved.", http.StatusConflict
 		if problems != nil {
 			says, status = problems[0].Says, http.StatusUnprocessableEntity
 		}
-		v, err := p.Class(r.Context(), at)
+		v, err := classes.One(r.Context(), at)
 		if err != nil {
-			p.Error(w, r, err)
-			return
+			return err
 		}
-		in := app.ClassForm{Name: v.Class.Name, Age: age(v.Age), Pace: v.Pace.Decimal(2), Learners: strconv.Itoa(v.Learners)}
+		in := classes.ClassForm{Name: v.Class.Name, Age: age(v.Age), Pace: v.Pace.Decimal(2), Learners: strconv.Itoa(v.Learners)}
 		if r.PostForm.Has("pace") {
-			in = read(r)
+			if in, err = read(r); err != nil {
+				return err
+			}
 		}
-		p.page(w, r, status, v, in, problems, says)
-	case errors.Is(err, app.ErrNotYours):
-		p.Forbidden(w, r)
+		return p.page(w, r, status, v, in, problems, says)
+	case errors.Is(err, school.ErrNotYours):
+		return school.ErrNotYours
 	default:
-		p.Error(w, r, err)
+		return err
 	}
 }
 
-func (p *place) change(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.ChangeClass(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), read(r)))
-}
-
-func (p *place) staff(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) change(w http.ResponseWriter, r *http.Request) error {
+	in, err := read(r)
+	if err != nil {
+		return err
 	}
-	p.answer(w, r, p.SetStaff(r.Context(), frame.ID(r, "id"), r.PostForm["staff"]))
+	return p.answer(w, r, classes.ChangeClass(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), in))
 }
 
-func (p *place) rule(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) staff(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	p.answer(w, r, p.AddRule(r.Context(), frame.ID(r, "id"), app.RuleForm{Kind: r.PostFormValue("kind"), Skill: r.PostFormValue("skill"), Learners: r.PostForm["learner"]}))
+	return p.answer(w, r, classes.SetStaff(r.Context(), frame.ID(r, "id"), r.PostForm["staff"]))
 }
 
-func (p *place) unrule(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.RemoveRule(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), r.PostFormValue("at")))
+func (p *place) rule(w http.ResponseWriter, r *http.Request) error {
+	var in classes.RuleForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	return p.answer(w, r, classes.AddRule(r.Context(), frame.ID(r, "id"), in))
+}
+
+func (p *place) unrule(w http.ResponseWriter, r *http.Request) error {
+	return p.answer(w, r, classes.RemoveRule(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), r.PostFormValue("at")))
 }
 
 type learnerPage struct {
@@ -347,38 +347,34 @@ type learnerPage struct {
 	Common  []string
 }
 
-func (p *place) learner(w http.ResponseWriter, r *http.Request) {
-	v, l, ok := p.find(w, r)
-	if !ok {
-		return
+func (p *place) learner(w http.ResponseWriter, r *http.Request) error {
+	v, l, err := find(r)
+	if err != nil {
+		return err
 	}
-	p.learnerPage(w, r, http.StatusOK, v, l, app.LearnerFormOf(l), "")
+	return p.learnerPage(w, r, http.StatusOK, v, l, classes.LearnerFormOf(l), "")
 }
 
 // find loads the class and the learner of the address, the zero learner where
 // one is to be added.
-func (p *place) find(w http.ResponseWriter, r *http.Request) (app.ClassView, class.Learner, bool) {
-	v, err := p.Class(r.Context(), frame.ID(r, "id"))
-	if err != nil {
-		p.Error(w, r, err)
-		return v, class.Learner{}, false
-	}
-	if !v.Mine {
-		p.Forbidden(w, r)
-		return v, class.Learner{}, false
-	}
-	if chi.URLParam(r, "learner") == "" {
-		return v, class.Learner{}, true
+func find(r *http.Request) (school.Class, class.Learner, error) {
+	v, err := classes.One(r.Context(), frame.ID(r, "id"))
+	switch {
+	case err != nil:
+		return v, class.Learner{}, err
+	case !v.Mine:
+		return v, class.Learner{}, school.ErrNotYours
+	case chi.URLParam(r, "learner") == "":
+		return v, class.Learner{}, nil
 	}
 	at := slices.IndexFunc(v.Roster, func(l class.Learner) bool { return l.ID == frame.ID(r, "learner") })
 	if at < 0 {
-		p.NotFound(w, r)
-		return v, class.Learner{}, false
+		return v, class.Learner{}, school.ErrNotFound
 	}
-	return v, v.Roster[at], true
+	return v, v.Roster[at], nil
 }
 
-func (p *place) learnerPage(w http.ResponseWriter, r *http.Request, status int, v app.ClassView, l class.Learner, in app.LearnerForm, problem string) {
+func (p *place) learnerPage(w http.ResponseWriter, r *http.Request, status int, v school.Class, l class.Learner, in classes.LearnerForm, problem string) error {
 	data := learnerPage{Class: v.ID, ID: l.ID, Name: l.Name(), In: v.Class.Name, Problem: problem, Common: class.Common()}
 	var levels []frame.Option
 	levels = append(levels, frame.Option{Label: "not said"})
@@ -396,28 +392,25 @@ func (p *place) learnerPage(w http.ResponseWriter, r *http.Request, status int, 
 	if title == "" {
 		title = "A learner of " + v.Class.Name
 	}
-	p.Render(w, r, status, templates, "learner", frame.Page{Title: title, Place: "classes", Data: data})
+	return p.Render(w, r, status, templates, "learner", frame.Page{Title: title, Place: "classes", Data: data})
 }
 
-func (p *place) saveLearner(w http.ResponseWriter, r *http.Request) {
-	v, l, ok := p.find(w, r)
-	if !ok {
-		return
+func (p *place) saveLearner(w http.ResponseWriter, r *http.Request) error {
+	v, l, err := find(r)
+	if err != nil {
+		return err
 	}
-	g := r.PostFormValue
-	in := app.LearnerForm{
-		Code: g("code"), Given: g("given"), Family: g("family"), Born: g("born"), Level: g("level"), Can: g("can"),
-		Allergies: g("allergies"), Diet: g("diet"), Access: g("access"), Notes: g("notes"),
+	var in classes.LearnerForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
-	err := p.SaveLearner(r.Context(), v.ID, l.ID, in)
-	var problems problem.List
-	if errors.As(err, &problems) {
-		p.learnerPage(w, r, http.StatusUnprocessableEntity, v, l, in, problems[0].Says)
-		return
+	err = classes.SaveLearner(r.Context(), v.ID, l.ID, in)
+	if problems := problem.Of(err); problems != nil {
+		return p.learnerPage(w, r, http.StatusUnprocessableEntity, v, l, in, problems[0].Says)
 	}
-	p.answer(w, r, err)
+	return p.answer(w, r, err)
 }
 
-func (p *place) removeLearner(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.RemoveLearner(r.Context(), frame.ID(r, "id"), frame.ID(r, "learner")))
+func (p *place) removeLearner(w http.ResponseWriter, r *http.Request) error {
+	return p.answer(w, r, classes.RemoveLearner(r.Context(), frame.ID(r, "id"), frame.ID(r, "learner")))
 }

@@ -7,7 +7,6 @@ import (
 	"embed"
 	"errors"
 	"fmt"
-	"log/slog"
 	"net"
 	"net/http"
 	"net/url"
@@ -16,11 +15,10 @@ import (
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/go-chi/chi/v5"
-	"github.com/go-chi/chi/v5/middleware"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/people"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -32,11 +30,17 @@ var templates = frame.Parse(files)
 // lasts is how long somebody stays signed in: a long school day.
 const lasts = 14 * time.Hour
 
-// Sessions returns what keeps people signed in. Secure cookies go over TLS
-// only.
-func Sessions(s *app.Site, secure bool) *scs.SessionManager {
+// A Door is where people come in to a site.
+type Door struct {
+	*people.Door
+	*frame.Frame
+	sessions *scs.SessionManager
+}
+
+// New returns the door of a site. Secure cookies go over TLS only.
+func New(at *people.Door, f *frame.Frame, secure bool) *Door {
 	m := scs.New()
-	m.Store = store.Sessions{Store: s.Store, Now: time.Now}
+	m.Store = at.Sessions()
 	m.HashTokenInStore = true
 	m.Lifetime = lasts
 	m.Cookie.Name = "fresh-apron"
@@ -46,30 +50,30 @@ func Sessions(s *app.Site, secure bool) *scs.SessionManager {
 	if secure {
 		m.Cookie.Name = "__Host-fresh-apron"
 	}
-	m.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
-		slog.ErrorContext(r.Context(), "session", "error", err, "request", middleware.GetReqID(r.Context()))
-		http.Error(w, "The database did not answer as it should. Nothing was changed. Go back and try again in a moment.", http.StatusServiceUnavailable)
-	}
-	return m
+	m.ErrorFunc = f.Error
+	return &Door{at, f, m}
 }
 
-type place struct {
-	*app.Site
-	*frame.Frame
-	sessions *scs.SessionManager
-}
+// Sessions keeps people signed in.
+func (p *Door) Sessions(next http.Handler) http.Handler { return p.sessions.LoadAndSave(next) }
 
 // Routes adds the pages that need nobody to be signed in.
-func Routes(r chi.Router, s *app.Site, f *frame.Frame, sessions *scs.SessionManager) {
-	p := &place{s, f, sessions}
-	r.Get("/signin", p.signInForm)
-	r.Post("/signin", p.signIn)
-	r.Post("/signin/demonstration", p.signInOffered)
-	r.Get("/signin/forgotten", p.forgottenForm)
-	r.Post("/signin/forgotten", p.forgotten)
-	r.Get("/link/{token}", p.link)
-	r.Post("/link/{token}", p.follow)
-	r.Post("/signout", p.signOut)
+func (p *Door) Routes(r chi.Router) {
+	const most = 1 << 20
+	at := func(method, path string, do frame.Handler) {
+		r.MethodFunc(method, path, func(w http.ResponseWriter, r *http.Request) {
+			r.Body = http.MaxBytesReader(w, r.Body, most)
+			p.Answer(w, r, do)
+		})
+	}
+	at("GET", "/signin", p.signInForm)
+	at("POST", "/signin", p.signIn)
+	at("POST", "/signin/demonstration", p.signInOffered)
+	at("GET", "/signin/forgotten", p.forgottenForm)
+	at("POST", "/signin/forgotten", p.forgotten)
+	at("GET", "/link/{token}", p.link)
+	at("POST", "/link/{token}", p.follow)
+	at("POST", "/signout", p.signOut)
 }
 
 type signIn struct {
@@ -81,24 +85,23 @@ type signIn struct {
 
 type offer struct{ ID, Name, Role, Does string }
 
-func (p *place) form(w http.ResponseWriter, r *http.Request, status int, s signIn) {
+func (p *Door) form(w http.ResponseWriter, r *http.Request, status int, s signIn) error {
 	list, err := p.Offered(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	for _, a := range list {
 		s.Offered = append(s.Offered, offer{fmt.Sprint(a.ID), a.Name, a.Role.Name(), a.Role.Does()})
 	}
-	p.Render(w, r, status, templates, "signin", frame.Page{Title: "Sign in", Data: s})
+	return p.Render(w, r, status, templates, "signin", frame.Page{Title: "Sign in", Data: s})
 }
 
-func (p *place) signInForm(w http.ResponseWriter, r *http.Request) {
+func (p *Door) signInForm(w http.ResponseWriter, r *http.Request) error {
 	says := ""
 	if r.URL.Query().Has("set") {
 		says = "Your password is set. Sign in with it."
 	}
-	p.form(w, r, http.StatusOK, signIn{To: within(r.URL.Query().Get("to")), Says: says})
+	return p.form(w, r, http.StatusOK, signIn{To: within(r.URL.Query().Get("to")), Says: says})
 }
 
 // within keeps an address to come back to inside the application.
@@ -110,55 +113,53 @@ func within(to string) string {
 	return to
 }
 
-func (p *place) signIn(w http.ResponseWriter, r *http.Request) {
+func (p *Door) signIn(w http.ResponseWriter, r *http.Request) error {
 	in := signIn{To: within(r.PostFormValue("to")), Email: r.PostFormValue("email")}
-	account, err := p.SignIn(r.Context(), in.Email, r.PostFormValue("password"), from(r))
+	account, err := p.Door.SignIn(r.Context(), in.Email, r.PostFormValue("password"), from(r))
 	switch {
-	case errors.Is(err, app.ErrWrong):
+	case errors.Is(err, people.ErrWrong):
 		in.Problem = "This address and this password don’t belong together. Check both, or set a new password."
-		p.form(w, r, http.StatusUnprocessableEntity, in)
-	case errors.Is(err, app.ErrTooMany):
-		in.Problem = fmt.Sprintf("There were too many attempts. Wait %d minutes, or set a new password.", int(app.Window.Minutes()))
-		p.form(w, r, http.StatusTooManyRequests, in)
-	case errors.Is(err, app.ErrBusy):
+		return p.form(w, r, http.StatusUnprocessableEntity, in)
+	case errors.Is(err, people.ErrTooMany):
+		in.Problem = fmt.Sprintf("There were too many attempts. Wait %d minutes, or set a new password.", int(people.Window.Minutes()))
+		return p.form(w, r, http.StatusTooManyRequests, in)
+	case errors.Is(err, people.ErrBusy):
 		in.Problem = "Many people sign in at this moment. Try again in half a minute."
 		w.Header().Set("Retry-After", "30")
-		p.form(w, r, http.StatusServiceUnavailable, in)
+		return p.form(w, r, http.StatusServiceUnavailable, in)
 	case err != nil:
-		p.Error(w, r, err)
+		return err
 	default:
-		p.enter(w, r, account, in.To)
+		return p.enter(w, r, account, in.To)
 	}
 }
 
-func (p *place) signInOffered(w http.ResponseWriter, r *http.Request) {
-	account, err := p.SignInOffered(r.Context(), r.PostFormValue("account"))
+func (p *Door) signInOffered(w http.ResponseWriter, r *http.Request) error {
+	account, err := p.Door.SignInOffered(r.Context(), r.PostFormValue("account"))
 	switch {
-	case errors.Is(err, app.ErrWrong):
-		p.form(w, r, http.StatusUnprocessableEntity, signIn{To: "/", Problem: "The demonstration has no such account. Choose one below."})
+	case errors.Is(err, people.ErrWrong):
+		return p.form(w, r, http.StatusUnprocessableEntity, signIn{To: "/", Problem: "The demonstration has no such account. Choose one below."})
 	case err != nil:
-		p.Error(w, r, err)
+		return err
 	default:
-		p.enter(w, r, account, within(r.PostFormValue("to")))
+		return p.enter(w, r, account, within(r.PostFormValue("to")))
 	}
 }
 
 // enter signs somebody in, under a new token.
-func (p *place) enter(w http.ResponseWriter, r *http.Request, a store.Account, to string) {
+func (p *Door) enter(w http.ResponseWriter, r *http.Request, a people.Account, to string) error {
 	ctx := r.Context()
 	if err := p.sessions.Destroy(ctx); err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	if err := p.sessions.RenewToken(ctx); err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.sessions.Put(ctx, store.SessionSchool, a.School)
-	p.sessions.Put(ctx, store.SessionAccount, a.ID)
-	p.sessions.Put(ctx, store.SessionAgent, agent(r.UserAgent()))
-	p.sessions.Put(ctx, store.SessionBegan, time.Now().Unix())
-	http.Redirect(w, r, to, http.StatusSeeOther)
+	p.sessions.Put(ctx, people.SessionSchool, a.School)
+	p.sessions.Put(ctx, people.SessionAccount, a.ID)
+	p.sessions.Put(ctx, people.SessionAgent, agent(r.UserAgent()))
+	p.sessions.Put(ctx, people.SessionBegan, time.Now().Unix())
+	return frame.See(w, r, to)
 }
 
 // agent keeps what a browser says of itself to a length that can be shown.
@@ -176,85 +177,81 @@ func from(r *http.Request) string {
 	return host
 }
 
-func (p *place) signOut(w http.ResponseWriter, r *http.Request) {
+func (p *Door) signOut(w http.ResponseWriter, r *http.Request) error {
 	if err := p.sessions.Destroy(r.Context()); err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	http.Redirect(w, r, "/signin", http.StatusSeeOther)
+	return frame.See(w, r, "/signin")
 }
 
-func (p *place) forgottenForm(w http.ResponseWriter, r *http.Request) {
-	p.Render(w, r, http.StatusOK, templates, "forgotten", frame.Page{Title: "A new password", Data: signIn{}})
+func (p *Door) forgottenForm(w http.ResponseWriter, r *http.Request) error {
+	return p.Render(w, r, http.StatusOK, templates, "forgotten", frame.Page{Title: "A new password", Data: signIn{}})
 }
 
-func (p *place) forgotten(w http.ResponseWriter, r *http.Request) {
+func (p *Door) forgotten(w http.ResponseWriter, r *http.Request) error {
 	email := r.PostFormValue("email")
 	if err := p.Forgotten(r.Context(), email, from(r)); err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.Render(w, r, http.StatusOK, templates, "forgotten", frame.Page{Title: "A new password", Data: signIn{
+	return p.Render(w, r, http.StatusOK, templates, "forgotten", frame.Page{Title: "A new password", Data: signIn{
 		Says: "If somebody here has that address, a link is on its way to it. It can be used once, for an hour.",
 	}})
 }
 
 type link struct{ Token, Name, Email, Problem string }
 
-func (p *place) link(w http.ResponseWriter, r *http.Request) {
+func (p *Door) link(w http.ResponseWriter, r *http.Request) error {
 	token := chi.URLParam(r, "token")
 	account, err := p.Link(r.Context(), token)
 	if err != nil {
-		p.spent(w, r, err)
-		return
+		return p.spent(w, r, err)
 	}
-	p.Render(w, r, http.StatusOK, templates, "link", frame.Page{Title: "Set your password", Data: link{token, account.Name, account.Email, ""}})
+	return p.Render(w, r, http.StatusOK, templates, "link", frame.Page{Title: "Set your password", Data: link{token, account.Name, account.Email, ""}})
 }
 
-func (p *place) follow(w http.ResponseWriter, r *http.Request) {
+func (p *Door) follow(w http.ResponseWriter, r *http.Request) error {
 	token := chi.URLParam(r, "token")
 	account, err := p.FollowLink(r.Context(), token, r.PostFormValue("password"))
 	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
-		p.Render(w, r, http.StatusUnprocessableEntity, templates, "link", frame.Page{Title: "Set your password", Data: link{token, account.Name, account.Email, problems[0].Says}})
+		return p.Render(w, r, http.StatusUnprocessableEntity, templates, "link", frame.Page{Title: "Set your password", Data: link{token, account.Name, account.Email, problems[0].Says}})
 	case err != nil:
-		p.spent(w, r, err)
+		return p.spent(w, r, err)
 	default:
-		http.Redirect(w, r, "/signin?set", http.StatusSeeOther)
+		return frame.See(w, r, "/signin?set")
 	}
 }
 
 // spent answers for a link that does not count.
-func (p *place) spent(w http.ResponseWriter, r *http.Request, err error) {
-	if !errors.Is(err, store.ErrNotFound) {
-		p.Error(w, r, err)
-		return
+func (p *Door) spent(w http.ResponseWriter, r *http.Request, err error) error {
+	if !errors.Is(err, school.ErrNotFound) {
+		return err
 	}
-	p.Render(w, r, http.StatusNotFound, templates, "spent", frame.Page{Title: "This link does not count"})
+	return p.Render(w, r, http.StatusNotFound, templates, "spent", frame.Page{Title: "This link does not count"})
 }
 
-// SignedIn lets through only whoever is signed in, and says who that is.
-func SignedIn(s *app.Site, f *frame.Frame, sessions *scs.SessionManager) func(http.Handler) http.Handler {
-	p := &place{s, f, sessions}
-	return func(next http.Handler) http.Handler {
-		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-			id := sessions.GetInt64(r.Context(), store.SessionAccount)
-			if id == 0 {
-				p.outside(w, r)
-				return
+// SignedIn lets through only whoever is signed in, and says who that is and in
+// which school.
+func (p *Door) SignedIn(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		p.Answer(w, r, func(w http.ResponseWriter, r *http.Request) error {
+			ctx := r.Context()
+			account, err := p.Door.SignedIn(ctx, p.sessions.GetInt64(ctx, people.SessionAccount))
+			if errors.Is(err, school.ErrNotFound) {
+				return p.outside(w, r)
 			}
-			account, err := s.SignedIn(r.Context(), id)
-			switch {
-			case errors.Is(err, store.ErrNotFound):
-				p.outside(w, r)
-			case err != nil:
-				f.Error(w, r, err)
-			default:
-				next.ServeHTTP(w, r.WithContext(app.As(r.Context(), account)))
+			if err != nil {
+				return err
 			}
+			here, err := p.Of(ctx, account.School)
+			if err != nil {
+				return err
+			}
+			next.ServeHTTP(w, r.WithContext(school.As(ctx, here, account)))
+			return nil
 		})
-	}
+	})
 }
 
 // held is a form that somebody sent while they were signed out, to be sent
@@ -284,14 +281,14 @@ func heldOf(w http.ResponseWriter, r *http.Request) held {
 
 // outside answers for somebody who is not signed in. What was sent with a form
 // is handed back with the page, to be sent again.
-func (p *place) outside(w http.ResponseWriter, r *http.Request) {
+func (p *Door) outside(w http.ResponseWriter, r *http.Request) error {
 	switch {
 	case r.Header.Get("HX-Request") == "true":
 		w.Header().Set("X-Signed-Out", "true")
 		http.Error(w, "You are signed out. Sign in in another window, then go on here: what you typed is still there.", http.StatusUnauthorized)
+		return nil
 	case r.Method == http.MethodGet || r.Method == http.MethodHead:
-		http.Redirect(w, r, "/signin?to="+url.QueryEscape(r.URL.RequestURI()), http.StatusSeeOther)
-	default:
-		p.Render(w, r, http.StatusUnauthorized, templates, "outside", frame.Page{Title: "You are signed out", Data: heldOf(w, r)})
+		return frame.See(w, r, "/signin?to="+url.QueryEscape(r.URL.RequestURI()))
 	}
+	return p.Render(w, r, http.StatusUnauthorized, templates, "outside", frame.Page{Title: "You are signed out", Data: heldOf(w, r)})
 }

@@ -18,7 +18,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/store"
@@ -29,12 +29,13 @@ import (
 var own = frame.Parse(fstest.MapFS{"templates/x.html": {Data: []byte(
 	`{{define "x-page"}}{{template "open" .}}{{template "x" .}}{{template "close" .}}{{end}}{{define "x"}}<p id="said">{{.Data}}</p>{{end}}{{define "broken-page"}}{{.Data.Nothing}}{{end}}`)}})
 
-func of(school string) *frame.Frame { return &frame.Frame{Assets: &ui.Assets{}, School: school} }
+var f = &frame.Frame{Assets: &ui.Assets{}}
 
 // asked returns a request of somebody with a role.
 func asked(role staff.Role, path string) *http.Request {
 	r := httptest.NewRequest("GET", path, nil)
-	return r.WithContext(app.As(r.Context(), store.Account{Name: "Orla <Quist>", Role: role}))
+	here := &school.School{School: &store.School{Name: "Thornby"}}
+	return r.WithContext(school.As(r.Context(), here, store.Account{Name: "Ilsa <Quist>", Role: role}))
 }
 
 func answer(r *http.Request, do func(http.ResponseWriter, *http.Request)) (*http.Response, *goquery.Document) {
@@ -50,14 +51,14 @@ func answer(r *http.Request, do func(http.ResponseWriter, *http.Request)) (*http
 // A browser gets a page, htmx the part that it asks for; both are never kept.
 func TestPagesAndParts(t *testing.T) {
 	show := func(w http.ResponseWriter, r *http.Request) {
-		of("Thornby").Render(w, r, 200, own, "x", frame.Page{Title: "A title", Place: "recipes", Data: "<b>1 & 2</b>"})
+		_ = f.Render(w, r, 200, own, "x", frame.Page{Title: "A title", Place: "recipes", Data: "<b>1 & 2</b>"})
 	}
 	resp, doc := answer(asked(staff.Head, "/"), show)
 	assert.Equal(t, "no-store", resp.Header.Get("Cache-Control"))
 	assert.Equal(t, "A title – Fresh Apron", doc.Find("title").Text())
 	assert.Equal(t, "<b>1 & 2</b>", doc.Find("#said").Text(), "what is shown is text")
 	assert.Equal(t, "/recipes", doc.Find("nav [aria-current=page]").AttrOr("href", ""))
-	assert.Contains(t, doc.Find("header").Text(), "Orla <Quist>")
+	assert.Contains(t, doc.Find("header").Text(), "Ilsa <Quist>")
 
 	part := asked(staff.Head, "/")
 	part.Header.Set("HX-Request", "true")
@@ -70,7 +71,9 @@ func TestPagesAndParts(t *testing.T) {
 	assert.Equal(t, 1, doc.Find("header").Length(), "the back button gets a whole page")
 
 	resp, _ = answer(asked(staff.Head, "/"), func(w http.ResponseWriter, r *http.Request) {
-		of("Thornby").Render(w, r, 200, own, "broken", frame.Page{Data: "x"})
+		f.Answer(w, r, func(w http.ResponseWriter, r *http.Request) error {
+			return f.Render(w, r, 200, own, "broken", frame.Page{Data: "x"})
+		})
 	})
 	assert.Equal(t, 500, resp.StatusCode, "a page that can't be drawn is not sent in half")
 }
@@ -82,17 +85,16 @@ func TestPlacesByRole(t *testing.T) {
 		staff.Teacher:    {"/", "/recipes", "/lessons/new", "/pantry", "/rooms", "/classes", "/times", "/tables"},
 		staff.Technician: {"/", "/recipes", "/pantry", "/rooms", "/times", "/tables"},
 	} {
-		_, doc := answer(asked(role, "/"), func(w http.ResponseWriter, r *http.Request) { of("Thornby").NotFound(w, r) })
+		_, doc := answer(asked(role, "/"), func(w http.ResponseWriter, r *http.Request) { f.NotFound(w, r) })
 		var got []string
 		doc.Find("nav a").Each(func(_ int, a *goquery.Selection) { got = append(got, a.AttrOr("href", "")) })
 		assert.Equal(t, want, got, role)
 	}
-	_, doc := answer(httptest.NewRequest("GET", "/", nil), func(w http.ResponseWriter, r *http.Request) { of("").NotFound(w, r) })
+	_, doc := answer(httptest.NewRequest("GET", "/", nil), func(w http.ResponseWriter, r *http.Request) { f.NotFound(w, r) })
 	assert.Zero(t, doc.Find("nav").Length(), "nobody is shown no places")
 }
 
 func TestErrorsBecomePages(t *testing.T) {
-	f := of("Thornby")
 	for _, c := range []struct {
 		err    error
 		status int
@@ -101,6 +103,10 @@ func TestErrorsBecomePages(t *testing.T) {
 		{store.ErrNotFound, 404, "There is nothing at this address"},
 		{fmt.Errorf("lesson 3: %w", store.ErrNotFound), 404, "/somewhere/<i>"},
 		{&http.MaxBytesError{Limit: 5}, 413, "too much for one form"},
+		{school.ErrNotYours, 403, "somebody else’s"},
+		{fmt.Errorf("save: %w", school.ErrChanged), 409, "meanwhile"},
+		{school.ErrBusy, 503, "nothing of it was saved"},
+		{problem.New("name", "give it a name"), 422, "Give it a name."},
 		{errors.New("the password of the database is hunter2"), 503, "This did not work"},
 	} {
 		resp, doc := answer(asked(staff.Teacher, "/somewhere/<i>"), func(w http.ResponseWriter, r *http.Request) { f.Error(w, r, c.err) })
@@ -109,6 +115,12 @@ func TestErrorsBecomePages(t *testing.T) {
 		assert.NotContains(t, doc.Text(), "hunter2", "what went wrong inside stays inside")
 		assert.Equal(t, 1, doc.Find("main a[href='/']").Length(), "there is a way on")
 		assert.Zero(t, doc.Find("main i").Length())
+	}
+	for method, want := range map[string]string{"GET": "try again in a moment", "POST": "Whether it was saved is not known"} {
+		r := asked(staff.Teacher, "/")
+		r.Method = method
+		_, doc := answer(r, func(w http.ResponseWriter, r *http.Request) { f.Error(w, r, errors.New("x")) })
+		assert.Contains(t, doc.Find("main").Text(), want, "nobody says what they do not know")
 	}
 	gone, cancel := context.WithCancel(context.Background())
 	cancel()
@@ -120,7 +132,7 @@ func TestErrorsBecomePages(t *testing.T) {
 		assert.Equal(t, status, resp.StatusCode)
 	}
 	_, doc = answer(asked(staff.Assistant, "/"), f.Forbidden)
-	assert.Contains(t, doc.Find("main").Text(), "Orla <Quist> is "+staff.Assistant.Name())
+	assert.Contains(t, doc.Find("main").Text(), "Ilsa <Quist> is "+staff.Assistant.Name())
 }
 
 func TestIDsOfAddresses(t *testing.T) {
@@ -147,7 +159,7 @@ func TestUploads(t *testing.T) {
 		require.NoError(t, m.Close())
 		r := httptest.NewRequest("POST", "/", &b)
 		r.Header.Set("Content-Type", m.FormDataContentType())
-		pasted, data, err := frame.Upload(r)
+		pasted, data, err := frame.Uploaded(r)
 		require.NoError(t, err)
 		return pasted, string(data)
 	}
@@ -163,7 +175,7 @@ func TestUploads(t *testing.T) {
 	}
 	r := httptest.NewRequest("POST", "/", strings.NewReader(url.Values{"text": {"a plain form"}}.Encode()))
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	pasted, data, err := frame.Upload(r)
+	pasted, data, err := frame.Uploaded(r)
 	require.NoError(t, err)
 	assert.Equal(t, "a plain form", pasted)
 	assert.Equal(t, "a plain form", string(data))
@@ -175,10 +187,10 @@ func TestFields(t *testing.T) {
 	assert.Empty(t, problems.At("pace"))
 	assert.Empty(t, problem.Sentence(""))
 	assert.Equal(t, "Äpfel.", problem.Sentence("äpfel"))
-	f := frame.Choice("room", "Room", "2", problems, []frame.Option{{Value: "1", Label: "Food Room"}, {Value: "2", Label: "Corner"}})
-	assert.Equal(t, "room-2", f.Options[1].ID)
-	assert.True(t, f.Options[1].Chosen)
-	assert.False(t, f.Options[0].Chosen)
+	field := frame.Choice("room", "Room", "2", problems, []frame.Option{{Value: "1", Label: "Food Room"}, {Value: "2", Label: "Corner"}})
+	assert.Equal(t, "room-2", field.Options[1].ID)
+	assert.True(t, field.Options[1].Chosen)
+	assert.False(t, field.Options[0].Chosen)
 	assert.Equal(t, "Too young.", frame.Text("age", "Age", "2", problems).Problem)
 }
 

@@ -9,12 +9,13 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
 
-	"freshapron/internal/app"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 )
 
@@ -26,16 +27,21 @@ var templates = frame.Parse(files)
 // daysAhead is how far the list looks.
 const daysAhead = 7
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	r.Get("/", func(w http.ResponseWriter, r *http.Request) {
-		views, err := a.LessonsFrom(r.Context(), a.Today(), daysAhead)
-		if err != nil {
-			f.Error(w, r, err)
-			return
-		}
-		f.Render(w, r, http.StatusOK, templates, "today", frame.Page{Title: "Today", Place: "today", Data: modelOf(a, views)})
-	})
+type place struct{ *frame.Frame }
+
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{frame.Get("/", staff.Read, p.today)}
+}
+
+func (p *place) today(w http.ResponseWriter, r *http.Request) error {
+	here := school.In(r.Context())
+	views, err := lessons.From(r.Context(), here.Today(), daysAhead)
+	if err != nil {
+		return err
+	}
+	return p.Render(w, r, http.StatusOK, templates, "today", frame.Page{Title: "Today", Place: "today", Data: modelOf(here, views)})
 }
 
 type model struct {
@@ -65,7 +71,7 @@ type entry struct {
 
 type need struct{ Icon, Head, Says string }
 
-func modelOf(a *app.App, views []*app.View) model {
+func modelOf(a *school.School, views []*lessons.View) model {
 	today := a.Today()
 	m := model{Date: today.Format("Monday 2 January")}
 	for _, v := range views {
@@ -92,7 +98,7 @@ func modelOf(a *app.App, views []*app.View) model {
 	return m
 }
 
-func entryOf(a *app.App, v *app.View) entry {
+func entryOf(a *school.School, v *lessons.View) entry {
 	e := entry{
 		Href:  fmt.Sprintf("/lessons/%d", v.ID),
 		Start: v.Period.Start.String(), End: v.Period.End.String(), Period: v.Period.Name,
@@ -114,7 +120,7 @@ func entryOf(a *app.App, v *app.View) entry {
 }
 
 // when tells how a lesson of today stands to the clock.
-func when(a *app.App, v *app.View) string {
+func when(a *school.School, v *lessons.View) string {
 	now := a.Now().In(a.School.Location)
 	if !v.Date.Equal(a.Today()) {
 		return ""
@@ -132,7 +138,7 @@ func when(a *app.App, v *app.View) string {
 }
 
 // needs lists what has to be there: sets, ovens, and the largest amounts.
-func needs(v *app.View) []need {
+func needs(v *lessons.View) []need {
 	out := []need{{"bench", v.Core.Sets(), "to lay out"}}
 	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
 		word := "ovens"

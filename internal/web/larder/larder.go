@@ -14,12 +14,13 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
-	"freshapron/internal/store"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 )
 
@@ -28,21 +29,20 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/pantry", p.list)
-	r.Get("/pantry/new", p.blank)
-	r.Post("/pantry/new", p.add)
-	r.Get("/pantry/settings", p.settings)
-	r.Post("/pantry/settings", p.saveSettings)
-	r.Get("/pantry/{slug}", p.show)
-	r.Post("/pantry/{slug}", p.save)
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/pantry", staff.Read, p.list),
+		frame.Get("/pantry/new", staff.Stock, p.blank),
+		frame.Post("/pantry/new", staff.Stock, p.add),
+		frame.Get("/pantry/settings", staff.Arrange, p.settings),
+		frame.Post("/pantry/settings", staff.Arrange, p.saveSettings),
+		frame.Get("/pantry/{slug}", staff.Read, p.show),
+		frame.Post("/pantry/{slug}", staff.Stock, p.save),
+	}
 }
 
 type listModel struct {
@@ -59,16 +59,14 @@ type row struct {
 	Own, Unknown        bool
 }
 
-func (p *place) list(w http.ResponseWriter, r *http.Request) {
-	l, err := p.Larder(r.Context())
+func (p *place) list(w http.ResponseWriter, r *http.Request) error {
+	l, err := school.In(r.Context()).Larder(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	items, err := p.App.School.PantryItems(r.Context())
+	items, err := recipes.PantryItems(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	q := r.URL.Query().Get("q")
 	ws := pantry.Words(q)
@@ -79,19 +77,19 @@ func (p *place) list(w http.ResponseWriter, r *http.Request) {
 		if slices.ContainsFunc(ws, func(w string) bool { return !strings.Contains(text, " "+w) }) {
 			continue
 		}
-		m.Rows = append(m.Rows, rowOf(i, l, slices.ContainsFunc(items, func(o store.Item) bool { return o.ID == i.ID })))
+		m.Rows = append(m.Rows, rowOf(i, l, slices.ContainsFunc(items, func(o recipes.Item) bool { return o.ID == i.ID })))
 	}
 	m.Count = fmt.Sprintf("%d of %d ingredients", len(m.Rows), len(all))
 	part := "pantry"
 	if r.Header.Get("HX-Target") == "found" {
 		part = "items"
 	}
-	p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Pantry", Place: "pantry", Data: m})
+	return p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Pantry", Place: "pantry", Data: m})
 }
 
 var months = []string{"", "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"}
 
-func rowOf(i pantry.Ingredient, l app.Larder, own bool) row {
+func rowOf(i pantry.Ingredient, l school.Larder, own bool) row {
 	rw := row{Href: "/pantry/" + url.PathEscape(i.ID), Name: i.Name, Also: strings.Join(i.Also, ", "), Own: own, Unknown: i.Unknown}
 	var fills, packs, from []string
 	for _, f := range i.Fillings {
@@ -245,11 +243,10 @@ func (f itemForm) read(id string) (pantry.Ingredient, error) {
 	return i, nil
 }
 
-func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f itemForm, problems problem.List, problem string) {
-	l, err := p.Larder(r.Context())
+func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f itemForm, problems problem.List, problem string) error {
+	l, err := school.In(r.Context()).Larder(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	m := itemModel{
 		Slug: slug, Heading: f.Name, Action: "/pantry/" + url.PathEscape(slug), Version: version, New: slug == "", Problem: problem,
@@ -276,69 +273,54 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 	for n, t := range pantry.Traits {
 		m.From = append(m.From, frame.Option{Value: string(t), Label: string(t), Chosen: slices.Contains(f.From, string(t)), ID: fmt.Sprintf("from-%d", n)})
 	}
-	p.Render(w, r, status, templates, "item", frame.Page{Title: m.Heading, Place: "pantry", Data: m})
+	return p.Render(w, r, status, templates, "item", frame.Page{Title: m.Heading, Place: "pantry", Data: m})
 }
 
-func (p *place) blank(w http.ResponseWriter, r *http.Request) {
-	p.form(w, r, http.StatusOK, "", 0, itemForm{Name: r.URL.Query().Get("name"), Role: string(pantry.Other), Unknown: true}, nil, "")
+func (p *place) blank(w http.ResponseWriter, r *http.Request) error {
+	return p.form(w, r, http.StatusOK, "", 0, itemForm{Name: r.URL.Query().Get("name"), Role: string(pantry.Other), Unknown: true}, nil, "")
 }
 
-func (p *place) add(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) add(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	l, err := p.Larder(r.Context())
+	l, err := school.In(r.Context()).Larder(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	f := posted(r.PostForm)
 	if m := l.Pantry.Match(f.Name); m.Certain {
-		p.form(w, r, http.StatusUnprocessableEntity, "", 0, f, problem.List{{Path: "name", Says: fmt.Sprintf("the pantry has %s already, and this name means it", m.Ingredient.Name)}}, "")
-		return
+		return p.form(w, r, http.StatusUnprocessableEntity, "", 0, f, problem.List{{Path: "name", Says: fmt.Sprintf("the pantry has %s already, and this name means it", m.Ingredient.Name)}}, "")
 	}
 	i, err := f.read(recipe.Slug(f.Name, func(id string) bool { _, taken := l.Pantry.Find(id); return taken }))
-	p.store(w, r, "", 0, f, i, err)
+	return p.keep(w, r, "", 0, f, i, err)
 }
 
-func (p *place) item(w http.ResponseWriter, r *http.Request) (pantry.Ingredient, int, bool) {
-	l, err := p.Larder(r.Context())
-	if err != nil {
-		p.Error(w, r, err)
-		return pantry.Ingredient{}, 0, false
-	}
+// item loads the item of the address and its version; 0 where the school has
+// not touched it yet.
+func item(r *http.Request) (pantry.Ingredient, int, error) {
 	slug, err := url.PathUnescape(chi.URLParam(r, "slug"))
-	i, ok := l.Pantry.Find(slug)
-	if err != nil || !ok {
-		p.NotFound(w, r)
-		return i, 0, false
-	}
-	items, err := p.App.School.PantryItems(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return i, 0, false
+		return pantry.Ingredient{}, 0, school.ErrNotFound
 	}
-	for _, o := range items {
-		if o.ID == i.ID {
-			return i, o.Version, true
-		}
-	}
-	return i, 0, true
+	return recipes.PantryItem(r.Context(), slug)
 }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) {
-	if i, version, ok := p.item(w, r); ok {
-		p.form(w, r, http.StatusOK, i.ID, version, formOf(i), nil, "")
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	i, version, err := item(r)
+	if err != nil {
+		return err
 	}
+	return p.form(w, r, http.StatusOK, i.ID, version, formOf(i), nil, "")
 }
 
-func (p *place) save(w http.ResponseWriter, r *http.Request) {
-	now, _, ok := p.item(w, r)
-	if !ok {
-		return
+func (p *place) save(w http.ResponseWriter, r *http.Request) error {
+	now, _, err := item(r)
+	if err != nil {
+		return err
 	}
-	if !p.Parsed(w, r) {
-		return
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
 	version, err := strconv.Atoi(r.PostForm.Get("version"))
 	if err != nil {
@@ -346,27 +328,26 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) {
 	}
 	f := posted(r.PostForm)
 	i, err := f.read(now.ID)
-	p.store(w, r, now.ID, version, f, i, err)
+	return p.keep(w, r, now.ID, version, f, i, err)
 }
 
-// store writes the ingredient, or shows the form again with what was typed.
-func (p *place) store(w http.ResponseWriter, r *http.Request, slug string, version int, f itemForm, i pantry.Ingredient, err error) {
-	var problems problem.List
-	if errors.As(err, &problems) {
-		p.form(w, r, http.StatusUnprocessableEntity, slug, version, f, problems, "Not saved; what you typed is kept.")
-		return
+// keep writes the ingredient, or shows the form again with what was typed.
+func (p *place) keep(w http.ResponseWriter, r *http.Request, slug string, version int, f itemForm, i pantry.Ingredient, err error) error {
+	if problems := problem.Of(err); problems != nil {
+		return p.form(w, r, http.StatusUnprocessableEntity, slug, version, f, problems, "Not saved; what you typed is kept.")
 	}
-	switch err := p.SavePantryItem(r.Context(), store.Item{Ingredient: i, Version: version}); {
-	case errors.Is(err, store.ErrChanged):
-		_, newest, ok := p.item(w, r)
-		if ok {
-			p.form(w, r, http.StatusConflict, slug, newest, f, nil, "Somebody else has changed this ingredient meanwhile. The form keeps yours; save again to put it over theirs.")
+	err = recipes.SavePantryItem(r.Context(), recipes.Item{Ingredient: i, Version: version})
+	if errors.Is(err, school.ErrChanged) {
+		_, newest, err := recipes.PantryItem(r.Context(), i.ID)
+		if err != nil {
+			return err
 		}
-	case err != nil:
-		p.Error(w, r, err)
-	default:
-		http.Redirect(w, r, "/pantry?q="+url.QueryEscape(i.Name), http.StatusSeeOther)
+		return p.form(w, r, http.StatusConflict, slug, newest, f, nil, "Somebody else has changed this ingredient meanwhile. The form keeps yours; save again to put it over theirs.")
 	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/pantry?q="+url.QueryEscape(i.Name))
 }
 
 type settingsModel struct {
@@ -376,7 +357,7 @@ type settingsModel struct {
 	Sources                 []string
 }
 
-func (p *place) settingsForm(w http.ResponseWriter, r *http.Request, status int, v url.Values, problems problem.List) {
+func (p *place) settingsForm(w http.ResponseWriter, r *http.Request, status int, v url.Values, problems problem.List) error {
 	choice := func(name, label string, options ...frame.Option) frame.Field {
 		return frame.Choice(name, label, v.Get(name), problems, options)
 	}
@@ -393,14 +374,13 @@ func (p *place) settingsForm(w http.ResponseWriter, r *http.Request, status int,
 	if problems != nil {
 		m.Problem = "Not saved; what you typed is kept."
 	}
-	p.Render(w, r, status, templates, "settings", frame.Page{Title: "How this school measures", Place: "pantry", Data: m})
+	return p.Render(w, r, status, templates, "settings", frame.Page{Title: "How this school measures", Place: "pantry", Data: m})
 }
 
-func (p *place) settings(w http.ResponseWriter, r *http.Request) {
-	l, err := p.Larder(r.Context())
+func (p *place) settings(w http.ResponseWriter, r *http.Request) error {
+	l, err := school.In(r.Context()).Larder(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	t := l.Tolerances()
 	or := func(value, otherwise string) string {
@@ -410,15 +390,15 @@ func (p *place) settings(w http.ResponseWriter, r *http.Request) {
 		return value
 	}
 	percent := func(f float64) string { return strconv.FormatFloat(f*100, 'f', -1, 64) }
-	p.settingsForm(w, r, http.StatusOK, url.Values{
+	return p.settingsForm(w, r, http.StatusOK, url.Values{
 		"units": {or(l.Settings.Units, "metric")}, "first": {or(l.Settings.First, "weight")}, "declare": {or(l.Settings.Declare, "fourteen")},
 		"agent": {percent(t.Agent)}, "structure": {percent(t.Structure)}, "other": {percent(t.Other)},
 	}, nil)
 }
 
-func (p *place) saveSettings(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) saveSettings(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
 	v := r.PostForm
 	var problems problem.List
@@ -435,17 +415,15 @@ func (p *place) saveSettings(w http.ResponseWriter, r *http.Request) {
 		}
 		return v.Get(name)
 	}
-	s := store.Settings{
+	s := recipes.Settings{
 		Units: oneOf("units", "metric", "us", "au", "imperial"), First: oneOf("first", "weight", "volume", "both"), Declare: oneOf("declare", "fourteen", "nine"),
 		Agent: share("agent"), Structure: share("structure"), Other: share("other"),
 	}
 	if problems != nil {
-		p.settingsForm(w, r, http.StatusUnprocessableEntity, v, problems)
-		return
+		return p.settingsForm(w, r, http.StatusUnprocessableEntity, v, problems)
 	}
-	if err := p.App.School.SaveSettings(r.Context(), s); err != nil {
-		p.Error(w, r, err)
-		return
+	if err := recipes.SaveSettings(r.Context(), s); err != nil {
+		return err
 	}
-	http.Redirect(w, r, "/pantry", http.StatusSeeOther)
+	return frame.See(w, r, "/pantry")
 }

@@ -9,12 +9,10 @@ import (
 	"net/http"
 	"strconv"
 
-	"github.com/go-chi/chi/v5"
-
-	"freshapron/internal/app"
+	"freshapron/internal/app/people"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -23,26 +21,25 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
+type place struct{ *frame.Frame }
+
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/people", staff.Govern, p.all),
+		frame.Post("/people", staff.Govern, p.invite),
+		frame.Get("/people/outbox", staff.Govern, p.outbox),
+		frame.Get("/people/trail", staff.Govern, p.trail),
+		frame.Get("/people/{id}", staff.Govern, p.show),
+		frame.Post("/people/{id}", staff.Govern, p.change),
+		frame.Post("/people/{id}/link", staff.Govern, p.link),
+		frame.Get("/me", staff.Read, p.me),
+		frame.Post("/me/end", staff.Read, p.end),
+	}
 }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/people", p.list)
-	r.Post("/people", p.invite)
-	r.Get("/people/outbox", p.outbox)
-	r.Get("/people/trail", p.trail)
-	r.Get("/people/{id}", p.show)
-	r.Post("/people/{id}", p.change)
-	r.Post("/people/{id}/link", p.link)
-	r.Get("/me", p.me)
-	r.Post("/me/end", p.end)
-}
-
-type people struct {
+type list struct {
 	Rows    []row
 	Fields  map[string]frame.Field
 	Problem bool
@@ -54,17 +51,16 @@ type row struct {
 	Closed                         bool
 }
 
-func (p *place) list(w http.ResponseWriter, r *http.Request) {
-	p.page(w, r, http.StatusOK, app.Person{Role: string(staff.Teacher)}, nil)
+func (p *place) all(w http.ResponseWriter, r *http.Request) error {
+	return p.page(w, r, http.StatusOK, people.Person{Role: string(staff.Teacher)}, nil)
 }
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.Person, problems problem.List) {
-	accounts, err := p.App.School.Accounts(r.Context())
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in people.Person, problems problem.List) error {
+	accounts, err := people.All(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	data := people{Fields: fields(in, problems), Problem: problems != nil}
+	data := list{Fields: fields(in, problems), Problem: problems != nil}
 	if r.URL.Query().Has("sent") {
 		data.Said = "A link is in the outbox."
 	}
@@ -73,15 +69,15 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.
 		switch {
 		case a.Closed:
 			row.State = "may not come in"
-		case a.Password == "" && !p.App.School.Demonstration:
+		case people.Invited(r.Context(), a):
 			row.State = "invited, has not set a password yet"
 		}
 		data.Rows = append(data.Rows, row)
 	}
-	p.Render(w, r, status, templates, "people", frame.Page{Title: "People", Place: "people", Data: data})
+	return p.Render(w, r, status, templates, "people", frame.Page{Title: "People", Place: "people", Data: data})
 }
 
-func fields(in app.Person, problems problem.List) map[string]frame.Field {
+func fields(in people.Person, problems problem.List) map[string]frame.Field {
 	var roles []frame.Option
 	for _, role := range staff.Roles {
 		roles = append(roles, frame.Option{Value: string(role), Label: role.Name(), Small: role.Does()})
@@ -93,22 +89,19 @@ func fields(in app.Person, problems problem.List) map[string]frame.Field {
 	}
 }
 
-func read(r *http.Request) app.Person {
-	return app.Person{Name: r.PostFormValue("name"), Email: r.PostFormValue("email"), Role: r.PostFormValue("role"), Closed: r.PostFormValue("closed") != ""}
-}
-
-func (p *place) invite(w http.ResponseWriter, r *http.Request) {
-	in := read(r)
-	_, err := p.Invite(r.Context(), in)
-	var problems problem.List
-	switch {
-	case errors.As(err, &problems):
-		p.page(w, r, http.StatusUnprocessableEntity, in, problems)
-	case err != nil:
-		p.Error(w, r, err)
-	default:
-		http.Redirect(w, r, "/people?sent", http.StatusSeeOther)
+func (p *place) invite(w http.ResponseWriter, r *http.Request) error {
+	var in people.Person
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
+	_, err := people.Invite(r.Context(), in)
+	if problems := problem.Of(err); problems != nil {
+		return p.page(w, r, http.StatusUnprocessableEntity, in, problems)
+	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/people?sent")
 }
 
 type person struct {
@@ -121,93 +114,79 @@ type person struct {
 
 type session struct{ Token, Agent, Began, Expires string }
 
-// account loads the account of the address, or answers that there is none.
-func (p *place) account(w http.ResponseWriter, r *http.Request) (store.Account, bool) {
-	id, err := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64)
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	a, err := people.One(r.Context(), frame.ID(r, "id"))
 	if err != nil {
-		p.NotFound(w, r)
-		return store.Account{}, false
+		return err
 	}
-	a, err := p.App.School.Account(r.Context(), id)
-	if err != nil {
-		p.Error(w, r, err)
-		return a, false
-	}
-	return a, true
+	return p.one(w, r, http.StatusOK, a, people.Person{Name: a.Name, Role: string(a.Role), Closed: a.Closed}, nil)
 }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) {
-	if a, ok := p.account(w, r); ok {
-		p.one(w, r, http.StatusOK, a, app.Person{Name: a.Name, Role: string(a.Role), Closed: a.Closed}, nil)
-	}
-}
-
-func (p *place) one(w http.ResponseWriter, r *http.Request, status int, a store.Account, in app.Person, problems problem.List) {
-	sessions, err := p.sessionsOf(r, a.ID)
+func (p *place) one(w http.ResponseWriter, r *http.Request, status int, a people.Account, in people.Person, problems problem.List) error {
+	sessions, err := sessionsOf(r, a.ID)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.Render(w, r, status, templates, "person", frame.Page{Title: a.Name, Place: "people", Data: person{
+	return p.Render(w, r, status, templates, "person", frame.Page{Title: a.Name, Place: "people", Data: person{
 		ID: a.ID, Name: a.Name, Email: a.Email, Fields: fields(in, problems), Closed: in.Closed,
-		Self: a.ID == app.Acting(r.Context()).ID, Sessions: sessions,
+		Self: a.ID == school.Acting(r.Context()).ID, Sessions: sessions,
 	}})
 }
 
-func (p *place) sessionsOf(r *http.Request, account int64) ([]session, error) {
-	list, err := p.SessionsOf(r.Context(), account)
+func sessionsOf(r *http.Request, account int64) ([]session, error) {
+	list, err := people.SessionsOf(r.Context(), account)
 	var out []session
 	for _, s := range list {
 		const moment = "Monday 2 January, 15:04"
-		out = append(out, session{s.Token, app.Browser(s.Agent), p.Local(s.Began).Format(moment), p.Local(s.Expires).Format(moment)})
+		out = append(out, session{s.Token, people.Browser(s.Agent), school.In(r.Context()).Local(s.Began).Format(moment), school.In(r.Context()).Local(s.Expires).Format(moment)})
 	}
 	return out, err
 }
 
-func (p *place) change(w http.ResponseWriter, r *http.Request) {
-	a, ok := p.account(w, r)
-	if !ok {
-		return
+func (p *place) change(w http.ResponseWriter, r *http.Request) error {
+	a, err := people.One(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
 	}
-	in := read(r)
-	err := p.ChangePerson(r.Context(), a.ID, in)
+	var in people.Person
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	err = people.ChangePerson(r.Context(), a.ID, in)
 	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
-		p.one(w, r, http.StatusUnprocessableEntity, a, in, problems)
+		return p.one(w, r, http.StatusUnprocessableEntity, a, in, problems)
 	case err != nil:
-		p.Error(w, r, err)
+		return err
 	default:
-		http.Redirect(w, r, "/people", http.StatusSeeOther)
+		return frame.See(w, r, "/people")
 	}
 }
 
-func (p *place) link(w http.ResponseWriter, r *http.Request) {
-	a, ok := p.account(w, r)
-	if !ok {
-		return
+func (p *place) link(w http.ResponseWriter, r *http.Request) error {
+	a, err := people.One(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
 	}
-	if err := p.SendLink(r.Context(), a.ID); err != nil {
-		p.Error(w, r, err)
-		return
+	if err := people.SendLink(r.Context(), a.ID); err != nil {
+		return err
 	}
-	http.Redirect(w, r, "/people?sent", http.StatusSeeOther)
+	return frame.See(w, r, "/people?sent")
 }
 
 type message struct{ To, Subject, At, Body string }
 
-func (p *place) outbox(w http.ResponseWriter, r *http.Request) {
-	const most = 50
-	list, err := p.App.School.Outbox(r.Context(), most)
+func (p *place) outbox(w http.ResponseWriter, r *http.Request) error {
+	list, err := people.Outbox(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	var data []message
 	for _, m := range list {
-		data = append(data, message{m.To, m.Subject, p.Local(m.At).Format("Monday 2 January, 15:04"), m.Body})
+		data = append(data, message{m.To, m.Subject, school.In(r.Context()).Local(m.At).Format("Monday 2 January, 15:04"), m.Body})
 	}
-	p.Render(w, r, http.StatusOK, templates, "outbox", frame.Page{Title: "Outbox", Place: "people", Data: data})
+	return p.Render(w, r, http.StatusOK, templates, "outbox", frame.Page{Title: "Outbox", Place: "people", Data: data})
 }
 
 type trail struct {
@@ -220,14 +199,12 @@ type note struct{ At, Who, Did, About, Says string }
 
 var kinds = []frame.Option{{Value: "", Label: "Everything"}, {Value: "needs", Label: "Needs"}, {Value: "safety", Label: "Safety papers"}, {Value: "people", Label: "People"}}
 
-func (p *place) trail(w http.ResponseWriter, r *http.Request) {
+func (p *place) trail(w http.ResponseWriter, r *http.Request) error {
 	about := r.URL.Query().Get("about")
 	before, _ := strconv.ParseInt(r.URL.Query().Get("before"), 10, 64)
-	const most = 50
-	list, next, err := p.App.School.Trail(r.Context(), about, before, most)
+	list, next, err := people.Trail(r.Context(), about, before)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	var data trail
 	for _, k := range kinds {
@@ -235,12 +212,12 @@ func (p *place) trail(w http.ResponseWriter, r *http.Request) {
 		data.Kinds = append(data.Kinds, k)
 	}
 	for _, n := range list {
-		data.Notes = append(data.Notes, note{p.Local(n.At).Format("2 January, 15:04"), n.Who, n.Did, n.About, n.Says})
+		data.Notes = append(data.Notes, note{school.In(r.Context()).Local(n.At).Format("2 January, 15:04"), n.Who, n.Did, n.About, n.Says})
 	}
 	if next > 0 {
 		data.Next = fmt.Sprintf("/people/trail?about=%s&before=%d", about, next)
 	}
-	p.Render(w, r, http.StatusOK, templates, "trail", frame.Page{Title: "Who saw and changed what", Place: "people", Data: data})
+	return p.Render(w, r, http.StatusOK, templates, "trail", frame.Page{Title: "Who saw and changed what", Place: "people", Data: data})
 }
 
 type self struct {
@@ -249,21 +226,19 @@ type self struct {
 	Sessions                []session
 }
 
-func (p *place) me(w http.ResponseWriter, r *http.Request) {
-	who := app.Acting(r.Context())
-	sessions, err := p.sessionsOf(r, who.ID)
+func (p *place) me(w http.ResponseWriter, r *http.Request) error {
+	who := school.Acting(r.Context())
+	sessions, err := sessionsOf(r, who.ID)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.Render(w, r, http.StatusOK, templates, "me", frame.Page{Title: who.Name, Data: self{who.ID, who.Name, who.Email, who.Role.Name(), who.Role.Does(), sessions}})
+	return p.Render(w, r, http.StatusOK, templates, "me", frame.Page{Title: who.Name, Data: self{who.ID, who.Name, who.Email, who.Role.Name(), who.Role.Does(), sessions}})
 }
 
 // end signs somebody out of one browser, or of all.
-func (p *place) end(w http.ResponseWriter, r *http.Request) {
-	if err := p.EndSession(r.Context(), r.PostFormValue("account"), r.PostFormValue("session")); err != nil {
-		p.Error(w, r, err)
-		return
+func (p *place) end(w http.ResponseWriter, r *http.Request) error {
+	if err := people.EndSession(r.Context(), r.PostFormValue("account"), r.PostFormValue("session")); err != nil {
+		return err
 	}
-	http.Redirect(w, r, "/me", http.StatusSeeOther)
+	return frame.See(w, r, "/me")
 }

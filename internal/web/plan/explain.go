@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
@@ -47,7 +47,7 @@ type field struct {
 }
 
 // panelOf explains what is chosen.
-func panelOf(v *app.View, s state, problems problem.List) panel {
+func panelOf(v *lessons.View, s state, problems problem.List) panel {
 	o := offers{view: v, state: s}
 	p := panel{Back: s.address(v.ID, "")}
 	for _, q := range problems {
@@ -174,7 +174,7 @@ func list(parts []string, most int) string {
 
 // offers builds the small forms.
 type offers struct {
-	view  *app.View
+	view  *lessons.View
 	state state
 	count int
 }

@@ -9,46 +9,26 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
-	"freshapron/internal/formats/calendar"
-	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
 )
 
 // exportPlan sends the plan of a lesson, with the rescues as far as they have
 // been tried.
-func (p *place) exportPlan(w http.ResponseWriter, r *http.Request) {
-	v, ok := p.planned(w, r)
-	if !ok {
-		return
-	}
-	attach(w, "application/json", strings.ToLower(v.Dish.Recipe.ID)+".plan.json")
-	_ = lessonfile.WritePlan(w, v.Plan, p.found(v))
+func exportPlan(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
+	frame.Attach(w, "application/json", strings.ToLower(v.Dish.Recipe.ID)+".plan.json")
+	return lessons.WritePlan(w, v.Plan, found(r, v))
 }
 
-// calendar sends the lesson with its checkpoints as iCalendar.
-func (p *place) calendar(w http.ResponseWriter, r *http.Request) {
-	v, ok := p.planned(w, r)
-	if !ok {
-		return
-	}
-	attach(w, "text/calendar; charset=utf-8", strings.ToLower(v.Dish.Recipe.ID)+".ics")
-	about := calendar.Lesson{
-		UID: fmt.Sprintf("lesson-%d@fresh-apron", v.ID), Room: v.Room.Name, Stamp: p.Now(), Zone: p.App.School.Location,
-		Says: lesson.Left(v.Plan) + " " + meaning(v.Plan) + ". " + v.Core.Grouping() + ".",
-	}
-	if err := calendar.Write(w, about, v.Fit, v.Plan); err != nil {
-		p.Error(w, r, err)
-	}
-}
-
-func attach(w http.ResponseWriter, kind, name string) {
-	w.Header().Set("Content-Type", kind)
-	w.Header().Set("Content-Disposition", fmt.Sprintf(`attachment; filename="%s"`, name))
+// writeCalendar sends the lesson with its checkpoints as iCalendar.
+func writeCalendar(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
+	frame.Attach(w, "text/calendar; charset=utf-8", strings.ToLower(v.Dish.Recipe.ID)+".ics")
+	return lessons.WriteCalendar(r.Context(), w, v, lesson.Left(v.Plan)+" "+meaning(v.Plan)+". "+v.Core.Grouping()+".")
 }
 
 // A filesPage is the view model of the place where files are brought in.
@@ -60,31 +40,26 @@ type filesPage struct {
 
 type fileLink struct{ Name, Href, When string }
 
-// listed is how many files the page lists.
-const listed = 20
-
-func (p *place) files(w http.ResponseWriter, r *http.Request) {
-	p.filesPage(w, r, http.StatusOK, filesPage{})
+func (p *place) files(w http.ResponseWriter, r *http.Request) error {
+	return p.filesPage(w, r, http.StatusOK, filesPage{})
 }
 
-func (p *place) filesPage(w http.ResponseWriter, r *http.Request, status int, page filesPage) {
-	files, err := p.App.School.Files(r.Context(), listed)
+func (p *place) filesPage(w http.ResponseWriter, r *http.Request, status int, page filesPage) error {
+	files, err := lessons.Files(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	for _, f := range files {
-		page.Files = append(page.Files, fileLink{f.Name, "/files/" + f.ID, f.CreatedAt.In(p.App.School.Location).Format("2 January, 15:04")})
+		page.Files = append(page.Files, fileLink{f.Name, "/files/" + f.ID, school.In(r.Context()).Local(f.CreatedAt).Format("2 January, 15:04")})
 	}
-	p.Render(w, r, status, templates, "files", frame.Page{Title: "Lesson files", Place: "plan", Data: page})
+	return p.Render(w, r, status, templates, "files", frame.Page{Title: "Lesson files", Place: "plan", Data: page})
 }
 
 // bring takes a lesson file in, from a file or as text.
-func (p *place) bring(w http.ResponseWriter, r *http.Request) {
+func (p *place) bring(w http.ResponseWriter, r *http.Request) error {
 	const inMemory = 1 << 20
 	if err := r.ParseMultipartForm(inMemory); err != nil && !errors.Is(err, http.ErrNotMultipart) {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	page := filesPage{Name: r.PostFormValue("name"), Lesson: r.PostFormValue("lesson"), Plan: r.PostFormValue("plan")}
 	for field, text := range map[string]*string{"lesson_file": &page.Lesson, "plan_file": &page.Plan} {
@@ -95,8 +70,7 @@ func (p *place) bring(w http.ResponseWriter, r *http.Request) {
 		data, err := io.ReadAll(f)
 		f.Close()
 		if err != nil {
-			p.Error(w, r, err)
-			return
+			return err
 		}
 		if head.Filename != "" {
 			*text = strings.ToValidUTF8(string(data), "\uFFFD")
@@ -106,23 +80,21 @@ func (p *place) bring(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	page.Lesson, page.Plan = strings.ReplaceAll(page.Lesson, "\x00", ""), strings.ReplaceAll(page.Plan, "\x00", "")
-	id, err := p.BringFile(r.Context(), shortName(page.Name), page.Lesson, page.Plan)
-	var problems problem.List
-	switch {
-	case errors.As(err, &problems):
-		for _, problem := range problems {
-			if problem.Path == "plan" {
-				page.PlanProblem = append(page.PlanProblem, problem.Says)
+	id, err := lessons.BringFile(r.Context(), shortName(page.Name), page.Lesson, page.Plan)
+	if problems := problem.Of(err); problems != nil {
+		for _, q := range problems {
+			if q.Path == "plan" {
+				page.PlanProblem = append(page.PlanProblem, q.Says)
 			} else {
-				page.LessonProblem = append(page.LessonProblem, problem.Says)
+				page.LessonProblem = append(page.LessonProblem, q.Says)
 			}
 		}
-		p.filesPage(w, r, http.StatusUnprocessableEntity, page)
-	case err != nil:
-		p.Error(w, r, err)
-	default:
-		http.Redirect(w, r, "/files/"+id, http.StatusSeeOther)
+		return p.filesPage(w, r, http.StatusUnprocessableEntity, page)
 	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/files/"+id)
 }
 
 func shortName(name string) string {
@@ -149,10 +121,10 @@ type filePage struct {
 	Rescues             []rescueRow
 }
 
-func (p *place) file(w http.ResponseWriter, r *http.Request) {
-	f, ok := p.imported(w, r)
-	if !ok {
-		return
+func (p *place) file(w http.ResponseWriter, r *http.Request) error {
+	f, err := lessons.OneFile(r.Context(), chi.URLParam(r, "file"))
+	if err != nil {
+		return err
 	}
 	by := r.URL.Query().Get("by")
 	if by == "" {
@@ -186,7 +158,10 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) {
 	}
 	page.Calls = callsFrom(f.Fit, shown)
 	if len(f.Plan.Groups) > 0 && rescue.Needed(f.Plan) && f.Given == nil {
-		list, _ := p.HelpFor(f).Wait(r.Context(), longestTry)
+		list, _, err := lessons.HelpFor(r.Context(), f).Wait(r.Context(), longestTry)
+		if err != nil {
+			return err
+		}
 		for _, found := range list {
 			page.Rescues = append(page.Rescues, rescueRow{
 				Title: found.Title, DoneBy: f.Fit.At(found.Finish()), Left: leftOf(found), Fits: found.Fits(),
@@ -194,28 +169,23 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) {
 			})
 		}
 	}
-	p.Render(w, r, http.StatusOK, templates, "file", frame.Page{Title: page.Title, Place: "plan", Data: page})
+	return p.Render(w, r, http.StatusOK, templates, "file", frame.Page{Title: page.Title, Place: "plan", Data: page})
 }
 
-func (p *place) imported(w http.ResponseWriter, r *http.Request) (*app.BroughtFile, bool) {
-	f, err := p.File(r.Context(), chi.URLParam(r, "file"))
+func filePlan(w http.ResponseWriter, r *http.Request) error {
+	f, err := lessons.OneFile(r.Context(), chi.URLParam(r, "file"))
 	if err != nil {
-		p.Error(w, r, err)
-		return nil, false
+		return err
 	}
-	return f, true
+	frame.Attach(w, "application/json", "plan.json")
+	return lessons.WritePlan(w, f.Plan, nil)
 }
 
-func (p *place) filePlan(w http.ResponseWriter, r *http.Request) {
-	if f, ok := p.imported(w, r); ok {
-		attach(w, "application/json", "plan.json")
-		_ = lessonfile.WritePlan(w, f.Plan, nil)
+func fileLesson(w http.ResponseWriter, r *http.Request) error {
+	f, err := lessons.OneFile(r.Context(), chi.URLParam(r, "file"))
+	if err != nil {
+		return err
 	}
-}
-
-func (p *place) fileLesson(w http.ResponseWriter, r *http.Request) {
-	if f, ok := p.imported(w, r); ok {
-		attach(w, "application/json", "lesson.json")
-		_ = lessonfile.WriteLesson(w, f.Fit)
-	}
+	frame.Attach(w, "application/json", "lesson.json")
+	return lessons.WriteFile(w, f.Fit)
 }

@@ -6,7 +6,7 @@ import (
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/shelf"
 	"freshapron/internal/web/frame"
@@ -17,7 +17,7 @@ type choiceFields struct {
 	Dish, Class, Room, Period, GroupSize, Date frame.Field
 }
 
-func choicesOf(c app.Choices, r app.Request, problems problem.List) choiceFields {
+func choicesOf(c lessons.Choices, r lessons.Request, problems problem.List) choiceFields {
 	id := func(n int64) string { return strconv.FormatInt(n, 10) }
 	var dishes, classes, rooms, periods []frame.Option
 	for _, d := range c.Dishes {
@@ -84,7 +84,7 @@ type newForm struct {
 // A nextFree is the next lesson of a class in which nothing is planned yet.
 type nextFree struct{ Href, Class, When string }
 
-func formOf(c app.Choices, in posted, problems problem.List) newForm {
+func formOf(c lessons.Choices, in posted, problems problem.List) newForm {
 	f := newForm{choiceFields: choicesOf(c, in.request(), problems), Form: in.Form}
 	shown := []string{"dish", "class", "room", "period", "group_size", "date"}
 	f.Problem = rest(problems, shown)

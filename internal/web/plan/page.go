@@ -5,7 +5,7 @@ import (
 	"math"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
@@ -90,7 +90,7 @@ type call struct {
 	Says                 string
 }
 
-func timingOf(v *app.View, s state) timing {
+func timingOf(v *lessons.View, s state) timing {
 	t := timing{
 		TimeSays: v.Verdicts[0].Head + ". " + v.Verdicts[0].Says,
 		Picture:  timeline.Draw(v.Fit, v.Plan, s.look(v.ID)), Lines: linesOf(v), Chain: chainOf(v),
@@ -118,7 +118,7 @@ func callsFrom(l fit.Lesson, p *fit.Plan) []call {
 }
 
 // chainOf names what decides the end: the steps of the longest chain.
-func chainOf(v *app.View) string {
+func chainOf(v *lessons.View) string {
 	var parts []string
 	for i, l := range v.Plan.Chain {
 		text := v.Fit.StepTitle(l.Dish, l.Step)
@@ -133,12 +133,12 @@ func chainOf(v *app.View) string {
 	return strings.Join(parts, " → ")
 }
 
-func effectOf(v *app.View) *effect {
-	if v.Effect == nil {
+func effectOf(v *lessons.View, done *lessons.Effect) *effect {
+	if done == nil {
 		return nil
 	}
-	e := &effect{Did: v.Effect.Did, Light: string(lesson.Good)}
-	was := v.Effect.Before
+	e := &effect{Did: done.Did, Light: string(lesson.Good)}
+	was := done.Before
 	if was == nil || v.Plan == nil || len(was.Groups) == 0 || len(v.Plan.Groups) == 0 {
 		return e
 	}
@@ -156,7 +156,7 @@ func effectOf(v *app.View) *effect {
 	return e
 }
 
-func decisionsOf(v *app.View, s state) []decision {
+func decisionsOf(v *lessons.View, s state) []decision {
 	var out []decision
 	for i, d := range v.Core.Decisions() {
 		out = append(out, decision{d.Says, d.Broken, append(s.hidden(v.Version), pair{"place", fmt.Sprint(i)})})
@@ -170,8 +170,7 @@ func decisionsOf(v *app.View, s state) []decision {
 	return out
 }
 
-func halfOf(v *app.View) *half {
-	h := v.Halves
+func halfOf(h *lessons.Halves) *half {
 	if h == nil {
 		return nil
 	}
@@ -223,7 +222,7 @@ type phaseRow struct {
 	New                          bool
 }
 
-func pageOf(v *app.View, c app.Choices, t trial) page {
+func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 	p := page{
 		ID: v.ID, Version: v.Version, Dish: v.Dish.Title, Why: v.Dish.Why, Class: v.Class.Name,
 		When: fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Name, v.Period.Start, v.Period.End),
@@ -249,7 +248,7 @@ func pageOf(v *app.View, c app.Choices, t trial) page {
 	p.Tables, p.ClassFor = tablesOf(v)
 	p.Panel = panelOf(v, t.state, t.decision)
 	p.Rescue = len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan)
-	p.Effect, p.Decisions, p.Half = effectOf(v), decisionsOf(v, t.state), halfOf(v)
+	p.Decisions = decisionsOf(v, t.state)
 	p.Undo = t.state.hidden(v.Version)
 	return p
 }
@@ -264,7 +263,7 @@ func meaning(p *fit.Plan) string {
 	return "after everything is done"
 }
 
-func settingsOf(v *app.View, c app.Choices, t trial) settings {
+func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 	r, problems := t.request, t.problems
 	s := settings{
 		choiceFields: choicesOf(c, r, problems),
@@ -275,7 +274,7 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 		IsChanged:    t.changed,
 	}
 	shown := []string{"dish", "class", "room", "period", "group_size", "date", "each", "demo", "spare", "phases"}
-	rows := append(r.Phases[:len(r.Phases):len(r.Phases)], app.PhaseRequest{Place: "start"})
+	rows := append(r.Phases[:len(r.Phases):len(r.Phases)], lessons.PhaseRequest{Place: "start"})
 	for i, row := range rows {
 		path := fmt.Sprintf("phases[%d]", i)
 		last := i == len(rows)-1
@@ -285,12 +284,12 @@ func settingsOf(v *app.View, c app.Choices, t trial) settings {
 	s.PhasesProblem = problems.At("phases")
 	s.Problem = rest(problems, shown)
 	if t.changed {
-		s.Changed = differences(app.RequestOf(v.Lesson), r, s)
+		s.Changed = differences(lessons.RequestOf(v.Lesson), r, s)
 	}
 	return s
 }
 
-func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems problem.List) phaseRow {
+func phaseRowOf(i int, path string, row lessons.PhaseRequest, last bool, problems problem.List) phaseRow {
 	name := fmt.Sprintf("phases[%d]", i)
 	label := "Phase " + fmt.Sprint(i+1)
 	if last {
@@ -313,7 +312,7 @@ func phaseRowOf(i int, path string, row app.PhaseRequest, last bool, problems pr
 
 // differences tells, field by field, what the saved lesson says where the
 // form says otherwise.
-func differences(saved, typed app.Request, s settings) []string {
+func differences(saved, typed lessons.Request, s settings) []string {
 	var out []string
 	label := func(f frame.Field, value string) string {
 		for _, o := range f.Options {
@@ -347,7 +346,7 @@ func differences(saved, typed app.Request, s settings) []string {
 	return out
 }
 
-func phasesInWords(rows []app.PhaseRequest) string {
+func phasesInWords(rows []lessons.PhaseRequest) string {
 	var parts []string
 	for _, p := range rows {
 		parts = append(parts, fmt.Sprintf("%s %s min", p.Name, p.Minutes))
@@ -385,7 +384,7 @@ type measured struct {
 	Best      bool
 }
 
-func tablesOf(v *app.View) ([]table, string) {
+func tablesOf(v *lessons.View) ([]table, string) {
 	var out []table
 	for i, size := range v.Sizes {
 		t := table{Head: "One bench: " + v.Dish.Count(size.Pieces), Class: i == 0}
@@ -481,7 +480,7 @@ type line struct {
 	Phase                bool
 }
 
-func linesOf(v *app.View) []line {
+func linesOf(v *lessons.View) []line {
 	lookFor := map[string]string{}
 	for _, s := range v.Dish.Steps {
 		lookFor[s.ID] = s.LookFor

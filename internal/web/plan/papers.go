@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
@@ -36,7 +36,7 @@ func papersOf(id int64, current string) []link {
 	return out
 }
 
-func paperOf(v *app.View, name string, sheets any) paper {
+func paperOf(v *lessons.View, name string, sheets any) paper {
 	return paper{
 		ID: v.ID, Name: name, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name, Bell: v.Period.End.String(),
 		When:   fmt.Sprintf("%s, %s–%s", v.Date.Format("Monday 2 January 2006"), v.Period.Start, v.Period.End),
@@ -44,16 +44,12 @@ func paperOf(v *app.View, name string, sheets any) paper {
 	}
 }
 
-func (p *place) paper(name, part string, sheets func(*app.View) any) http.HandlerFunc {
-	return func(w http.ResponseWriter, r *http.Request) {
-		v, ok := p.planned(w, r)
-		if !ok {
-			return
-		}
-		p.Render(w, r, http.StatusOK, templates, part, frame.Page{
+func (p *place) paper(name, part string, sheets func(*lessons.View) any) frame.Handler {
+	return withPlan(func(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
+		return p.Render(w, r, http.StatusOK, templates, part, frame.Page{
 			Title: name + ": " + v.Dish.Title + ", " + v.Class.Name, Data: paperOf(v, name, sheets(v)),
 		})
-	}
+	})
 }
 
 // A benchSheet is what one bench works from.
@@ -83,7 +79,7 @@ type doing struct {
 	Whole                         bool
 }
 
-func benchSheets(v *app.View) any {
+func benchSheets(v *lessons.View) any {
 	text := map[string]struct{ look, careful string }{}
 	for _, s := range v.Dish.Steps {
 		text[s.ID] = struct{ look, careful string }{s.LookFor, s.Hazard}
@@ -142,7 +138,7 @@ func benchSheets(v *app.View) any {
 const largePrint = "large-print"
 
 // waysAt says in which other ways a bench works, without saying for whom.
-func waysAt(v *app.View, b lesson.Bench) (says []string, large bool) {
+func waysAt(v *lessons.View, b lesson.Bench) (says []string, large bool) {
 	for _, taken := range b.Ways {
 		w, ok := v.Core.Safety.Way(taken.Way)
 		large = large || taken.Way == largePrint
@@ -219,7 +215,7 @@ type adultSheet struct {
 	Rows []doing
 }
 
-func adultSheets(v *app.View) any {
+func adultSheets(v *lessons.View) any {
 	var out []adultSheet
 	careful := map[string]string{}
 	for _, s := range v.Dish.Steps {
@@ -266,7 +262,7 @@ type doorRow struct {
 	Latest, Shut                   string
 }
 
-func doorSheets(v *app.View) any {
+func doorSheets(v *lessons.View) any {
 	var out []doorSheet
 	for _, d := range fit.Doors(v.Fit, v.Plan) {
 		s := doorSheet{Name: d.Unit, OnAt: v.Fit.At(d.On), HotAt: v.Fit.At(d.Ready), Celsius: d.Moves[0].Celsius}

@@ -1,8 +1,6 @@
 package plan
 
 import (
-	"context"
-	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -10,7 +8,7 @@ import (
 	"strconv"
 	"time"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
@@ -51,24 +49,23 @@ type rescueRow struct {
 const shown = 3
 
 // rescue shows what would help, or how far the search for it is.
-func (p *place) rescue(w http.ResponseWriter, r *http.Request) {
-	v, ok := p.planned(w, r)
-	if !ok {
-		return
-	}
+func (p *place) rescue(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
 	most := patience
 	if r.Header.Get("HX-Request") != "true" {
 		most = longestTry
 	}
-	t := p.Rescues(v)
-	found, ended := t.Wait(r.Context(), most)
+	search := lessons.Help(r.Context(), v)
+	found, ended, err := search.Wait(r.Context(), most)
+	if err != nil {
+		return err
+	}
 	out := rescuesOf(v, found)
 	out.Wait = !ended
-	out.Done, out.All = t.Progress()
-	p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Dish.Title, Place: "lesson", Data: out})
+	out.Done, out.All = search.Progress()
+	return p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Dish.Title, Place: "lesson", Data: out})
 }
 
-func rescuesOf(v *app.View, found []rescue.Rescue) rescues {
+func rescuesOf(v *lessons.View, found []rescue.Rescue) rescues {
 	out := rescues{ID: v.ID, Dish: v.Dish.Title, Head: "What would help"}
 	var rows []rescueRow
 	for _, f := range found {
@@ -78,7 +75,7 @@ func rescuesOf(v *app.View, found []rescue.Rescue) rescues {
 	return out
 }
 
-func rescueRowOf(v *app.View, f rescue.Rescue) rescueRow {
+func rescueRowOf(v *lessons.View, f rescue.Rescue) rescueRow {
 	o := offers{view: v, state: stateOf("", "")}
 	row := rescueRow{
 		Title: f.Title, DoneBy: v.Fit.At(f.Finish()), Left: leftOf(f), Fits: f.Fits(),
@@ -116,18 +113,16 @@ func tryAddress(id int64, changes []rescue.Change) string {
 }
 
 // try shows a lesson as it would be with changes, beside what it is.
-func (p *place) try(w http.ResponseWriter, r *http.Request) {
-	in, v, ok := p.asked(w, r)
-	if !ok {
-		return
+func (p *place) try(w http.ResponseWriter, r *http.Request) error {
+	in, v, err := asked(r)
+	if err != nil {
+		return err
 	}
 	changes, err := in.read(v.Period.Start)
-	var problems problem.List
-	if errors.As(err, &problems) || v.Problems != nil {
-		http.Redirect(w, r, fmt.Sprintf("/lessons/%d", v.ID), http.StatusSeeOther)
-		return
+	if problem.Of(err) != nil || v.Problems != nil {
+		return frame.See(w, r, fmt.Sprintf("/lessons/%d", v.ID))
 	}
-	p.trying(w, r, http.StatusOK, v, changes, in, nil)
+	return p.trying(w, r, http.StatusOK, v, changes, in, nil)
 }
 
 // A tried is the view model of a lesson as it would be.
@@ -151,7 +146,7 @@ type triedPicture struct {
 	Picture *timeline.Picture
 }
 
-func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *app.View, changes []rescue.Change, in postedChanges, problems problem.List) {
+func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *lessons.View, changes []rescue.Change, in postedChanges, problems problem.List) error {
 	out := tried{
 		ID: v.ID, Dish: v.Dish.Title,
 		Lead: fmt.Sprintf("%s, %s, %s–%s", v.Class.Name, v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
@@ -162,14 +157,12 @@ func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *ap
 	for _, c := range changes {
 		out.Says = append(out.Says, c.Says(v.Fit))
 	}
-	would, err := p.Tried(v, changes...)
-	var refused problem.List
-	switch {
-	case errors.As(err, &refused):
+	would, err := lessons.Tried(r.Context(), v, changes...)
+	switch refused := problem.Of(err); {
+	case refused != nil:
 		out.Impossible = problem.Sentence(refused[0].Says)
 	case err != nil:
-		p.Error(w, r, err)
-		return
+		return err
 	default:
 		two := slices.IndexFunc(changes, func(c rescue.Change) bool { return c.Kind == rescue.TwoLessons })
 		first := triedPicture{"As it would be", timeline.Draw(would.Fit, would.Plan, timeline.Look{})}
@@ -184,43 +177,39 @@ func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *ap
 			out.Pictures[0].Head = "The first lesson, as it would be"
 			half := slices.Clone(changes)
 			half[two].Number = 2
-			second, err := p.Tried(v, half...)
+			second, err := lessons.Tried(r.Context(), v, half...)
 			if err != nil {
-				p.Error(w, r, err)
-				return
+				return err
 			}
 			out.Pictures = append(out.Pictures, triedPicture{"The second lesson", timeline.Draw(second.Fit, second.Plan, timeline.Look{})})
-			out.Do.Fields, err = p.secondFields(r, v, in)
+			out.Do.Fields, err = secondFields(r, v, in)
 			if err != nil {
-				p.Error(w, r, err)
-				return
+				return err
 			}
 			out.Do.Label, out.Do.Button = "The second lesson is on", "Make it two lessons"
 		}
 	}
-	for _, found := range p.found(v) {
-		if slices.Equal(found.Changes, changes) {
-			out.Says, out.Costs = []string{found.Title}, found.Costs
+	for _, known := range found(r, v) {
+		if slices.Equal(known.Changes, changes) {
+			out.Says, out.Costs = []string{known.Title}, known.Costs
 		}
 	}
-	p.Render(w, r, status, templates, "try", frame.Page{Title: "Try: " + v.Dish.Title, Place: "lesson", Data: out})
+	return p.Render(w, r, status, templates, "try", frame.Page{Title: "Try: " + v.Dish.Title, Place: "lesson", Data: out})
 }
 
 // found returns the rescues of a lesson as far as they have been found.
-func (p *place) found(v *app.View) []rescue.Rescue {
+func found(r *http.Request, v *lessons.View) []rescue.Rescue {
 	if v.Plan == nil || !rescue.Needed(v.Plan) {
 		return nil
 	}
 	const glance = time.Millisecond
-	ctx, cancel := context.WithTimeout(context.Background(), glance)
-	defer cancel()
-	list, _ := p.Rescues(v).Wait(ctx, glance)
+	list, _, _ := lessons.Help(r.Context(), v).Wait(r.Context(), glance)
 	return list
 }
 
 // secondFields ask when the second of two lessons is.
-func (p *place) secondFields(r *http.Request, v *app.View, in postedChanges) ([]field, error) {
-	choices, err := p.Choices(r.Context())
+func secondFields(r *http.Request, v *lessons.View, in postedChanges) ([]field, error) {
+	choices, err := lessons.ToChoose(r.Context())
 	if err != nil {
 		return nil, err
 	}
@@ -233,7 +222,7 @@ func (p *place) secondFields(r *http.Request, v *app.View, in postedChanges) ([]
 	}
 	date := field{Name: "date", ID: "second-date", Label: "Date", Value: in.Date}
 	if date.Value == "" {
-		date.Value = app.NextDay(v.Date).Format(time.DateOnly)
+		date.Value = lessons.NextDay(v.Date).Format(time.DateOnly)
 	}
 	return []field{date, period}, nil
 }

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/words"
 )
@@ -26,7 +26,7 @@ type sheet struct {
 	Allergens, Unknown              []string
 }
 
-func sheetOf(v *app.View) sheet {
+func sheetOf(v *lessons.View) sheet {
 	s := sheet{
 		ID: v.ID, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name,
 		When:     fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January 2006"), v.Period.Name, v.Period.Start, v.Period.End),

@@ -9,14 +9,15 @@ import (
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/app/rooms"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/core/words"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -69,22 +70,21 @@ const (
 	maxSets   = 60
 )
 
-func (p *place) amounts(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
-	}
-	rooms, err := p.App.School.Rooms(r.Context())
+func (p *place) amounts(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	m, status := amountsOf(d, rooms, r.URL.Query())
+	all, err := rooms.All(r.Context())
+	if err != nil {
+		return err
+	}
+	m, status := amountsOf(d, all, r.URL.Query())
 	part := "amounts"
-	p.Render(w, r, status, templates, part, frame.Page{Title: "Amounts: " + d.Title, Place: "recipes", Data: m})
+	return p.Render(w, r, status, templates, part, frame.Page{Title: "Amounts: " + d.Title, Place: "recipes", Data: m})
 }
 
-func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int) {
+func amountsOf(d recipes.Dish, all []rooms.Room, q url.Values) (amountsModel, int) {
 	var problems problem.List
 	whole := func(name, what string, otherwise, most int) int {
 		text := strings.TrimSpace(q.Get(name))
@@ -101,12 +101,12 @@ func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int)
 	pieces := whole("pieces", words.Capital(d.Pieces), 2*max(1, d.Each), maxPieces)
 	sets := whole("sets", "Sets", 14, maxSets)
 	m := amountsModel{ID: d.ID, Title: d.Title, Count: len(d.Ingredients)}
-	room := store.Room{}
-	if len(rooms) > 0 {
-		room = rooms[0]
+	room := rooms.Room{}
+	if len(all) > 0 {
+		room = all[0]
 	}
 	var roomOptions []frame.Option
-	for _, ro := range rooms {
+	for _, ro := range all {
 		id := strconv.FormatInt(ro.ID, 10)
 		if id == q.Get("room") {
 			room = ro
@@ -114,7 +114,7 @@ func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int)
 		roomOptions = append(roomOptions, frame.Option{Value: id, Label: ro.Name})
 	}
 	instruments := room.Instruments
-	if len(rooms) == 0 {
+	if len(all) == 0 {
 		instruments = measure.Usual(d.System())
 	}
 	kitchen := d.Kitchen(instruments)
@@ -186,7 +186,7 @@ func amountsOf(d app.Dish, rooms []store.Room, q url.Values) (amountsModel, int)
 
 // tins tells what the tins at hand do to the amounts; one that is chosen sets
 // the factor.
-func (m *amountsModel) tins(d app.Dish, q url.Values, factor *exact.Number) {
+func (m *amountsModel) tins(d recipes.Dish, q url.Values, factor *exact.Number) {
 	if d.Tin == nil {
 		return
 	}
@@ -221,7 +221,7 @@ func with(q url.Values, name, value string) string {
 	return "?" + next.Encode()
 }
 
-func (m *amountsModel) row(d app.Dish, k scale.Kitchen, n int, s scale.Scaled, in scale.Setting, first string, q url.Values) amountRow {
+func (m *amountsModel) row(d recipes.Dish, k scale.Kitchen, n int, s scale.Scaled, in scale.Setting, first string, q url.Values) amountRow {
 	row := amountRow{Name: s.Called(s.Exact), Note: s.Line.Note, Says: s.Says}
 	if !s.Line.Given() {
 		row.Best = "to taste"
@@ -314,14 +314,13 @@ type composeOption struct {
 }
 
 // compose lets a learner put a dish together within a cost.
-func (p *place) compose(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
+func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
+	if err != nil {
+		return err
 	}
 	if len(d.Choices) == 0 {
-		p.NotFound(w, r)
-		return
+		return school.ErrNotFound
 	}
 	q := r.URL.Query()
 	m := composeModel{ID: d.ID, Title: d.Title}
@@ -372,5 +371,5 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) {
 	}
 	known, _ := made.Allergens(d.Pantry)
 	m.Holds = strings.Join(d.Declared().Declare(known), ", ")
-	p.Render(w, r, http.StatusOK, templates, "compose", frame.Page{Title: "Choose: " + d.Title, Place: "recipes", Data: m})
+	return p.Render(w, r, http.StatusOK, templates, "compose", frame.Page{Title: "Choose: " + d.Title, Place: "recipes", Data: m})
 }

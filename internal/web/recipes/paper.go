@@ -6,7 +6,8 @@ import (
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/app/rooms"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/web/frame"
@@ -32,7 +33,7 @@ type cardModel struct {
 }
 
 // cardOf makes what both papers share: the amounts as a bench measures them.
-func (p *place) cardOf(d app.Dish, r *http.Request) cardModel {
+func cardOf(d recipes.Dish, r *http.Request) cardModel {
 	pieces := 2 * max(1, d.Each)
 	if n, err := strconv.Atoi(r.URL.Query().Get("pieces")); err == nil && n >= 1 && n <= maxPieces {
 		pieces = n
@@ -42,8 +43,8 @@ func (p *place) cardOf(d app.Dish, r *http.Request) cardModel {
 		Questions: d.Questions, Steps: stepsOf(d.Recipe),
 	}
 	instruments := measure.Usual(d.System())
-	if rooms, err := p.App.School.Rooms(r.Context()); err == nil && len(rooms) > 0 {
-		instruments = rooms[0].Instruments
+	if all, err := rooms.All(r.Context()); err == nil && len(all) > 0 {
+		instruments = all[0].Instruments
 	}
 	prefer := measure.Mass
 	if d.Settings.First == "volume" {
@@ -76,12 +77,12 @@ func (p *place) cardOf(d app.Dish, r *http.Request) cardModel {
 
 // card is the recipe for a bench: in full, or in short sentences with icons
 // and large type.
-func (p *place) card(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
+func (p *place) card(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
+	if err != nil {
+		return err
 	}
-	m := p.cardOf(d, r)
+	m := cardOf(d, r)
 	m.Short = r.URL.Query().Get("form") == "short"
 	base := fmt.Sprintf("%s/card?pieces=%d&form=", href(d.ID), m.Pieces)
 	m.FullHref, m.ShortHref = base+"full", base+"short"
@@ -90,7 +91,7 @@ func (p *place) card(w http.ResponseWriter, r *http.Request) {
 			m.Steps[i].Sentences = sentences(m.Steps[i].Text)
 		}
 	}
-	p.Render(w, r, http.StatusOK, templates, "card", frame.Page{Title: d.Title, Data: m})
+	return p.Render(w, r, http.StatusOK, templates, "card", frame.Page{Title: d.Title, Data: m})
 }
 
 // sentences parts a text, so that somebody who reads little takes one thing
@@ -107,14 +108,14 @@ func sentences(s string) []string {
 
 // preparation is the sheet that a learner fills in before the lesson, with a
 // key for the teacher.
-func (p *place) preparation(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
+func (p *place) preparation(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
+	if err != nil {
+		return err
 	}
-	m := p.cardOf(d, r)
+	m := cardOf(d, r)
 	m.Key = r.URL.Query().Get("key") != ""
 	base := fmt.Sprintf("%s/preparation?pieces=%d", href(d.ID), m.Pieces)
 	m.OpenHref, m.KeyHref = base, base+"&key=1"
-	p.Render(w, r, http.StatusOK, templates, "preparation", frame.Page{Title: d.Title, Data: m})
+	return p.Render(w, r, http.StatusOK, templates, "preparation", frame.Page{Title: d.Title, Data: m})
 }

@@ -6,7 +6,7 @@ import (
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/recipes"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
@@ -46,24 +46,23 @@ var wayWords = map[int]string{1: "alone", 2: "in pairs", 3: "in threes", 4: "in 
 
 // outlooks shows whether a dish will fit: the table for the page of the dish,
 // or one cell for the shelf.
-func (p *place) outlooks(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
-	}
-	found, err := p.Prospect(r.Context(), d.ID)
+func (p *place) outlooks(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
+	}
+	found, err := recipes.Outlook(r.Context(), d.ID)
+	if err != nil {
+		return err
 	}
 	part := "outlooks"
 	if r.URL.Query().Get("short") != "" {
 		part = "outlooks-cell"
 	}
-	p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Will it fit: " + d.Title, Place: "recipes", Data: prospectOf(d, found)})
+	return p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Will it fit: " + d.Title, Place: "recipes", Data: prospectOf(d, found)})
 }
 
-func prospectOf(d app.Dish, found *app.Prospect) prospect {
+func prospectOf(d recipes.Dish, found *recipes.Prospect) prospect {
 	out := prospect{ID: d.ID, Title: d.Title, For: fmt.Sprintf("%s in the %s, with the usual phases at the start and the end", words.Plural(found.Learners, "learner", "learners"), found.Room)}
 	for _, way := range found.Ways {
 		row := prospectRow{Way: wayWords[way.Size], Groups: words.Plural(way.Groups, "group", "groups"), None: len(way.Outlooks) == 0}

@@ -9,13 +9,13 @@ import (
 
 	"github.com/google/uuid"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/words"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -75,17 +75,17 @@ type findingModel struct {
 
 type dietModel struct{ Name, Says string }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
+	if err != nil {
+		return err
 	}
-	p.Render(w, r, http.StatusOK, templates, "recipe", frame.Page{Title: d.Title, Place: "recipes", Data: p.recipeOf(d)})
+	return p.Render(w, r, http.StatusOK, templates, "recipe", frame.Page{Title: d.Title, Place: "recipes", Data: recipeOf(school.In(r.Context()), d)})
 }
 
-func (p *place) recipeOf(d app.Dish) recipeModel {
+func recipeOf(here *school.School, d recipes.Dish) recipeModel {
 	m := recipeModel{
-		ID: d.ID, Title: d.Title, Why: d.Why, Level: d.Level, Status: string(d.Status), Draft: d.Status == store.Draft, Aside: d.Status == store.Aside,
+		ID: d.ID, Title: d.Title, Why: d.Why, Level: d.Level, Status: string(d.Status), Draft: d.Status == recipes.Draft, Aside: d.Status == recipes.Aside,
 		Makes: d.Count(d.Yield), Equipment: d.Equipment, Checks: d.Checks, Skills: strings.Join(d.Skills, ", "), Words: d.Words,
 		Questions: d.Questions, Swaps: d.Swaps, Flow: flowOf(d.Recipe), Source: d.Source, Leftover: d.Leftover,
 		Form: uuid.NewString(), Version: d.Version, Parts: partsOf(d.Recipe), Steps: stepsOf(d.Recipe),
@@ -121,9 +121,9 @@ func (p *place) recipeOf(d app.Dish) recipeModel {
 		m.Family = append(m.Family, editLine{Href: href(h.ID), Title: h.Title, When: string(h.Status)})
 	}
 	for _, e := range d.Edits {
-		m.Edits = append(m.Edits, editLine{Href: "/recipes/edits/" + e.ID, When: p.Ago(e.Updated)})
+		m.Edits = append(m.Edits, editLine{Href: "/recipes/edits/" + e.ID, When: here.Ago(e.Updated)})
 	}
-	m.Verdicts = p.verdicts(d)
+	m.Verdicts = verdicts(d)
 	return m
 }
 
@@ -139,7 +139,7 @@ func place1(r recipe.Recipe, where string) string {
 	return map[string]string{"contains": "allergens", "minutes": "time"}[where]
 }
 
-func (p *place) verdicts(d app.Dish) []verdict {
+func verdicts(d recipes.Dish) []verdict {
 	f := d.Facts
 	out := []verdict{}
 	time := verdict{Icon: "bell", Light: "good", Word: "good", Href: "#flow"}
@@ -317,26 +317,25 @@ type versionModel struct {
 }
 
 // versions shows what a dish has been, each with what the next one changed.
-func (p *place) versions(w http.ResponseWriter, r *http.Request) {
-	d, ok := p.dish(w, r)
-	if !ok {
-		return
-	}
-	list, err := p.App.School.Versions(r.Context(), d.ID)
+func (p *place) versions(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
+	}
+	list, err := recipes.Versions(r.Context(), d.ID)
+	if err != nil {
+		return err
 	}
 	m := versionsModel{ID: d.ID, Title: d.Title, Now: d.Version}
-	next := app.FormOf(d.Recipe, d.Larder)
+	next := recipes.FormOf(d.Recipe, d.Larder)
 	for _, v := range list {
-		form := app.FormOf(v.Recipe, d.Larder)
-		vm := versionModel{Number: v.Version, When: p.Ago(v.Saved), Title: v.Title}
-		for _, diff := range app.Differences(form, next) {
+		form := recipes.FormOf(v.Recipe, d.Larder)
+		vm := versionModel{Number: v.Version, When: school.In(r.Context()).Ago(v.Saved), Title: v.Title}
+		for _, diff := range recipes.Differences(form, next) {
 			vm.Says = append(vm.Says, diff.Field)
 		}
 		m.Versions = append(m.Versions, vm)
 		next = form
 	}
-	p.Render(w, r, http.StatusOK, templates, "versions", frame.Page{Title: "Versions of " + d.Title, Place: "recipes", Data: m})
+	return p.Render(w, r, http.StatusOK, templates, "versions", frame.Page{Title: "Versions of " + d.Title, Place: "recipes", Data: m})
 }

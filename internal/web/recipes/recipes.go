@@ -10,14 +10,12 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/core/staff"
+
 	"github.com/google/uuid"
 
-	"freshapron/internal/app"
-	"freshapron/internal/formats/jsonld"
-	"freshapron/internal/formats/lessonfile"
-	"freshapron/internal/formats/recipetext"
-	"freshapron/internal/store"
+	"freshapron/internal/app/school"
 	"freshapron/internal/web/frame"
 )
 
@@ -26,80 +24,62 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/recipes", p.shelf)
-	r.Post("/recipes", p.begin)
-	r.Get("/recipes/import", p.importForm)
-	r.Get("/recipes/edits/{edit}", p.edit)
-	r.Post("/recipes/edits/{edit}", p.save)
-	r.Post("/recipes/edits/{edit}/read", p.reading)
-	r.Get("/recipes/{id}", p.show)
-	r.Post("/recipes/{id}/edit", p.beginEdit)
-	r.Post("/recipes/{id}/duplicate", p.duplicate)
-	r.Post("/recipes/{id}/status", p.status)
-	r.Post("/recipes/{id}/findings", p.finding)
-	r.Get("/recipes/{id}/outlooks", p.outlooks)
-	r.Get("/recipes/{id}/versions", p.versions)
-	r.Post("/recipes/{id}/versions", p.bringBack)
-	r.Get("/recipes/{id}/amounts", p.amounts)
-	r.Get("/recipes/{id}/choose", p.compose)
-	r.Get("/recipes/{id}/card", p.card)
-	r.Get("/recipes/{id}/preparation", p.preparation)
-	r.Get("/recipes/{id}/recipe.jsonld", p.takeOut("application/ld+json", "jsonld", func(w http.ResponseWriter, d app.Dish) error { return jsonld.Write(w, d.Recipe) }))
-	r.Get("/recipes/{id}/recipe.md", p.takeOut("text/markdown; charset=utf-8", "md", func(w http.ResponseWriter, d app.Dish) error { return recipetext.Write(w, d.Recipe, d.Pantry) }))
-	r.Get("/recipes/{id}/dish.json", p.takeOut("application/json", "dish.json", func(w http.ResponseWriter, d app.Dish) error {
-		return lessonfile.WriteDish(w, d.Recipe.Dish(max(1, d.Yield)))
-	}))
-}
-
-// Uploads adds the one page that takes files, which may be larger than forms.
-func Uploads(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Post("/recipes/import", p.bringIn)
-}
-
-// dish loads the dish of the address, or answers that there is none.
-func (p *place) dish(w http.ResponseWriter, r *http.Request) (app.Dish, bool) {
-	id, ok := p.id(w, r)
-	if !ok {
-		return app.Dish{}, false
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	routes := []frame.Route{
+		frame.Get("/recipes", staff.Read, p.shelf),
+		frame.Post("/recipes", staff.Write, p.begin),
+		frame.Get("/recipes/import", staff.Write, p.importForm),
+		frame.Upload("/recipes/import", staff.Write, p.bringIn),
+		frame.Get("/recipes/edits/{edit}", staff.Write, p.edit),
+		frame.Post("/recipes/edits/{edit}", staff.Write, p.save),
+		frame.Post("/recipes/edits/{edit}/read", staff.Write, p.reading),
+		frame.Get("/recipes/{id}", staff.Read, p.show),
+		frame.Post("/recipes/{id}/edit", staff.Write, p.beginEdit),
+		frame.Post("/recipes/{id}/duplicate", staff.Write, p.duplicate),
+		frame.Post("/recipes/{id}/status", staff.Write, p.status),
+		frame.Post("/recipes/{id}/findings", staff.Write, p.finding),
+		frame.Get("/recipes/{id}/outlooks", staff.Read, p.outlooks),
+		frame.Get("/recipes/{id}/versions", staff.Read, p.versions),
+		frame.Post("/recipes/{id}/versions", staff.Write, p.bringBack),
+		frame.Get("/recipes/{id}/amounts", staff.Read, p.amounts),
+		frame.Get("/recipes/{id}/choose", staff.Read, p.compose),
+		frame.Get("/recipes/{id}/card", staff.Read, p.card),
+		frame.Get("/recipes/{id}/preparation", staff.Read, p.preparation),
 	}
-	d, err := p.Dish(r.Context(), id)
-	if err != nil {
-		p.Error(w, r, err)
-		return d, false
+	for _, format := range recipes.Formats {
+		name := "recipe." + format.Ending
+		if format.Ending == "dish.json" {
+			name = format.Ending
+		}
+		routes = append(routes, frame.Get("/recipes/{id}/"+name, staff.Read, takeOut(format)))
 	}
-	return d, true
+	return routes
 }
 
-func (p *place) id(w http.ResponseWriter, r *http.Request) (int64, bool) {
-	id, err := strconv.ParseInt(chi.URLParam(r, "id"), 10, 64)
-	if err != nil || id < 1 { // 0 is a dish that is not there yet
-		p.NotFound(w, r)
-		return 0, false
+// dish loads the dish of the address.
+func dish(r *http.Request) (recipes.Dish, error) {
+	id := frame.ID(r, "id")
+	if id == 0 { // a dish that is not there yet
+		return recipes.Dish{}, school.ErrNotFound
 	}
-	return id, true
+	return recipes.One(r.Context(), id)
 }
 
 func href(id int64) string { return fmt.Sprintf("/recipes/%d", id) }
 
 // takeOut sends a dish as a file.
-func (p *place) takeOut(kind, extension string, write func(http.ResponseWriter, app.Dish) error) http.HandlerFunc {
-	return func(w http.ResponseWriter, r *http.Request) {
-		d, ok := p.dish(w, r)
-		if !ok {
-			return
+func takeOut(format recipes.Format) frame.Handler {
+	return func(w http.ResponseWriter, r *http.Request) error {
+		d, err := dish(r)
+		if err != nil {
+			return err
 		}
-		w.Header().Set("Content-Type", kind)
-		w.Header().Set("Content-Disposition", fmt.Sprintf(`attachment; filename="%s.%s"`, fileName(d.Recipe.ID), extension))
-		_ = write(w, d)
+		frame.Attach(w, format.Kind, fileName(d.Recipe.ID)+"."+format.Ending)
+		return format.Write(w, d)
 	}
 }
 
@@ -118,95 +98,74 @@ func fileName(slug string) string {
 }
 
 // begin begins to write a new dish.
-func (p *place) begin(w http.ResponseWriter, r *http.Request) {
-	id, err := p.BeginEdit(r.Context(), 0, nil)
-	p.toEdit(w, r, id, err)
+func (p *place) begin(w http.ResponseWriter, r *http.Request) error {
+	id, err := recipes.BeginEdit(r.Context(), 0, nil)
+	return p.toEdit(w, r, id, err)
 }
 
-func (p *place) beginEdit(w http.ResponseWriter, r *http.Request) {
-	dish, ok := p.id(w, r)
-	if !ok {
-		return
-	}
-	id, err := p.BeginEdit(r.Context(), dish, nil)
-	p.toEdit(w, r, id, err)
-}
-
-func (p *place) toEdit(w http.ResponseWriter, r *http.Request, id string, err error) {
+func (p *place) beginEdit(w http.ResponseWriter, r *http.Request) error {
+	d, err := dish(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	http.Redirect(w, r, "/recipes/edits/"+id, http.StatusSeeOther)
+	id, err := recipes.BeginEdit(r.Context(), d.ID, nil)
+	return p.toEdit(w, r, id, err)
 }
 
-// back leads to the dish after a change, or says why there was none.
-func (p *place) back(w http.ResponseWriter, r *http.Request, id int64, err error) {
+func (p *place) toEdit(w http.ResponseWriter, r *http.Request, id string, err error) error {
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/recipes/edits/"+id)
+}
+
+// back leads to the dish after a change, or shows it as it is now where there
+// was none.
+func (p *place) back(w http.ResponseWriter, r *http.Request, id int64, err error) error {
 	switch {
-	case errors.Is(err, store.ErrChanged), errors.Is(err, app.ErrNothingToMend):
-		p.show(w, r) // as it is now
+	case errors.Is(err, school.ErrChanged), errors.Is(err, recipes.ErrNothingToMend):
+		return p.show(w, r)
 	case err != nil:
-		p.Error(w, r, err)
-	default:
-		http.Redirect(w, r, href(id), http.StatusSeeOther)
+		return err
 	}
+	return frame.See(w, r, href(id))
 }
 
-func (p *place) duplicate(w http.ResponseWriter, r *http.Request) {
-	id, ok := p.id(w, r)
-	if !ok {
-		return
-	}
+func (p *place) duplicate(w http.ResponseWriter, r *http.Request) error {
 	form := r.PostFormValue("form")
 	if uuid.Validate(form) != nil {
 		form = uuid.NewString()
 	}
-	made, err := p.Duplicate(r.Context(), id, r.PostFormValue("level"), form)
-	p.back(w, r, made, err)
+	made, err := recipes.Duplicate(r.Context(), frame.ID(r, "id"), r.PostFormValue("level"), form)
+	return p.back(w, r, made, err)
 }
 
-func (p *place) status(w http.ResponseWriter, r *http.Request) {
-	id, ok := p.id(w, r)
-	if !ok {
-		return
-	}
-	to := store.Status(r.PostFormValue("to"))
-	if to != store.Ready && to != store.Draft && to != store.Aside {
-		p.NotFound(w, r)
-		return
-	}
-	p.back(w, r, id, p.App.School.SetStatus(r.Context(), id, to))
+func (p *place) status(w http.ResponseWriter, r *http.Request) error {
+	id := frame.ID(r, "id")
+	return p.back(w, r, id, recipes.SetStatus(r.Context(), id, recipes.Status(r.PostFormValue("to"))))
 }
 
-func (p *place) finding(w http.ResponseWriter, r *http.Request) {
-	id, ok := p.id(w, r)
-	if !ok {
-		return
-	}
-	key := r.PostFormValue("key")
+func (p *place) finding(w http.ResponseWriter, r *http.Request) error {
+	id, key := frame.ID(r, "id"), r.PostFormValue("key")
 	switch r.PostFormValue("do") {
 	case "mend":
-		p.back(w, r, id, p.Mend(r.Context(), id, key))
+		return p.back(w, r, id, recipes.Mend(r.Context(), id, key))
 	case "aside":
 		reason := strings.TrimSpace(r.PostFormValue("reason"))
 		if reason == "" {
 			reason = "looked at, and it is as it should be"
 		}
-		p.back(w, r, id, p.SetAside(r.Context(), id, key, reason))
+		return p.back(w, r, id, recipes.SetAside(r.Context(), id, key, reason))
 	default:
-		p.back(w, r, id, p.SetAside(r.Context(), id, key, ""))
+		return p.back(w, r, id, recipes.SetAside(r.Context(), id, key, ""))
 	}
 }
 
-func (p *place) bringBack(w http.ResponseWriter, r *http.Request) {
-	id, ok := p.id(w, r)
-	if !ok {
-		return
-	}
+func (p *place) bringBack(w http.ResponseWriter, r *http.Request) error {
 	version, err := strconv.Atoi(r.PostFormValue("version"))
 	if err != nil {
-		p.NotFound(w, r)
-		return
+		return school.ErrNotFound
 	}
-	p.back(w, r, id, p.BringBack(r.Context(), id, version))
+	id := frame.ID(r, "id")
+	return p.back(w, r, id, recipes.BringBack(r.Context(), id, version))
 }

@@ -10,11 +10,12 @@ import (
 	"strings"
 	"time"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/app/school"
+
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/shelf"
 	"freshapron/internal/core/words"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -63,21 +64,20 @@ type fitting struct {
 	Fits   bool
 }
 
-func (p *place) shelf(w http.ResponseWriter, r *http.Request) {
-	q, status := queryOf(r.URL.Query(), p.Today())
-	s, err := p.Shelf(r.Context(), q, status)
+func (p *place) shelf(w http.ResponseWriter, r *http.Request) error {
+	q, status := queryOf(r.URL.Query(), school.In(r.Context()).Today())
+	s, err := recipes.Search(r.Context(), q, status)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	part := "shelf"
 	if r.Header.Get("HX-Target") == "found" {
 		part = "found"
 	}
-	p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Recipes", Place: "recipes", Data: p.shelfOf(s, q, status, r.URL.Query())})
+	return p.Render(w, r, http.StatusOK, templates, part, frame.Page{Title: "Recipes", Place: "recipes", Data: shelfOf(school.In(r.Context()), s, q, status, r.URL.Query())})
 }
 
-func queryOf(v url.Values, today time.Time) (shelf.Query, store.Status) {
+func queryOf(v url.Values, today time.Time) (shelf.Query, recipes.Status) {
 	whole := func(name string) int {
 		n, err := strconv.Atoi(strings.TrimSpace(v.Get(name)))
 		if err != nil || n < 0 {
@@ -92,14 +92,14 @@ func queryOf(v url.Values, today time.Time) (shelf.Query, store.Status) {
 	if v.Get("season") == "now" {
 		q.Month = int(today.Month())
 	}
-	status := store.Status(v.Get("status"))
-	if status != store.Draft && status != store.Aside {
-		status = store.Ready
+	status := recipes.Status(v.Get("status"))
+	if status != recipes.Draft && status != recipes.Aside {
+		status = recipes.Ready
 	}
 	return q, status
 }
 
-func (p *place) shelfOf(s app.Shelf, q shelf.Query, status store.Status, v url.Values) shelfModel {
+func shelfOf(here *school.School, s recipes.Shelf, q shelf.Query, status recipes.Status, v url.Values) shelfModel {
 	m := shelfModel{Text: q.Text, Periods: s.Periods, Status: string(status), Empty: s.Of == 0 && q.Empty()}
 	if q.Pence > 0 {
 		m.Pence = strconv.Itoa(q.Pence)
@@ -110,7 +110,7 @@ func (p *place) shelfOf(s app.Shelf, q shelf.Query, status store.Status, v url.V
 		show = n
 	}
 	for _, e := range s.Entries[:min(show, len(s.Entries))] {
-		m.Rows = append(m.Rows, rowOf(e, s, p.Today()))
+		m.Rows = append(m.Rows, rowOf(e, s, here.Today()))
 	}
 	m.Found = fmt.Sprintf("%d of %s", len(s.Entries), words.Plural(s.Of, "dish", "dishes"))
 	if q.Empty() {
@@ -125,9 +125,9 @@ func (p *place) shelfOf(s app.Shelf, q shelf.Query, status store.Status, v url.V
 		m.More = "/recipes?" + more.Encode()
 	}
 	for _, t := range []struct {
-		status store.Status
+		status recipes.Status
 		label  string
-	}{{store.Ready, "Ready"}, {store.Draft, "Drafts"}, {store.Aside, "Set aside"}} {
+	}{{recipes.Ready, "Ready"}, {recipes.Draft, "Drafts"}, {recipes.Aside, "Set aside"}} {
 		m.Tabs = append(m.Tabs, tab{t.label, "/recipes?status=" + string(t.status), t.status == status})
 	}
 	for _, e := range s.Edits[:min(5, len(s.Edits))] {
@@ -135,12 +135,12 @@ func (p *place) shelfOf(s app.Shelf, q shelf.Query, status store.Status, v url.V
 		if title == "" {
 			title = "A dish without a name"
 		}
-		m.Edits = append(m.Edits, editLine{"/recipes/edits/" + e.ID, title, p.Ago(e.Updated)})
+		m.Edits = append(m.Edits, editLine{"/recipes/edits/" + e.ID, title, here.Ago(e.Updated)})
 	}
 	return m
 }
 
-func choicesOf(s app.Shelf, q shelf.Query) []selectField {
+func choicesOf(s recipes.Shelf, q shelf.Query) []selectField {
 	options := func(chosen string, pairs ...string) []frame.Option {
 		var out []frame.Option
 		for i := 0; i < len(pairs); i += 2 {
@@ -182,7 +182,7 @@ func choicesOf(s app.Shelf, q shelf.Query) []selectField {
 	}
 }
 
-func rowOf(e app.Entry, s app.Shelf, today time.Time) shelfRow {
+func rowOf(e school.Entry, s recipes.Shelf, today time.Time) shelfRow {
 	f := e.Facts
 	row := shelfRow{
 		Href: href(e.ID), Title: e.Title, Why: f.Why, Hands: minutes(f.Hands), InAll: minutes(f.InAll),
@@ -227,7 +227,7 @@ func money(pence float64) string {
 	return fmt.Sprintf("£%d.%02d", whole/100, whole%100)
 }
 
-func contains(f shelf.Facts, l app.Larder) string {
+func contains(f shelf.Facts, l school.Larder) string {
 	var short []string
 	for _, a := range l.Declared().Order {
 		if slices.Contains(f.Allergens, a) {

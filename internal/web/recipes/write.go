@@ -9,14 +9,14 @@ import (
 	"strconv"
 	"strings"
 
+	"freshapron/internal/app/recipes"
+
 	"github.com/go-chi/chi/v5"
 	"github.com/google/uuid"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
-	"freshapron/internal/formats/recipetext"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -29,7 +29,7 @@ type editModel struct {
 	Reading  readingModel
 	Others   []editLine
 	Newer    bool
-	Diffs    []app.Difference
+	Diffs    []recipes.Difference
 	Failed   bool
 	Problem  string
 	IsDraft  bool
@@ -72,40 +72,36 @@ type takingModel struct {
 	NewItem            string
 }
 
-// writing loads the edit of the address, or answers that there is none.
-func (p *place) writing(w http.ResponseWriter, r *http.Request) (app.Writing, bool) {
+// writing loads the edit of the address.
+func writing(r *http.Request) (recipes.Writing, error) {
 	id := chi.URLParam(r, "edit")
 	if uuid.Validate(id) != nil {
-		p.NotFound(w, r)
-		return app.Writing{}, false
+		return recipes.Writing{}, school.ErrNotFound
 	}
-	wr, err := p.Writing(r.Context(), id)
+	return recipes.Open(r.Context(), id)
+}
+
+func (p *place) edit(w http.ResponseWriter, r *http.Request) error {
+	wr, err := writing(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return wr, false
+		return err
 	}
-	return wr, true
+	return p.editor(w, r, http.StatusOK, wr, nil, false)
 }
 
-func (p *place) edit(w http.ResponseWriter, r *http.Request) {
-	if wr, ok := p.writing(w, r); ok {
-		p.editor(w, r, http.StatusOK, wr, nil, false)
-	}
-}
-
-func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr app.Writing, problems problem.List, changed bool) {
+func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr recipes.Writing, problems problem.List, changed bool) error {
 	title := wr.Recipe.Title
 	if title == "" {
 		title = "A new dish"
 	}
-	p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: p.editOf(wr, problems, changed)})
+	return p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: editOf(school.In(r.Context()), wr, problems, changed)})
 }
 
-func (p *place) editOf(wr app.Writing, problems problem.List, changed bool) editModel {
+func editOf(here *school.School, wr recipes.Writing, problems problem.List, changed bool) editModel {
 	f := wr.Form
 	m := editModel{
-		ID: wr.Edit.ID, Dish: wr.Dish, Heading: wr.Recipe.Title, Reading: p.readingOf(wr), Newer: wr.Newer != nil,
-		Failed: problems != nil, IsDraft: wr.Status != store.Ready, Leftover: f.Leftover, Revision: f.Revision, Fields: map[string]frame.Field{},
+		ID: wr.Edit.ID, Dish: wr.Dish, Heading: wr.Recipe.Title, Reading: readingOf(here, wr), Newer: wr.Newer != nil,
+		Failed: problems != nil, IsDraft: wr.Status != recipes.Ready, Leftover: f.Leftover, Revision: f.Revision, Fields: map[string]frame.Field{},
 	}
 	if m.Heading == "" {
 		m.Heading = "A new dish"
@@ -155,16 +151,16 @@ func (p *place) editOf(wr app.Writing, problems problem.List, changed bool) edit
 	}
 	m.Problem = strings.Join(rest, " ")
 	for _, e := range wr.Others {
-		m.Others = append(m.Others, editLine{Href: "/recipes/edits/" + e.ID, When: p.Ago(e.Updated)})
+		m.Others = append(m.Others, editLine{Href: "/recipes/edits/" + e.ID, When: here.Ago(e.Updated)})
 	}
 	if wr.Newer != nil {
-		m.Diffs = app.Differences(app.FormOf(wr.Newer.Recipe, wr.Larder), f)
+		m.Diffs = recipes.Differences(recipes.FormOf(wr.Newer.Recipe, wr.Larder), f)
 	}
 	return m
 }
 
-func (p *place) readingOf(wr app.Writing) readingModel {
-	m := readingModel{Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: "Kept " + p.Ago(wr.Updated)}
+func readingOf(here *school.School, wr recipes.Writing) readingModel {
+	m := readingModel{Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: "Kept " + here.Ago(wr.Updated)}
 	part := ""
 	for n, t := range wr.Takes {
 		tm := takingOf(n, t, wr.Larder)
@@ -186,7 +182,7 @@ func (p *place) readingOf(wr app.Writing) readingModel {
 	return m
 }
 
-func takingOf(n int, t recipe.Taking, l app.Larder) takingModel {
+func takingOf(n int, t recipe.Taking, l school.Larder) takingModel {
 	i := t.Ingredient
 	m := takingModel{N: n, Line: t.Reading.Line, Name: i.Name, Note: i.Note, Law: lawSays[i.Law], Sure: !t.Unsure(), Says: append(slices.Clone(t.Reading.Problems), t.Reading.Doubts...)}
 	if i.Given() {
@@ -219,48 +215,30 @@ func takingOf(n int, t recipe.Taking, l app.Larder) takingModel {
 	return m
 }
 
-// formOf reads the posted form.
-func formOf(v url.Values) app.RecipeForm {
-	g := func(name string) string { return strings.ReplaceAll(v.Get(name), "\r\n", "\n") }
-	f := app.RecipeForm{
-		Title: g("title"), Why: g("why"), Level: g("level"), Yield: g("yield"), Pieces: g("pieces"), Piece: g("piece"), Each: g("each"),
-		Minutes: g("minutes"), Tin: g("tin"), Source: g("source"), Ingredients: g("ingredients"), Choices: g("choices"), Equipment: g("equipment"),
-		Revision: g("revision"), Typed: g("typed"), Contains: g("contains"), Skills: g("skills"), Checks: g("checks"), Words: g("words"), Questions: g("questions"), Swaps: g("swaps"), Leftover: g("leftover"),
+// posting loads the edit of the address and reads the form that is posted.
+func posting(r *http.Request) (recipes.Writing, recipes.RecipeForm, error) {
+	wr, err := writing(r)
+	if err != nil {
+		return wr, recipes.RecipeForm{}, err
+	}
+	var in recipes.RecipeForm
+	if err := frame.Decode(r, &in); err != nil {
+		return wr, in, err
 	}
 	// The order of the rows is that of their numbers; a script may leave gaps.
-	var numbers []int
-	for name := range v {
-		var n int
-		if rest, ok := strings.CutPrefix(name, "steps["); ok && strings.HasSuffix(name, "].title") {
-			if _, err := fmt.Sscanf(rest, "%d]", &n); err == nil && n >= 0 {
-				numbers = append(numbers, n)
-			}
+	var rows []recipes.StepForm
+	for n, row := range in.Steps {
+		if r.PostForm.Has(fmt.Sprintf("steps[%d].title", n)) {
+			rows = append(rows, row)
 		}
 	}
-	slices.Sort(numbers)
-	for _, n := range slices.Compact(numbers) {
-		at := func(name string) string { return g(fmt.Sprintf("steps[%d].%s", n, name)) }
-		f.Steps = append(f.Steps, app.StepForm{ID: at("id"), Title: at("title"), Timing: at("timing"), Text: at("text"), LookFor: at("look"), Mistake: at("mistake"), Hazard: at("hazard"), Takes: at("takes")})
-	}
-	return f
-}
-
-// posting loads the edit of the address and reads the form that is posted.
-func (p *place) posting(w http.ResponseWriter, r *http.Request) (app.Writing, app.RecipeForm, bool) {
-	wr, ok := p.writing(w, r)
-	if !ok {
-		return wr, app.RecipeForm{}, false
-	}
-	if err := r.ParseForm(); err != nil {
-		p.Error(w, r, err)
-		return wr, app.RecipeForm{}, false
-	}
-	return wr, changed(formOf(r.PostForm), r.PostForm), true
+	in.Steps = rows
+	return wr, changed(in.Unix(), r.PostForm), nil
 }
 
 // changed carries out what a button of the form asks: a step moved, added or
 // taken out, a line taken as something else.
-func changed(f app.RecipeForm, v url.Values) app.RecipeForm {
+func changed(f recipes.RecipeForm, v url.Values) recipes.RecipeForm {
 	whole := func(name string) (int, bool) {
 		n, err := strconv.Atoi(v.Get(name))
 		return n, err == nil
@@ -275,7 +253,7 @@ func changed(f app.RecipeForm, v url.Values) app.RecipeForm {
 		f.Steps = slices.Delete(f.Steps, n, n+1)
 	}
 	if v.Get("add") != "" {
-		step := app.StepForm{}
+		step := recipes.StepForm{}
 		if last := len(f.Steps); last > 0 && f.Steps[last-1].ID != "" {
 			step.Timing = "prepare, 3 min, after " + f.Steps[last-1].ID
 		}
@@ -283,10 +261,10 @@ func changed(f app.RecipeForm, v url.Values) app.RecipeForm {
 	}
 	if n, ok := whole("correct"); ok {
 		if is := v.Get(fmt.Sprintf("is[%d]", n)); is != "" {
-			f.Ingredients = recipetext.Correct(f.Ingredients, n, "is "+is)
+			f.Ingredients = recipes.Correct(f.Ingredients, n, "is "+is)
 		}
 		if law := v.Get(fmt.Sprintf("law[%d]", n)); law != "" {
-			f.Ingredients = recipetext.Correct(f.Ingredients, n, law)
+			f.Ingredients = recipes.Correct(f.Ingredients, n, law)
 		}
 	}
 	return f
@@ -294,78 +272,69 @@ func changed(f app.RecipeForm, v url.Values) app.RecipeForm {
 
 // reading keeps the form while it is typed and answers with how it is
 // understood.
-func (p *place) reading(w http.ResponseWriter, r *http.Request) {
-	wr, form, ok := p.posting(w, r)
-	if !ok {
-		return
+func (p *place) reading(w http.ResponseWriter, r *http.Request) error {
+	wr, form, err := posting(r)
+	if err != nil {
+		return err
 	}
-	newest, err := p.KeepTyping(r.Context(), wr.Edit, form)
+	newest, err := recipes.KeepTyping(r.Context(), wr.Edit, form)
 	if err == nil {
-		wr, err = p.Understand(r.Context(), wr, form)
+		wr, err = recipes.Understand(r.Context(), wr, form)
 	}
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	m := p.readingOf(wr)
+	m := readingOf(school.In(r.Context()), wr)
 	m.Saved = "Kept just now"
 	if !newest {
 		m.Saved, m.Behind = "", true
 	}
-	p.Render(w, r, http.StatusOK, templates, "reading", frame.Page{Title: wr.Recipe.Title, Place: "recipes", Data: m})
+	return p.Render(w, r, http.StatusOK, templates, "reading", frame.Page{Title: wr.Recipe.Title, Place: "recipes", Data: m})
 }
 
 // save carries out the button that was pressed.
-func (p *place) save(w http.ResponseWriter, r *http.Request) {
-	wr, form, ok := p.posting(w, r)
-	if !ok {
-		return
+func (p *place) save(w http.ResponseWriter, r *http.Request) error {
+	wr, form, err := posting(r)
+	if err != nil {
+		return err
 	}
-	kept, err := p.Keep(r.Context(), wr.Edit, form)
+	kept, err := recipes.Keep(r.Context(), wr.Edit, form)
 	if err == nil {
-		wr, err = p.Writing(r.Context(), kept)
+		wr, err = recipes.Open(r.Context(), kept)
 	}
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	status := store.Status(r.PostForm.Get("save"))
+	status := recipes.Status(r.PostForm.Get("save"))
 	over := r.PostForm.Get("over") != ""
 	switch {
 	case r.PostForm.Get("drop") != "":
-		if err := p.App.School.DropEdit(r.Context(), wr.Edit.ID); err != nil {
-			p.Error(w, r, err)
-			return
+		if err := recipes.Drop(r.Context(), wr.Edit.ID); err != nil {
+			return err
 		}
-		to := "/recipes"
 		if wr.Dish != 0 {
-			to = href(wr.Dish)
+			return frame.See(w, r, href(wr.Dish))
 		}
-		http.Redirect(w, r, to, http.StatusSeeOther)
-		return
+		return frame.See(w, r, "/recipes")
 	case r.PostForm.Get("theirs") != "" && wr.Newer != nil:
 		wr.Base = wr.Newer.Version
-		theirs := app.FormOf(wr.Newer.Recipe, wr.Larder)
+		theirs := recipes.FormOf(wr.Newer.Recipe, wr.Larder)
 		theirs.Revision = wr.Form.Revision
-		id, err := p.Keep(r.Context(), wr.Edit, theirs)
-		p.toEdit(w, r, id, err)
-		return
+		id, err := recipes.Keep(r.Context(), wr.Edit, theirs)
+		return p.toEdit(w, r, id, err)
 	case over:
 		status = wr.Status
-	case status != store.Ready && status != store.Draft:
-		p.toEdit(w, r, wr.Edit.ID, nil)
-		return
+	case status != recipes.Ready && status != recipes.Draft:
+		return p.toEdit(w, r, wr.Edit.ID, nil)
 	}
-	dish, err := p.Publish(r.Context(), wr.Edit.ID, status, over)
-	var problems problem.List
-	switch {
-	case errors.As(err, &problems):
-		p.editor(w, r, http.StatusUnprocessableEntity, wr, problems, false)
-	case errors.Is(err, store.ErrChanged):
-		p.editor(w, r, http.StatusConflict, wr, nil, true)
+	dish, err := recipes.Publish(r.Context(), wr.Edit.ID, status, over)
+	switch problems := problem.Of(err); {
+	case problems != nil:
+		return p.editor(w, r, http.StatusUnprocessableEntity, wr, problems, false)
+	case errors.Is(err, school.ErrChanged):
+		return p.editor(w, r, http.StatusConflict, wr, nil, true)
 	case err != nil:
-		p.Error(w, r, err)
-	default:
-		http.Redirect(w, r, href(dish), http.StatusSeeOther)
+		return err
 	}
+	return frame.See(w, r, href(dish))
 }

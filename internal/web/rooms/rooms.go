@@ -11,16 +11,16 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/rooms"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/room"
 	"freshapron/internal/core/staff"
-	"freshapron/internal/store"
 	"freshapron/internal/web/floor"
 	"freshapron/internal/web/frame"
 )
@@ -30,25 +30,24 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/rooms", p.list)
-	r.Get("/rooms/new", p.blank)
-	r.Post("/rooms/new", p.add)
-	r.Get("/rooms/{id}", p.show)
-	r.Get("/rooms/{id}/edit", p.edit)
-	r.Post("/rooms/{id}/edit", p.change)
-	r.Get("/rooms/{id}/floor", p.floor)
-	r.Post("/rooms/{id}/floor", p.move)
-	r.Post("/rooms/{id}/out", p.out)
-	r.Post("/rooms/{id}/works", p.works)
-	r.Post("/rooms/{id}/sharps", p.sharps)
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/rooms", staff.Read, p.all),
+		frame.Get("/rooms/new", staff.Arrange, p.blank),
+		frame.Post("/rooms/new", staff.Arrange, p.add),
+		frame.Get("/rooms/{id}", staff.Read, p.show),
+		frame.Get("/rooms/{id}/edit", staff.Arrange, p.edit),
+		frame.Post("/rooms/{id}/edit", staff.Arrange, p.change),
+		frame.Get("/rooms/{id}/floor", staff.Arrange, p.floor),
+		frame.Post("/rooms/{id}/floor", staff.Arrange, p.move),
+		frame.Post("/rooms/{id}/out", staff.Keep, p.out),
+		frame.Post("/rooms/{id}/works", staff.Keep, p.works),
+		frame.Post("/rooms/{id}/sharps", staff.Keep, p.sharps),
+	}
 }
 
 type listRow struct{ Href, Name, Benches, Ovens, Learners, Out string }
@@ -58,37 +57,35 @@ type list struct {
 	May  bool
 }
 
-func (p *place) list(w http.ResponseWriter, r *http.Request) {
-	rooms, err := p.App.School.Rooms(r.Context())
+func (p *place) all(w http.ResponseWriter, r *http.Request) error {
+	found, err := rooms.All(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	var all []int64
-	for _, room := range rooms {
+	for _, room := range found {
 		all = append(all, room.ID)
 	}
-	outages, err := p.App.School.Outages(r.Context(), p.Today(), all...)
+	outages, err := rooms.Outages(r.Context(), all...)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	data := list{May: app.May(r.Context(), staff.Arrange)}
-	for _, room := range rooms {
+	data := list{May: school.May(r.Context(), staff.Arrange)}
+	for _, room := range found {
 		row := listRow{
 			Href: fmt.Sprintf("/rooms/%d", room.ID), Name: room.Name, Benches: strconv.Itoa(room.Benches),
-			Ovens: strconv.Itoa(len(app.OvenNames(room.Room))), Learners: strconv.Itoa(room.Learners),
+			Ovens: strconv.Itoa(len(rooms.OvenNames(room.Room))), Learners: strconv.Itoa(room.Learners),
 		}
 		var out []string
 		for _, o := range outages {
-			if o.Room == room.ID && o.On(p.Today()) {
+			if o.Room == room.ID && o.On(school.In(r.Context()).Today()) {
 				out = append(out, o.Says())
 			}
 		}
 		row.Out = strings.Join(out, "; ")
 		data.Rows = append(data.Rows, row)
 	}
-	p.Render(w, r, http.StatusOK, templates, "rooms", frame.Page{Title: "Rooms", Place: "rooms", Data: data})
+	return p.Render(w, r, http.StatusOK, templates, "rooms", frame.Page{Title: "Rooms", Place: "rooms", Data: data})
 }
 
 type roomPage struct {
@@ -110,7 +107,7 @@ type roomPage struct {
 	Problem  string
 	Arranges bool
 	Keeps    bool
-	In       app.OutageForm
+	In       rooms.OutageForm
 	Counted  string
 }
 
@@ -131,30 +128,26 @@ type countRow struct {
 	Right         bool
 }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) {
-	p.page(w, r, http.StatusOK, app.OutageForm{}, "")
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	return p.page(w, r, http.StatusOK, rooms.OutageForm{}, "")
 }
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.OutageForm, problem string) {
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in rooms.OutageForm, problem string) error {
 	ctx := r.Context()
-	rm, err := p.App.School.Room(ctx, frame.ID(r, "id"))
+	rm, err := rooms.One(ctx, frame.ID(r, "id"))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	outages, err := p.App.School.Outages(ctx, p.Today(), rm.ID)
+	outages, err := rooms.Outages(ctx, rm.ID)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	const fewCounts = 6
-	counts, err := p.App.School.SharpCounts(ctx, rm.ID, fewCounts)
+	counts, err := rooms.SharpCounts(ctx, rm.ID)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	data := roomPage{
-		ID: rm.ID, Name: rm.Name, Problem: problem, In: in, Arranges: app.May(ctx, staff.Arrange), Keeps: app.May(ctx, staff.Keep),
+		ID: rm.ID, Name: rm.Name, Problem: problem, In: in, Arranges: school.May(ctx, staff.Arrange), Keeps: school.May(ctx, staff.Keep),
 		Says:   fmt.Sprintf("Benches: %d, groups at each: %d; for %d learners at most; adults: %d", rm.Benches, rm.PerBench, rm.Learners, rm.Adults),
 		Boards: rm.Things.Boards, Sharps: rm.Things.Sharps, Kept: rm.Things.Kept, Expected: rm.Sharps,
 	}
@@ -165,17 +158,16 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.
 			row.When += ", until " + o.Last.Format("2 January")
 		}
 		row.When += ", said by " + o.Who
-		out[o.Unit] = o.On(p.Today())
+		out[o.Unit] = o.On(school.In(r.Context()).Today())
 		data.Outages = append(data.Outages, row)
 		if asked := r.URL.Query().Get("out"); asked == strconv.FormatInt(o.ID, 10) {
-			if data.Affected, err = p.affected(r, o); err != nil {
-				p.Error(w, r, err)
-				return
+			if data.Affected, err = affectedBy(r, o); err != nil {
+				return err
 			}
 			data.Asked = true
 		}
 	}
-	data.Floor = floor.Of(app.Floor(rm), nil, func(name string) bool { return out[name] })
+	data.Floor = floor.Of(rooms.Floor(rm), nil, func(name string) bool { return out[name] })
 	for _, e := range rm.Equipment {
 		if e.PerStation {
 			continue
@@ -197,9 +189,9 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in app.
 		data.Measures = append(data.Measures, "sets of measuring spoons")
 	}
 	for _, c := range counts {
-		data.Counts = append(data.Counts, countRow{p.Local(c.At).Format("2 January, 15:04"), c.Says(), c.Who, c.Counted == c.Expected})
+		data.Counts = append(data.Counts, countRow{school.In(r.Context()).Local(c.At).Format("2 January, 15:04"), c.Says(), c.Who, c.Counted == c.Expected})
 	}
-	p.Render(w, r, status, templates, "room", frame.Page{Title: rm.Name, Place: "rooms", Data: data})
+	return p.Render(w, r, status, templates, "room", frame.Page{Title: rm.Name, Place: "rooms", Data: data})
 }
 
 func ovenOf(rm lesson.Room, u fit.Unit) ovenRow {
@@ -219,8 +211,8 @@ func ovenOf(rm lesson.Room, u fit.Unit) ovenRow {
 	return row
 }
 
-func (p *place) affected(r *http.Request, o store.Outage) ([]affected, error) {
-	list, err := p.Affected(r.Context(), o)
+func affectedBy(r *http.Request, o rooms.Outage) ([]affected, error) {
+	list, err := lessons.AffectedBy(r.Context(), o)
 	var out []affected
 	for _, a := range list {
 		row := affected{
@@ -236,31 +228,34 @@ func (p *place) affected(r *http.Request, o store.Outage) ([]affected, error) {
 }
 
 // answer leads back to the room, or shows what was wrong there.
-func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, in app.OutageForm, to string) {
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, in rooms.OutageForm, to string) error {
 	var problems problem.List
 	switch {
 	case err == nil:
-		http.Redirect(w, r, fmt.Sprintf("/rooms/%d%s", frame.ID(r, "id"), to), http.StatusSeeOther)
+		return frame.See(w, r, fmt.Sprintf("/rooms/%d%s", frame.ID(r, "id"), to))
 	case errors.As(err, &problems):
-		p.page(w, r, http.StatusUnprocessableEntity, in, problems[0].Says)
+		return p.page(w, r, http.StatusUnprocessableEntity, in, problems[0].Says)
 	default:
-		p.Error(w, r, err)
+		return err
 	}
 }
 
-func (p *place) out(w http.ResponseWriter, r *http.Request) {
-	in := app.OutageForm{Unit: r.PostFormValue("unit"), Why: r.PostFormValue("why"), Until: r.PostFormValue("until")}
-	made, err := p.AddOutage(r.Context(), frame.ID(r, "id"), in)
-	p.answer(w, r, err, in, fmt.Sprintf("?out=%d", made))
+func (p *place) out(w http.ResponseWriter, r *http.Request) error {
+	var in rooms.OutageForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	made, err := rooms.AddOutage(r.Context(), frame.ID(r, "id"), in)
+	return p.answer(w, r, err, in, fmt.Sprintf("?out=%d", made))
 }
 
-func (p *place) works(w http.ResponseWriter, r *http.Request) {
+func (p *place) works(w http.ResponseWriter, r *http.Request) error {
 	n, _ := strconv.ParseInt(r.PostFormValue("outage"), 10, 64)
-	p.answer(w, r, p.App.School.EndOutage(r.Context(), n, p.Today()), app.OutageForm{}, "")
+	return p.answer(w, r, rooms.EndOutage(r.Context(), n), rooms.OutageForm{}, "")
 }
 
-func (p *place) sharps(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.CountSharps(r.Context(), frame.ID(r, "id"), r.PostFormValue("way"), r.PostFormValue("counted")), app.OutageForm{}, "")
+func (p *place) sharps(w http.ResponseWriter, r *http.Request) error {
+	return p.answer(w, r, rooms.CountSharps(r.Context(), frame.ID(r, "id"), r.PostFormValue("way"), r.PostFormValue("counted")), rooms.OutageForm{}, "")
 }
 
 type formPage struct {
@@ -271,7 +266,7 @@ type formPage struct {
 	Spoons          bool
 }
 
-func (p *place) formPage(w http.ResponseWriter, r *http.Request, status int, heading, action string, version int, in app.RoomForm, problems problem.List, says string) {
+func (p *place) formPage(w http.ResponseWriter, r *http.Request, status int, heading, action string, version int, in rooms.RoomForm, problems problem.List, says string) error {
 	t := func(name, label, value string) frame.Field { return frame.Text(name, label, value, problems) }
 	data := formPage{Heading: heading, Action: action, Version: version, Problem: says, Spoons: in.Spoons, F: map[string]frame.Field{
 		"name": t("name", "Name", in.Name), "benches": t("benches", "Benches", in.Benches), "per_bench": t("per_bench", "Groups at a bench", in.PerBench),
@@ -284,64 +279,60 @@ func (p *place) formPage(w http.ResponseWriter, r *http.Request, status int, hea
 	if problems != nil && says == "" {
 		data.Problem = "Not saved. What is marked has to be mended."
 	}
-	p.Render(w, r, status, templates, "room-form", frame.Page{Title: heading, Place: "rooms", Data: data})
+	return p.Render(w, r, status, templates, "room-form", frame.Page{Title: heading, Place: "rooms", Data: data})
 }
 
-func read(r *http.Request) app.RoomForm {
-	g := r.PostFormValue
-	return app.RoomForm{
-		Name: g("name"), Benches: g("benches"), PerBench: g("per_bench"), Learners: g("learners"), Adults: g("adults"), Rings: g("rings"), Ovens: g("ovens"), Shared: g("shared"),
-		Scales: g("scales"), Jugs: g("jugs"), Spoons: g("spoons") != "", Boards: g("boards"), Sharps: g("sharps"), Kept: g("kept"),
+func (p *place) blank(w http.ResponseWriter, r *http.Request) error {
+	in := rooms.RoomForm{Benches: "8", PerBench: "2", Learners: "24", Adults: "1", Rings: "2", Ovens: "Oven 1; 2; fan; 0\n", Scales: "1; 2\n", Jugs: "25; 1000\n", Spoons: true}
+	return p.formPage(w, r, http.StatusOK, "Add a room", "/rooms/new", 0, in, nil, "")
+}
+
+func (p *place) add(w http.ResponseWriter, r *http.Request) error {
+	var in rooms.RoomForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
-}
-
-func (p *place) blank(w http.ResponseWriter, r *http.Request) {
-	in := app.RoomForm{Benches: "8", PerBench: "2", Learners: "24", Adults: "1", Rings: "2", Ovens: "Oven 1; 2; fan; 0\n", Scales: "1; 2\n", Jugs: "25; 1000\n", Spoons: true}
-	p.formPage(w, r, http.StatusOK, "Add a room", "/rooms/new", 0, in, nil, "")
-}
-
-func (p *place) add(w http.ResponseWriter, r *http.Request) {
-	in := read(r)
-	made, err := p.AddRoom(r.Context(), in)
+	made, err := rooms.AddRoom(r.Context(), in)
 	var problems problem.List
 	switch {
 	case errors.As(err, &problems):
-		p.formPage(w, r, http.StatusUnprocessableEntity, "Add a room", "/rooms/new", 0, in, problems, "")
+		return p.formPage(w, r, http.StatusUnprocessableEntity, "Add a room", "/rooms/new", 0, in, problems, "")
 	case err != nil:
-		p.Error(w, r, err)
+		return err
 	default:
-		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", made), http.StatusSeeOther)
+		return frame.See(w, r, fmt.Sprintf("/rooms/%d", made))
 	}
 }
 
-func (p *place) edit(w http.ResponseWriter, r *http.Request) {
-	rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+func (p *place) edit(w http.ResponseWriter, r *http.Request) error {
+	rm, err := rooms.One(r.Context(), frame.ID(r, "id"))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.formPage(w, r, http.StatusOK, rm.Name, r.URL.Path, rm.Version, app.RoomFormOf(rm), nil, "")
+	return p.formPage(w, r, http.StatusOK, rm.Name, r.URL.Path, rm.Version, rooms.RoomFormOf(rm), nil, "")
 }
 
-func (p *place) change(w http.ResponseWriter, r *http.Request) {
-	in := read(r)
-	err := p.ChangeRoom(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), in)
+func (p *place) change(w http.ResponseWriter, r *http.Request) error {
+	var in rooms.RoomForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	err := rooms.ChangeRoom(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), in)
 	var problems problem.List
 	switch {
 	case err == nil:
-		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", frame.ID(r, "id")), http.StatusSeeOther)
+		return frame.See(w, r, fmt.Sprintf("/rooms/%d", frame.ID(r, "id")))
 	case errors.As(err, &problems):
 		version, _ := strconv.Atoi(r.PostFormValue("version"))
-		p.formPage(w, r, http.StatusUnprocessableEntity, in.Name, r.URL.Path, version, in, problems, "")
-	case errors.Is(err, store.ErrChanged):
-		rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+		return p.formPage(w, r, http.StatusUnprocessableEntity, in.Name, r.URL.Path, version, in, problems, "")
+	case errors.Is(err, school.ErrChanged):
+		rm, err := rooms.One(r.Context(), frame.ID(r, "id"))
 		if err != nil {
-			p.Error(w, r, err)
-			return
+			return err
 		}
-		p.formPage(w, r, http.StatusConflict, in.Name, r.URL.Path, rm.Version, in, nil, "Somebody else changed this room meanwhile. The form keeps yours; saving it again puts it over theirs.")
+		return p.formPage(w, r, http.StatusConflict, in.Name, r.URL.Path, rm.Version, in, nil, "Somebody else changed this room meanwhile. The form keeps yours; saving it again puts it over theirs.")
 	default:
-		p.Error(w, r, err)
+		return err
 	}
 }
 
@@ -362,16 +353,15 @@ type floorRow struct {
 	Sizes []frame.Field
 }
 
-func (p *place) floor(w http.ResponseWriter, r *http.Request) {
-	rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+func (p *place) floor(w http.ResponseWriter, r *http.Request) error {
+	rm, err := rooms.One(r.Context(), frame.ID(r, "id"))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	p.floorPage(w, r, http.StatusOK, rm, app.Floor(rm), rm.Version, "")
+	return p.floorPage(w, r, http.StatusOK, rm, rooms.Floor(rm), rm.Version, "")
 }
 
-func (p *place) floorPage(w http.ResponseWriter, r *http.Request, status int, rm store.Room, f room.Floor, version int, problem string) {
+func (p *place) floorPage(w http.ResponseWriter, r *http.Request, status int, rm rooms.Room, f room.Floor, version int, problem string) error {
 	data := floorPage{ID: rm.ID, Name: rm.Name, Version: version, Floor: floor.Of(f, nil, nil), Problem: problem, Kinds: room.Kinds}
 	for n, i := range f.Items {
 		row := floorRow{N: n, Kind: string(i.Kind), Name: i.Name}
@@ -384,7 +374,7 @@ func (p *place) floorPage(w http.ResponseWriter, r *http.Request, status int, rm
 		}
 		data.Rows = append(data.Rows, row)
 	}
-	p.Render(w, r, status, templates, "floor", frame.Page{Title: "Floor of " + rm.Name, Place: "rooms", Data: data})
+	return p.Render(w, r, status, templates, "floor", frame.Page{Title: "Floor of " + rm.Name, Place: "rooms", Data: data})
 }
 
 // floorOf reads a floor as it was typed or moved. What can't be read counts
@@ -406,29 +396,28 @@ func floorOf(form url.Values) room.Floor {
 	return f
 }
 
-func (p *place) move(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) move(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
 	}
-	rm, err := p.App.School.Room(r.Context(), frame.ID(r, "id"))
+	rm, err := rooms.One(r.Context(), frame.ID(r, "id"))
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	f := floorOf(r.PostForm)
 	if r.PostForm.Has("usual") {
-		f = room.Usual(rm.Benches, app.OvenNames(rm.Room))
+		f = room.Usual(rm.Benches, rooms.OvenNames(rm.Room))
 	}
-	err = p.MoveFloor(r.Context(), rm.ID, r.PostFormValue("version"), f)
+	err = rooms.MoveFloor(r.Context(), rm.ID, r.PostFormValue("version"), f)
 	var problems problem.List
 	switch {
 	case err == nil:
-		http.Redirect(w, r, fmt.Sprintf("/rooms/%d", rm.ID), http.StatusSeeOther)
+		return frame.See(w, r, fmt.Sprintf("/rooms/%d", rm.ID))
 	case errors.As(err, &problems):
-		p.floorPage(w, r, http.StatusUnprocessableEntity, rm, f, rm.Version, "Not saved. "+problems[0].Says)
-	case errors.Is(err, store.ErrChanged):
-		p.floorPage(w, r, http.StatusConflict, rm, f, rm.Version, "Somebody else changed this room meanwhile. The drawing keeps yours; saving it again puts it over theirs.")
+		return p.floorPage(w, r, http.StatusUnprocessableEntity, rm, f, rm.Version, "Not saved. "+problems[0].Says)
+	case errors.Is(err, school.ErrChanged):
+		return p.floorPage(w, r, http.StatusConflict, rm, f, rm.Version, "Somebody else changed this room meanwhile. The drawing keeps yours; saving it again puts it over theirs.")
 	default:
-		p.Error(w, r, err)
+		return err
 	}
 }

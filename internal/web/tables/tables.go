@@ -9,9 +9,9 @@ import (
 	"net/http"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
+	"freshapron/internal/app/care"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
@@ -25,19 +25,18 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/tables", p.show)
-	r.Post("/tables/region", p.takeRegion)
-	r.Post("/tables/temperatures", p.saveRegion)
-	r.Post("/tables/who", p.saveWho)
-	r.Post("/tables/ways", p.addWay)
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/tables", staff.Read, p.show),
+		frame.Post("/tables/region", staff.Arrange, p.takeRegion),
+		frame.Post("/tables/temperatures", staff.Arrange, p.saveRegion),
+		frame.Post("/tables/who", staff.Arrange, p.saveWho),
+		frame.Post("/tables/ways", staff.Arrange, p.addWay),
+	}
 }
 
 type page struct {
@@ -66,22 +65,23 @@ type wayRow struct{ Name, For, Helps, Time, Says string }
 // typed is what somebody has typed into one of the forms, where it could not
 // be saved.
 type typed struct {
-	region   *app.RegionForm
+	region   *care.RegionForm
 	who      *string
-	way      app.WayForm
+	way      care.WayForm
 	problems problem.List
 }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) { p.page(w, r, http.StatusOK, typed{}) }
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	return p.page(w, r, http.StatusOK, typed{})
+}
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed) {
-	larder, err := p.Larder(r.Context())
+func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed) error {
+	larder, err := school.In(r.Context()).Larder(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
 	book := larder.Settings.Book()
-	region, who := app.RegionFormOf(book.Region), app.WhoText(book.Who)
+	region, who := care.RegionFormOf(book.Region), care.WhoText(book.Who)
 	if t.region != nil {
 		region = *t.region
 	}
@@ -90,7 +90,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 	}
 	field := func(name, label, value string) frame.Field { return frame.Text(name, label, value, t.problems) }
 	data := page{
-		Region: book.Region, May: app.May(r.Context(), staff.Arrange), Decides: safety.Decides, Instead: t.way.Instead,
+		Region: book.Region, May: school.May(r.Context(), staff.Arrange), Decides: safety.Decides, Instead: t.way.Instead,
 		List: larder.Declared().Name, Source: larder.Declared().Source,
 		F: map[string]frame.Field{
 			"name": field("name", "Name", region.Name), "core": field("core", "Core temperatures: food; °C; seconds", region.Core),
@@ -133,7 +133,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 	for i, h := range safety.AccessNeeds {
 		data.Helps = append(data.Helps, frame.Option{Value: h, Label: h, ID: fmt.Sprintf("helps-%d", i)})
 	}
-	p.Render(w, r, status, templates, "tables", frame.Page{Title: "Tables of safety", Place: "tables", Data: data})
+	return p.Render(w, r, status, templates, "tables", frame.Page{Title: "Tables of safety", Place: "tables", Data: data})
 }
 
 // wayProblems are the problems of the form for another way, which shares names
@@ -169,40 +169,38 @@ func wayOf(w safety.Way) wayRow {
 	return row
 }
 
-func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, t typed, to string) {
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, t typed, to string) error {
 	switch {
 	case err == nil:
-		http.Redirect(w, r, "/tables"+to, http.StatusSeeOther)
+		return frame.See(w, r, "/tables"+to)
 	case errors.As(err, &t.problems):
-		p.page(w, r, http.StatusUnprocessableEntity, t)
+		return p.page(w, r, http.StatusUnprocessableEntity, t)
 	default:
-		p.Error(w, r, err)
+		return err
 	}
 }
 
-func (p *place) takeRegion(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.TakeRegion(r.Context(), r.PostFormValue("region")), typed{}, "")
+func (p *place) takeRegion(w http.ResponseWriter, r *http.Request) error {
+	return p.answer(w, r, care.TakeRegion(r.Context(), r.PostFormValue("region")), typed{}, "")
 }
 
-func (p *place) saveRegion(w http.ResponseWriter, r *http.Request) {
-	g := r.PostFormValue
-	in := app.RegionForm{
-		Name: g("name"), Core: g("core"), Hot: g("hot"), Cold: g("cold"), HotOut: g("hot_out"), ColdOut: g("cold_out"), CoolTo: g("cool_to"), CoolIn: g("cool_in"),
-		Source: g("source"), Looked: g("looked"),
+func (p *place) saveRegion(w http.ResponseWriter, r *http.Request) error {
+	var in care.RegionForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
-	p.answer(w, r, p.SaveRegion(r.Context(), in), typed{region: &in}, "")
+	return p.answer(w, r, care.SaveRegion(r.Context(), in), typed{region: &in}, "")
 }
 
-func (p *place) saveWho(w http.ResponseWriter, r *http.Request) {
+func (p *place) saveWho(w http.ResponseWriter, r *http.Request) error {
 	text := r.PostFormValue("who")
-	p.answer(w, r, p.SaveWho(r.Context(), text), typed{who: &text}, "#who-head")
+	return p.answer(w, r, care.SaveWho(r.Context(), text), typed{who: &text}, "#who-head")
 }
 
-func (p *place) addWay(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) addWay(w http.ResponseWriter, r *http.Request) error {
+	var in care.WayForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
-	g := r.PostFormValue
-	in := app.WayForm{Name: g("name"), Says: g("says"), Times: g("times"), Adult: g("adult"), Dangers: r.PostForm["danger"], Helps: r.PostForm["helps"], Instead: g("instead") != ""}
-	p.answer(w, r, p.AddWay(r.Context(), in), typed{way: in}, "#ways")
+	return p.answer(w, r, care.AddWay(r.Context(), in), typed{way: in}, "#ways")
 }

@@ -6,20 +6,16 @@ import (
 	"embed"
 	"errors"
 	"fmt"
-	"mime"
 	"net/http"
 	"net/url"
 	"strconv"
-	"time"
 
-	"github.com/go-chi/chi/v5"
+	"freshapron/internal/app/times"
 
-	"freshapron/internal/app"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/term"
-	"freshapron/internal/formats/table"
-	"freshapron/internal/formats/timetable"
 	"freshapron/internal/web/frame"
 )
 
@@ -28,28 +24,22 @@ var files embed.FS
 
 var templates = frame.Parse(files)
 
-type place struct {
-	*app.App
-	*frame.Frame
-}
+type place struct{ *frame.Frame }
 
-// Routes adds the pages of this place.
-func Routes(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Get("/times", p.show)
-	r.Post("/times/terms", p.addTerm)
-	r.Post("/times/terms/remove", p.removeTerm)
-	r.Post("/times/periods", p.savePeriod)
-	r.Post("/times/slots", p.addSlot)
-	r.Post("/times/slots/remove", p.removeSlot)
-	r.Get("/times/timetable.ics", p.calendar)
-	r.Get("/times/timetable.csv", p.table)
-}
-
-// Uploads adds the page that takes timetables.
-func Uploads(r chi.Router, a *app.App, f *frame.Frame) {
-	p := &place{a, f}
-	r.Post("/times/bring", p.bring)
+// Routes are the pages of this place.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/times", staff.Read, p.show),
+		frame.Post("/times/terms", staff.Arrange, p.addTerm),
+		frame.Post("/times/terms/remove", staff.Arrange, p.removeTerm),
+		frame.Post("/times/periods", staff.Arrange, p.savePeriod),
+		frame.Post("/times/slots", staff.Arrange, p.addSlot),
+		frame.Post("/times/slots/remove", staff.Arrange, p.removeSlot),
+		frame.Get("/times/timetable.ics", staff.Read, p.calendar),
+		frame.Get("/times/timetable.csv", staff.Read, p.table),
+		frame.Upload("/times/bring", staff.Arrange, p.bring),
+	}
 }
 
 type page struct {
@@ -61,8 +51,8 @@ type page struct {
 	Says     string
 	Problem  string
 	May      bool
-	Term     app.TermForm
-	Period   app.PeriodForm
+	Term     times.TermForm
+	Period   times.PeriodForm
 	Classes  []frame.Option
 	Rooms    []frame.Option
 	Which    []frame.Option
@@ -95,13 +85,13 @@ type slot struct {
 type form struct {
 	problem string
 	status  int
-	term    app.TermForm
-	period  app.PeriodForm
+	term    times.TermForm
+	period  times.PeriodForm
 	text    string
 }
 
-func (p *place) show(w http.ResponseWriter, r *http.Request) {
-	p.page(w, r, form{status: http.StatusOK})
+func (p *place) show(w http.ResponseWriter, r *http.Request) error {
+	return p.page(w, r, form{status: http.StatusOK})
 }
 
 func dayOptions(set term.Days, prefix string) []frame.Option {
@@ -112,13 +102,12 @@ func dayOptions(set term.Days, prefix string) []frame.Option {
 	return out
 }
 
-func (p *place) page(w http.ResponseWriter, r *http.Request, f form) {
-	t, err := p.Timetable(r.Context())
+func (p *place) page(w http.ResponseWriter, r *http.Request, f form) error {
+	t, err := times.All(r.Context())
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	data := page{Says: r.URL.Query().Get("did"), Problem: f.problem, May: app.May(r.Context(), staff.Arrange), Term: f.term, Period: f.period, Text: f.text, DayNames: term.Names[:5]}
+	data := page{Says: r.URL.Query().Get("did"), Problem: f.problem, May: school.May(r.Context(), staff.Arrange), Term: f.term, Period: f.period, Text: f.text, DayNames: term.Names[:5]}
 	for _, s := range t.Terms {
 		data.Terms = append(data.Terms, termRow{s.ID, s.Name, s.First.Format("Mon 2 January 2006") + " – " + s.Last.Format("Mon 2 January 2006"), s.Off})
 	}
@@ -154,88 +143,81 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, f form) {
 	}
 	data.Overlaps = term.Overlaps(t.Periods)
 	data.Days = dayOptions(term.SchoolDays, "days")
-	p.Render(w, r, f.status, templates, "times", frame.Page{Title: "Times", Place: "times", Data: data})
+	return p.Render(w, r, f.status, templates, "times", frame.Page{Title: "Times", Place: "times", Data: data})
 }
 
 // answer leads back to the page, or shows what was wrong with what was typed.
-func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, did string, f form) {
+func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, did string, f form) error {
 	var problems problem.List
 	switch {
 	case err == nil:
-		http.Redirect(w, r, "/times?did="+url.QueryEscape(did), http.StatusSeeOther)
+		return frame.See(w, r, "/times?did="+url.QueryEscape(did))
 	case errors.As(err, &problems):
 		f.problem, f.status = problem.Sentence(problems[0].Says), http.StatusUnprocessableEntity
-		p.page(w, r, f)
+		return p.page(w, r, f)
 	default:
-		p.Error(w, r, err)
+		return err
 	}
 }
 
-func (p *place) addTerm(w http.ResponseWriter, r *http.Request) {
-	in := app.TermForm{Name: r.PostFormValue("name"), First: r.PostFormValue("first"), Last: r.PostFormValue("last"), Off: r.PostFormValue("off") != ""}
-	p.answer(w, r, p.AddTerm(r.Context(), in), in.Name+" is added.", form{term: in})
-}
-
-func number(r *http.Request, name string) int64 {
-	n, _ := strconv.ParseInt(r.PostFormValue(name), 10, 64)
-	return n
-}
-
-func (p *place) removeTerm(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.App.School.RemoveTerm(r.Context(), number(r, "term")), "It is taken away.", form{})
-}
-
-func (p *place) savePeriod(w http.ResponseWriter, r *http.Request) {
-	if !p.Parsed(w, r) {
-		return
+func (p *place) addTerm(w http.ResponseWriter, r *http.Request) error {
+	var in times.TermForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
 	}
-	in := app.PeriodForm{ID: r.PostFormValue("id"), Name: r.PostFormValue("name"), Start: r.PostFormValue("start"), End: r.PostFormValue("end"), Days: r.PostForm["day"]}
-	p.answer(w, r, p.SavePeriod(r.Context(), in), in.Name+" is saved.", form{period: in})
+	return p.answer(w, r, times.AddTerm(r.Context(), in), in.Name+" is added.", form{term: in})
 }
 
-func (p *place) addSlot(w http.ResponseWriter, r *http.Request) {
-	in := app.SlotForm{Class: r.PostFormValue("class"), Room: r.PostFormValue("room"), Period: r.PostFormValue("period"), Day: r.PostFormValue("day")}
-	p.answer(w, r, p.AddSlot(r.Context(), in), "It is in the week.", form{})
+// A chosen is what is to be taken away.
+type chosen struct{ Term, Slot int64 }
+
+func (p *place) removeTerm(w http.ResponseWriter, r *http.Request) error {
+	var in chosen
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	return p.answer(w, r, times.RemoveTerm(r.Context(), in.Term), "It is taken away.", form{})
 }
 
-func (p *place) removeSlot(w http.ResponseWriter, r *http.Request) {
-	p.answer(w, r, p.App.School.RemoveSlot(r.Context(), number(r, "slot")), "It is out of the week.", form{})
+func (p *place) savePeriod(w http.ResponseWriter, r *http.Request) error {
+	var in times.PeriodForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	return p.answer(w, r, times.SavePeriod(r.Context(), in), in.Name+" is saved.", form{period: in})
 }
 
-func (p *place) bring(w http.ResponseWriter, r *http.Request) {
-	text, data, err := frame.Upload(r)
+func (p *place) addSlot(w http.ResponseWriter, r *http.Request) error {
+	var in times.SlotForm
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	return p.answer(w, r, times.AddSlot(r.Context(), in), "It is in the week.", form{})
+}
+
+func (p *place) removeSlot(w http.ResponseWriter, r *http.Request) error {
+	var in chosen
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	return p.answer(w, r, times.RemoveSlot(r.Context(), in.Slot), "It is out of the week.", form{})
+}
+
+func (p *place) bring(w http.ResponseWriter, r *http.Request) error {
+	text, data, err := frame.Uploaded(r)
 	if err != nil {
-		p.Error(w, r, err)
-		return
+		return err
 	}
-	did, err := p.BringTimetable(r.Context(), data)
-	p.answer(w, r, err, did, form{text: text})
+	did, err := times.Bring(r.Context(), data)
+	return p.answer(w, r, err, did, form{text: text})
 }
 
-func (p *place) calendar(w http.ResponseWriter, r *http.Request) {
-	t, err := p.Timetable(r.Context())
-	if err != nil {
-		p.Error(w, r, err)
-		return
-	}
-	from := p.Today()
-	for _, s := range t.Terms {
-		if !s.Off && !s.Last.Before(p.Today()) && s.First.Before(from) {
-			from = s.First
-		}
-	}
-	w.Header().Set("Content-Type", "text/calendar; charset=utf-8")
-	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": "timetable.ics"}))
-	_ = timetable.Write(w, t.Lessons(), t.Spans(), from, p.Now().Truncate(time.Second), p.App.School.Location)
+func (p *place) calendar(w http.ResponseWriter, r *http.Request) error {
+	frame.Attach(w, "text/calendar; charset=utf-8", "timetable.ics")
+	return times.WriteCalendar(r.Context(), w)
 }
 
-func (p *place) table(w http.ResponseWriter, r *http.Request) {
-	t, err := p.Timetable(r.Context())
-	if err != nil {
-		p.Error(w, r, err)
-		return
-	}
-	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
-	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": "timetable.csv"}))
-	_ = table.WriteCSV(w, timetable.Rows(t.Lessons(), t.Spans()))
+func (p *place) table(w http.ResponseWriter, r *http.Request) error {
+	frame.Attach(w, "text/csv; charset=utf-8", "timetable.csv")
+	return times.WriteTable(r.Context(), w)
 }

@@ -1,0 +1,557 @@
+// Package care is what looks after the learners of a lesson: who can eat
+// what, other ways to do it, the safety sheet, temperatures, and the school's
+// tables behind them.
+package care
+
+import (
+	"cmp"
+	"context"
+	"crypto/sha256"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/class"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/safety"
+	"freshapron/internal/core/typed"
+	"freshapron/internal/core/words"
+	"freshapron/internal/store"
+)
+
+// A Care is a lesson with its class, as the staff of the class see it.
+type Care struct {
+	*lessons.View
+	Who school.Class
+}
+
+// For returns a lesson with what its learners need, and notes that
+// whoever acts has seen it. It returns school.ErrNotYours where they do not
+// belong to the class.
+func For(ctx context.Context, id int64) (*Care, error) {
+	v, err := lessons.One(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	c, err := school.Own(ctx, v.Class.ID)
+	if err != nil {
+		return nil, err
+	}
+	c, err = c.Needs(ctx, school.In(ctx).School, store.Note{Lesson: id, Says: "the needs of " + c.Class.Name + " for " + v.Dish.Title})
+	return &Care{v, c}, err
+}
+
+// present returns who is there, with what they need.
+func (c *Care) present() []class.Learner {
+	return slices.DeleteFunc(slices.Clone(c.Who.Roster), func(l class.Learner) bool { return slices.Contains(c.Absent, l.ID) })
+}
+
+// An Eater is a learner with needs about food, and how a dish suits them.
+type Eater struct {
+	class.Learner
+	Bench   string
+	Written []safety.Against // of the dish as it is written
+	Swaps   []SwapVerdict    // each of the recipe's swaps alone
+	Best    safety.WayToEat
+	Chosen  []lesson.Swap    // for them
+	Left    []safety.Against // with what their bench makes
+	Apart   bool
+}
+
+// A SwapVerdict is a swap of the recipe, and how the dish suits somebody with
+// this swap alone.
+type SwapVerdict struct {
+	recipe.Swap
+	Verdict pantry.Verdict
+	Helps   bool // something less stands against it
+}
+
+// Eaters judges the dish for everybody who is there and has needs about food.
+func (c *Care) Eaters() []Eater {
+	var out []Eater
+	p := c.Larder.Pantry
+	benches := c.Core.Benches()
+	for _, l := range c.present() {
+		if !slices.ContainsFunc(l.Needs, func(n class.Need) bool { return n.Kind != class.Access }) {
+			continue
+		}
+		e := Eater{Learner: l, Written: safety.Eats(c.Dish.Recipe, p, l.Needs), Apart: safety.Apart(c.Dish.Recipe, p, l.Needs)}
+		for _, s := range c.Dish.Swaps {
+			left := safety.Eats(c.Dish.Recipe.Swapped(c.Core.Take, s), p, l.Needs)
+			e.Swaps = append(e.Swaps, SwapVerdict{s, safety.Worst(left), len(left) < len(e.Written)})
+		}
+		e.Best = safety.CanEat(c.Dish.Recipe, p, l.Needs, c.Core.Take)
+		for _, s := range c.Swaps {
+			if s.Learner == l.ID {
+				e.Chosen = append(e.Chosen, s)
+			}
+		}
+		made := c.Dish.Recipe
+		if g := c.group(l.ID); g >= 0 && g < len(benches) {
+			e.Bench = benches[g].Name
+			made = kindOf(c.View, benches[g]).Recipe
+		}
+		e.Left = safety.Eats(made, p, l.Needs)
+		out = append(out, e)
+	}
+	return out
+}
+
+// group returns the place of a learner's group, or -1.
+func (c *Care) group(id int64) int {
+	return slices.IndexFunc(c.Dealt.Groups, func(g []class.Learner) bool {
+		return slices.ContainsFunc(g, func(l class.Learner) bool { return l.ID == id })
+	})
+}
+
+func kindOf(v *lessons.View, b lesson.Bench) lesson.KindOfBench {
+	for _, s := range v.Sizes {
+		if slices.ContainsFunc(s.Benches, func(o lesson.Bench) bool { return o.ID == b.ID }) {
+			return s.KindOfBench
+		}
+	}
+	return lesson.KindOfBench{Recipe: v.Dish.Recipe}
+}
+
+// Unsafe counts those for whom nothing makes what their bench makes safe.
+func Unsafe(eaters []Eater) int {
+	n := 0
+	for _, e := range eaters {
+		if safety.Worst(e.Left) == pantry.Never {
+			n++
+		}
+	}
+	return n
+}
+
+// SetSwaps says which swaps of the recipe a learner's bench works with: by
+// their places in the recipe's list.
+func SetSwaps(ctx context.Context, id int64, version string, learner int64, chosen []string) error {
+	return lessons.ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
+		if !slices.ContainsFunc(l.Class.Roster, func(p class.Learner) bool { return p.ID == learner }) {
+			return "", school.ErrNotFound
+		}
+		l.Swaps = slices.DeleteFunc(slices.Clone(l.Swaps), func(s lesson.Swap) bool { return s.Learner == learner })
+		for i, s := range l.Dish.Swaps {
+			if slices.Contains(chosen, strconv.Itoa(i)) {
+				l.Swaps = append(l.Swaps, lesson.Swap{Learner: learner, For: s.For, Use: s.Use})
+			}
+		}
+		return "Changed: swaps", nil
+	})
+}
+
+// SwapAll takes for everybody the swaps with which they can eat the dish.
+func SwapAll(ctx context.Context, id int64, version string) error {
+	c, err := For(ctx, id)
+	if err != nil {
+		return err
+	}
+	return lessons.ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
+		l.Swaps = nil
+		for _, e := range c.Eaters() {
+			for _, s := range e.Best.Swaps {
+				l.Swaps = append(l.Swaps, lesson.Swap{Learner: e.ID, For: s.For, Use: s.Use})
+			}
+		}
+		return "Swaps taken for everybody who needs them", nil
+	})
+}
+
+// A Helped is a learner for whom something goes beyond what they can do, with
+// the ways that are offered.
+type Helped struct {
+	class.Learner
+	Bench string
+	Steps []HelpedStep
+	Whole []OfferedWay
+}
+
+// A HelpedStep is a step with the other ways to do it.
+type HelpedStep struct {
+	ID, Title string
+	Dangers   []recipe.Danger
+	Ways      []OfferedWay
+}
+
+// An OfferedWay is another way, and whether it was chosen.
+type OfferedWay struct {
+	safety.Way
+	Chosen bool
+}
+
+// Helped returns for whom other ways are offered, and which.
+func (c *Care) Helped() []Helped {
+	var out []Helped
+	book, p := c.Core.Safety, c.Larder.Pantry
+	benches := c.Core.Benches()
+	dangers := c.Dish.EveryDanger(p)
+	for _, l := range c.present() {
+		taken := func(step, way string) bool {
+			return slices.Contains(c.OtherWays, lesson.WayTaken{Learner: l.ID, Step: step, Way: way})
+		}
+		h := Helped{Learner: l}
+		for n, s := range c.Dish.Steps {
+			step := HelpedStep{ID: s.ID, Title: s.Title, Dangers: dangers[n]}
+			for _, w := range book.Offers(l, s, dangers[n]) {
+				step.Ways = append(step.Ways, OfferedWay{w, taken(s.ID, w.ID)})
+			}
+			if step.Ways != nil {
+				h.Steps = append(h.Steps, step)
+			}
+		}
+		for _, w := range book.Wholes(l) {
+			if w.Apart && !safety.Apart(c.Dish.Recipe, p, l.Needs) {
+				continue // nothing in this dish asks for it
+			}
+			h.Whole = append(h.Whole, OfferedWay{w, taken("", w.ID)})
+		}
+		if h.Steps == nil && h.Whole == nil {
+			continue
+		}
+		if g := c.group(l.ID); g >= 0 && g < len(benches) {
+			h.Bench = benches[g].Name
+		}
+		out = append(out, h)
+	}
+	// Those who need it come before those who only begin.
+	slices.SortStableFunc(out, func(a, b Helped) int { return cmp.Compare(a.rank(), b.rank()) })
+	return out
+}
+
+func (h Helped) rank() int {
+	if slices.ContainsFunc(h.Needs, func(n class.Need) bool { return n.Kind == class.Access }) {
+		return 0
+	}
+	return 1
+}
+
+// SetWays says which other ways a learner works in: each as step and way with
+// a space between; the step is empty for what holds the whole lesson.
+func SetWays(ctx context.Context, id int64, version string, learner int64, chosen []string) error {
+	a := school.In(ctx)
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return err
+	}
+	return lessons.ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
+		if !slices.ContainsFunc(l.Class.Roster, func(p class.Learner) bool { return p.ID == learner }) {
+			return "", school.ErrNotFound
+		}
+		book := larder.Settings.Book()
+		l.OtherWays = slices.DeleteFunc(slices.Clone(l.OtherWays), func(w lesson.WayTaken) bool { return w.Learner == learner })
+		for _, c := range chosen {
+			step, way, _ := strings.Cut(c, " ")
+			there := step == "" || slices.ContainsFunc(l.Dish.Steps, func(s recipe.Step) bool { return s.ID == step })
+			if _, ok := book.Way(way); ok && there {
+				l.OtherWays = append(l.OtherWays, lesson.WayTaken{Learner: learner, Step: step, Way: way})
+			}
+		}
+		return "Changed: other ways to do it", nil
+	})
+}
+
+// A Sheet is a lesson's safety sheet as it stands.
+type Sheet struct {
+	Lines   []safety.Line
+	Edited  map[string]bool // by key
+	Version int             // of what was written into it
+	Signed  *store.Signature
+	Stale   []string // what has changed since it was signed
+	basis   string
+	unsafe  int
+}
+
+// State of the sheet in a word: "signed", "stale" or "open".
+func (s Sheet) State() string {
+	switch {
+	case s.Signed == nil:
+		return "open"
+	case s.Stale != nil:
+		return "stale"
+	}
+	return "signed"
+}
+
+// SheetOf composes the safety sheet of a lesson.
+func SheetOf(ctx context.Context, c *Care) (Sheet, error) {
+	return sheetOf(ctx, c.View, func() (*Care, error) { return c, nil })
+}
+
+func sheetOf(ctx context.Context, c *lessons.View, who func() (*Care, error)) (Sheet, error) {
+	a := school.In(ctx)
+	var s Sheet
+	edits, version, err := a.SheetEdits(ctx, c.ID)
+	if err != nil {
+		return s, err
+	}
+	s.Version, s.Edited = version, map[string]bool{}
+	composed, unsafe, err := composed(a.Site, c, who)
+	if err != nil {
+		return s, err
+	}
+	s.unsafe = unsafe
+	s.basis = basisOf(composed)
+	for _, l := range composed {
+		if at := slices.IndexFunc(edits, func(e safety.Line) bool { return e.Key == l.Key }); at >= 0 {
+			e := edits[at]
+			s.Edited[l.Key] = e.Done != l.Done || e.Adult != l.Adult || e.Left != l.Left
+			l.Done, l.Adult, l.Left = e.Done, e.Adult, e.Left
+		}
+		s.Lines = append(s.Lines, l)
+	}
+	for _, e := range edits {
+		if strings.HasPrefix(e.Key, "own:") {
+			s.Lines = append(s.Lines, e)
+			s.Edited[e.Key] = true
+		}
+	}
+	signed, err := a.Signed(ctx, c.ID)
+	if errors.Is(err, school.ErrNotFound) {
+		return s, nil
+	}
+	if err != nil {
+		return s, err
+	}
+	s.Signed = &signed
+	if signed.Basis != s.basis || basisOf(signed.Lines) != basisOf(s.Lines) {
+		s.Stale = differences(signed.Lines, s.Lines)
+	}
+	return s, nil
+}
+
+// A composedSheet is a sheet before anybody has written in it, and for how many
+// learners the lesson is not safe. Nobody's name is in it.
+type composedSheet struct {
+	lines  []safety.Line
+	unsafe int
+}
+
+// keptSheets is how many are kept.
+const keptSheets = 300
+
+// composed composes a sheet, or takes it as it was composed: it is a function
+// of the lesson as it is seen, of which the class's version is a part. Who
+// loads the lesson's class with what its learners need; it is called only where
+// the sheet is not there yet.
+func composed(s *school.Site, v *lessons.View, who func() (*Care, error)) ([]safety.Line, int, error) {
+	kept := school.Keep[string, composedSheet](s, keptSheets)
+	sheet, ok := kept.Get(v.Key())
+	if !ok {
+		c, err := who()
+		if err != nil {
+			return nil, 0, err
+		}
+		eaters := c.Eaters()
+		sheet = composedSheet{safety.Compose(c.on(eaters)), Unsafe(eaters)}
+		kept.Add(v.Key(), sheet)
+	}
+	return slices.Clone(sheet.lines), sheet.unsafe, nil
+}
+
+// basisOf is a hash of lines.
+func basisOf(lines []safety.Line) string {
+	sum := sha256.Sum256([]byte(fmt.Sprintf("%q", lines)))
+	return base64.RawURLEncoding.EncodeToString(sum[:])
+}
+
+// differences says what is other than it was signed.
+func differences(was, is []safety.Line) []string {
+	var out []string
+	for _, l := range is {
+		at := slices.IndexFunc(was, func(o safety.Line) bool { return o.Key == l.Key })
+		switch {
+		case at < 0:
+			out = append(out, "new: "+l.Hazard)
+		case was[at] != l:
+			out = append(out, "changed: "+l.Hazard)
+		}
+	}
+	for _, l := range was {
+		if !slices.ContainsFunc(is, func(o safety.Line) bool { return o.Key == l.Key }) {
+			out = append(out, "gone: "+l.Hazard)
+		}
+	}
+	if out == nil {
+		out = []string{"something under it that your words stand for"}
+	}
+	return out
+}
+
+// on is what the sheet is composed of.
+func (c *Care) on(eaters []Eater) safety.On {
+	on := safety.On{
+		Recipe: c.Dish.Recipe, Pantry: c.Larder.Pantry, Book: c.Core.Safety, Class: c.Class.Name, Learners: c.Core.Learners(), Age: c.Class.Age,
+		Room: c.Room.Name, Benches: len(c.Core.Benches()), Sharps: c.Room.Sharps, OneBoard: c.Core.OneBoard(), Outages: c.Room.Outages,
+	}
+	touched := map[string]int{}
+	for _, e := range eaters {
+		for _, n := range e.Needs {
+			against := safety.Eats(c.Dish.Recipe, c.Larder.Pantry, []class.Need{n})
+			if n.Kind == class.Access || len(against) == 0 {
+				continue
+			}
+			i, ok := touched[n.What]
+			if !ok {
+				i = len(on.Needs)
+				touched[n.What] = i
+				on.Needs = append(on.Needs, safety.Touched{What: n.What})
+			}
+			t := &on.Needs[i]
+			t.Learners++
+			t.Apart = t.Apart || n.Apart()
+			t.Unsafe = t.Unsafe || slices.ContainsFunc(e.Left, func(l safety.Against) bool { return l.Need == n && l.Verdict == pantry.Never })
+		}
+	}
+	for _, h := range c.Helped() {
+		for _, n := range h.Needs {
+			if n.Kind == class.Access {
+				on.Helps = append(on.Helps, n.What)
+			}
+		}
+	}
+	if c.Plan != nil {
+		on.Waits, on.TooLong = on.Book.Region.Waits(c.Dish.Recipe, c.Larder.Pantry, c.Fit, c.View.Plan)
+	}
+	if _, hold := c.Core.Half(); hold != nil {
+		on.Hold = "Kept in the " + hold.Where
+	}
+	return on
+}
+
+// EditSheet writes a teacher's words into a sheet, by key.
+func EditSheet(ctx context.Context, c *Care, version string, edits []safety.Line) error {
+	a := school.In(ctx)
+	const longest = 2000
+	n, err := strconv.Atoi(version)
+	if err != nil {
+		return school.ErrChanged
+	}
+	var kept []safety.Line
+	for _, e := range edits {
+		for _, text := range []string{e.Hazard, e.Who, e.Done, e.Adult, e.Left} {
+			if utf8.RuneCountInString(text) > longest {
+				return problem.List{{Path: e.Key, Says: fmt.Sprintf("“%s” is longer than %d letters.", words.Short(text), longest)}}
+			}
+		}
+		if !strings.HasPrefix(e.Key, "own:") || e.Hazard != "" {
+			kept = append(kept, e)
+		}
+	}
+	return a.InTransaction(ctx, func(tx *store.School) error {
+		if err := tx.EditSheet(ctx, c.ID, n, kept); err != nil {
+			return err
+		}
+		return school.Note(ctx, tx, store.Note{Did: "changed", About: "safety", Class: c.Who.ID, Lesson: c.ID, Says: "the safety sheet of " + c.Dish.Title + " with " + c.Who.Class.Name})
+	})
+}
+
+// SignSheet signs a sheet as it stands, where it is still the version that was
+// seen.
+func SignSheet(ctx context.Context, c *Care, seen string) error {
+	a := school.In(ctx)
+	s, err := SheetOf(ctx, c)
+	if err != nil {
+		return err
+	}
+	if seen != s.Seen() {
+		return school.ErrChanged
+	}
+	return a.InTransaction(ctx, func(tx *store.School) error {
+		if err := tx.Sign(ctx, store.Signature{Lesson: c.ID, Lines: s.Lines, Basis: s.basis, Who: school.Acting(ctx).Name, At: a.Now()}); err != nil {
+			return err
+		}
+		return school.Note(ctx, tx, store.Note{Did: "signed", About: "safety", Class: c.Who.ID, Lesson: c.ID, Says: "the safety sheet of " + c.Dish.Title + " with " + c.Who.Class.Name})
+	})
+}
+
+// Seen names what somebody sees of a sheet, so that they sign that and nothing
+// else.
+func (s Sheet) Seen() string { return basisOf(s.Lines) }
+
+// A Probing is a temperature as a form has it, in the words that were typed.
+type Probing struct {
+	Bench, Kind, Food, Celsius, Seconds string
+	Simulated                           bool
+}
+
+// WriteDown judges a temperature by the school's table and writes it into the
+// lesson's log, where it stays.
+func WriteDown(ctx context.Context, id int64, in Probing) (store.TempReading, error) {
+	a := school.In(ctx)
+	l, err := a.Lesson(ctx, id)
+	if err != nil {
+		return store.TempReading{}, err
+	}
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return store.TempReading{}, err
+	}
+	region := larder.Settings.Book().Region
+	var f typed.Form
+	r := store.TempReading{Lesson: l.ID, Bench: strings.TrimSpace(in.Bench), Kind: in.Kind, Food: in.Food, Simulated: in.Simulated, Who: school.Acting(ctx).Name, At: a.Now()}
+	if r.Celsius, err = strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(in.Celsius), ",", "."), 64); err != nil || !(r.Celsius > -60 && r.Celsius < 350) {
+		f.Add("celsius", "“%s” is no temperature in °C between −60 and 350.", words.Short(in.Celsius))
+	}
+	if strings.TrimSpace(in.Seconds) != "" {
+		if r.Seconds = f.Whole("seconds", "How long", in.Seconds); r.Seconds < 0 || r.Seconds > 86_400 {
+			f.Add("seconds", "How long: %d is not between 0 and 86 400.", r.Seconds)
+		}
+	}
+	if n := utf8.RuneCountInString(r.Bench); n == 0 || n > typed.LongestName {
+		f.Add("bench", "Say at which bench, or of what.")
+	}
+	switch r.Kind {
+	case "core":
+		if !slices.Contains(region.Foods(), r.Food) {
+			f.Add("food", "Choose what was probed.")
+		}
+		r.Good, r.Says = region.Cooked(r.Food, r.Celsius, r.Seconds)
+	case "hot", "cold":
+		const minute = 60
+		r.Good, r.Says = region.Kept(r.Kind == "hot", r.Celsius, r.Seconds/minute)
+	default:
+		f.Add("kind", "Choose what was measured.")
+	}
+	if f.Problems != nil {
+		return r, f.Problems
+	}
+	return r, a.AddReading(ctx, r)
+}
+
+// Safe judges in a sentence whether a lesson is safe, for the staff of its
+// class; nil for everybody else. No name and no need is in it.
+func Safe(ctx context.Context, v *lessons.View, mine bool) (*lesson.Verdict, error) {
+	if !mine || v.Problems != nil {
+		return nil, nil
+	}
+	s, err := sheetOf(ctx, v, func() (*Care, error) {
+		// The program reads what is needed to count for how many it is not
+		// safe; nobody is shown it here.
+		who, err := school.In(ctx).Class(ctx, v.Class.ID)
+		if err == nil {
+			who, err = school.In(ctx).WithNeeds(ctx, who)
+		}
+		return &Care{v, school.Class{Class: who}}, err
+	})
+	if err != nil {
+		return nil, err
+	}
+	out := lesson.SafetyVerdict(s.State(), s.unsafe)
+	return &out, nil
+}
+
+// Readings returns the temperatures that were written down in a lesson, the
+// newest first.
+func Readings(ctx context.Context, id int64) ([]store.TempReading, error) {
+	return school.In(ctx).Readings(ctx, id)
+}

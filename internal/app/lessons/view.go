@@ -1,0 +1,164 @@
+// Package lessons is the lessons: set up, planned, decided about and changed.
+package lessons
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"fmt"
+	"time"
+
+	"freshapron/internal/app/school"
+	"freshapron/internal/app/work"
+	"freshapron/internal/core/class"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/scale"
+	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/store"
+)
+
+// A View is a lesson with what is computed of it: how it is planned, and what
+// its benches make. Nobody's needs are in it. Where the lesson can't be
+// planned, Problems say why and the rest is empty.
+type View struct {
+	store.Lesson
+	Larder   school.Larder
+	Problems problem.List
+	Core     lesson.Lesson
+	Fit      fit.Lesson
+	Plan     *fit.Plan
+	Sizes    []Size
+	Swapped  []lesson.Swapped
+	Dealt    class.Dealt // who works with whom
+	Needs    []scale.Need
+	Verdicts []lesson.Verdict
+}
+
+// A Size is what the benches that make the same number of pieces measure out.
+type Size struct {
+	lesson.KindOfBench
+	Amounts []scale.Scaled
+}
+
+const (
+	// keptPlans is how many plans are kept: a term of a busy school, at about
+	// 100 kB each.
+	keptPlans = 300
+	// keptViews is how many lessons are kept as they are seen.
+	keptViews = 300
+)
+
+// Key names everything that the view is computed of.
+func (v *View) Key() string {
+	return fmt.Sprint(v.ID, v.Version, v.Date, v.Dish.ID, v.Dish.Version, v.Room.ID, v.Room.Version, v.Room.Outages, v.Class.ID, v.Class.Version, v.Class.Learners, v.Period, v.Larder.Key)
+}
+
+// view returns what there is to see of a lesson, computed anew only where the
+// lesson or something that it is made of has changed, and once for all who
+// look at the same moment.
+func view(s *school.Site, l store.Lesson, larder school.Larder) (*View, error) {
+	kept := school.Keep[string, *View](s, keptViews)
+	v := &View{Lesson: l, Larder: larder}
+	key := v.Key()
+	if v, ok := kept.Get(key); ok {
+		return v, nil
+	}
+	return work.Once(s.Work, "view "+key, func() (*View, error) {
+		if v, ok := kept.Get(key); ok { // meanwhile
+			return v, nil
+		}
+		v, err := compute(s, l, larder)
+		if err == nil {
+			kept.Add(key, v)
+		}
+		return v, err
+	})
+}
+
+// compute computes it; see view.
+func compute(s *school.Site, l store.Lesson, larder school.Larder) (*View, error) {
+	v := &View{Lesson: l, Core: l.Plan(larder.Tables()), Larder: larder}
+	if v.Problems = problem.Of(v.Core.Check()); v.Problems != nil {
+		return v, nil
+	}
+	v.Fit = v.Core.Fit()
+	plan, err := solve(s, v.Fit)
+	if err != nil {
+		return nil, err
+	}
+	v.Plan = plan
+	var amounts [][]scale.Scaled
+	for _, k := range v.Core.Kinds() {
+		a := v.Core.Kitchen().Amounts(k.Recipe, k.Pieces)
+		v.Sizes = append(v.Sizes, Size{k, a})
+		amounts = append(amounts, a)
+	}
+	v.Needs, v.Swapped, v.Dealt = v.Core.Needs(), v.Core.Swapped(), v.Core.Dealt()
+	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, amounts...)
+	return v, nil
+}
+
+// solve plans a lesson, or takes the plan that was made of the same before.
+func solve(s *school.Site, l fit.Lesson) (*fit.Plan, error) {
+	plans := school.Keep[[sha256.Size]byte, *fit.Plan](s, keptPlans)
+	var file bytes.Buffer
+	if err := lessonfile.WriteLesson(&file, l); err != nil {
+		return nil, err
+	}
+	key := sha256.Sum256(file.Bytes())
+	if p, ok := plans.Get(key); ok {
+		return p, nil
+	}
+	p, err := fit.Solve(l, s.Planning)
+	if err == nil {
+		plans.Add(key, p)
+	}
+	return p, err
+}
+
+// One returns a lesson as it stands.
+func One(ctx context.Context, id int64) (*View, error) {
+	a := school.In(ctx)
+	l, err := a.Lesson(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return view(a.Site, l, larder)
+}
+
+// From returns the views of the lessons of so many days from a date.
+func From(ctx context.Context, first time.Time, days int) ([]*View, error) {
+	a := school.In(ctx)
+	lessons, err := a.LessonsBetween(ctx, first, first.AddDate(0, 0, days-1))
+	if err != nil {
+		return nil, err
+	}
+	larder, err := a.Larder(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]*View, len(lessons))
+	for i, l := range lessons {
+		if out[i], err = view(a.Site, l, larder); err != nil {
+			return nil, fmt.Errorf("lesson %d: %w", l.ID, err)
+		}
+	}
+	return out, nil
+}
+
+// Next returns the next lessons of a class, without their learners and
+// recipes.
+func Next(ctx context.Context, class int64) ([]Lesson, error) {
+	const few = 5
+	a := school.In(ctx)
+	return a.LessonsOf(ctx, class, a.Today(), few)
+}
+
+// A Lesson is a planned lesson with all that it is made of.
+type Lesson = store.Lesson

@@ -1,0 +1,56 @@
+package recipes_test
+
+import (
+	"database/sql"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/app/recipes"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/demo/demotest"
+	"freshapron/internal/store"
+)
+
+// Where forgetting the words fails, as when the program is killed between the
+// two, the dish is not there either: the words stay, and saving again saves
+// them.
+func TestANewDishIsSavedWithItsWordsOrNotAtAll(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.Head()
+	db, err := sql.Open("pgx", h.URL)
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.Exec(`CREATE FUNCTION refuse() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'killed'; END $$;
+		CREATE TRIGGER refuse BEFORE DELETE ON edits FOR EACH ROW EXECUTE FUNCTION refuse()`)
+	require.NoError(t, err)
+
+	draft := recipe.Recipe{Title: "Oat bars", Yield: 8, Piece: "bar", Pieces: "bars", Each: 2}
+	id, err := recipes.BeginEdit(ctx, 0, &draft)
+	require.NoError(t, err)
+	before, err := h.Heads(ctx)
+	require.NoError(t, err)
+	_, err = recipes.Publish(ctx, id, store.Draft, false)
+	require.ErrorContains(t, err, "killed")
+	after, err := h.Heads(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+
+	_, err = db.Exec("DROP TRIGGER refuse ON edits")
+	require.NoError(t, err)
+	w, err := recipes.Open(ctx, id)
+	require.NoError(t, err)
+	f := w.Form
+	f.Why = "written after the accident"
+	_, err = recipes.Keep(ctx, w.Edit, f)
+	require.NoError(t, err)
+	dish, err := recipes.Publish(ctx, id, store.Draft, false)
+	require.NoError(t, err)
+	d, err := h.Dish(ctx, dish)
+	require.NoError(t, err)
+	assert.Equal(t, "written after the accident", d.Why)
+	_, err = recipes.Open(ctx, id)
+	assert.ErrorIs(t, err, school.ErrNotFound)
+}
