@@ -177,7 +177,7 @@ func amountOf(q measure.Quantity) *amountJSON {
 // scaledOf scales what was read to so many portions.
 func scaledOf(read jsonld.Found, portions int, sys measure.System, first string) scaledJSON {
 	r := read.Recipe
-	kitchen := scale.Kitchen{Pantry: pantry.Stock(), Instruments: measure.Usual(sys)}
+	kitchen := scale.Kitchen{Pantry: pantry.Stock(), Instruments: measure.Usual(sys), Volume: first == "volume"}
 	factor := exact.Frac(int64(portions), int64(r.Yield))
 	out := scaledJSON{Portions: portions, Factor: factor.String(), Ingredients: []ingredientJSON{}, Warnings: []string{}}
 	amounts := kitchen.By(r, factor)
@@ -192,7 +192,7 @@ func scaledOf(read jsonld.Found, portions int, sys measure.System, first string)
 				said = append(said, fmt.Sprintf("a range from %s to %s: the middle is taken", measure.Quantity{Amount: reading.Low, Unit: reading.Unit}, measure.Quantity{Amount: reading.High, Unit: reading.Unit}))
 			}
 		}
-		out.Ingredients = append(out.Ingredients, measured(kitchen, r, s, line, said, first, portions))
+		out.Ingredients = append(out.Ingredients, measured(kitchen, r, s, line, said, portions))
 	}
 	for _, ratio := range scale.Outside(r, kitchen.Pantry) {
 		out.Warnings = append(out.Warnings, fmt.Sprintf("%s is unusual for %s (%s): look for a misprint", ratio.Says(), ratio.Mixture, ratio.Range()))
@@ -211,7 +211,7 @@ func scaledOf(read jsonld.Found, portions int, sys measure.System, first string)
 }
 
 // measured says how to measure one ingredient.
-func measured(k scale.Kitchen, r recipe.Recipe, s scale.Scaled, line string, warnings []string, first string, portions int) ingredientJSON {
+func measured(k scale.Kitchen, r recipe.Recipe, s scale.Scaled, line string, warnings []string, portions int) ingredientJSON {
 	i := ingredientJSON{Line: line, Name: s.Line.Name, Alternatives: []string{}, Warnings: append([]string{}, warnings...)}
 	if !s.Known {
 		maybe := k.Pantry.Match(s.Line.Name).Maybe
@@ -229,11 +229,7 @@ func measured(k scale.Kitchen, r recipe.Recipe, s scale.Scaled, line string, war
 		return i
 	}
 	i.Exact = amountOf(s.Exact)
-	prefer := measure.Mass
-	if first == "volume" {
-		prefer = measure.Volume
-	}
-	best := s.First(prefer)
+	best := s.First()
 	if s.Says != "" {
 		i.Warnings = append(i.Warnings, s.Says)
 	}

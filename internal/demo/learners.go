@@ -11,8 +11,8 @@ import (
 // The names are put together from these; nobody is meant.
 var (
 	given = []string{
-		"Ada", "Bilal", "Cleo", "Dmitri", "Esme", "Farid", "Greta", "Hugo", "Imani", "Jonas", "Keira", "Leo", "Mina", "Noor", "Otis", "Priya",
-		"Quinn", "Rosa", "Samir", "Tilda", "Umar", "Vera", "Wren", "Xavi", "Yara", "Zeb", "Anouk", "Bram", "Cora", "Dev", "Elif", "Finn", "Gwen",
+		"Ada", "Bilal", "Cleo", "Dmitri", "Esme", "Farid", "Gwen", "Hugo", "Imani", "Jonas", "Keira", "Leo", "Mina", "Noor", "Otis", "Priya",
+		"Quinn", "Rosa", "Samir", "Tilda", "Umar", "Vera", "Wren", "Xavi", "Yara", "Zeb", "Anouk", "Bram", "Cora", "Dev", "Elif", "Finn", "Gita",
 	}
 	family = []string{
 		"Ashby", "Brandt", "Coyle", "Dray", "Ekwe", "Fenwick", "Gallo", "Harker", "Idris", "Jessop", "Kaur", "Lomax", "Marsh", "Nakata", "Okoro",

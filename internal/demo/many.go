@@ -89,8 +89,8 @@ func one(ctx context.Context, s *store.School, today time.Time, n int, m Many) e
 	for i := range m.Lessons {
 		dish := dishes[i%len(dishes)]
 		l := store.Lesson{
-			Date: schoolDay(today.AddDate(0, 0, i*schoolYear/max(1, m.Lessons)-schoolYear/2), 1), Dish: dish, Class: classes[i%len(classes)], Room: room, Period: periods[i%len(periods)],
-			Setup: store.Setup{Phases: phases(6, 5), GroupSize: 2, Each: dish.Each, Demo: dish.Yield, Spare: 1},
+			Date: schoolDay(today.AddDate(0, 0, i*schoolYear/max(1, m.Lessons)-schoolYear/2), 1), Menu: []store.Course{{Dish: dish, Each: dish.Each, Demo: dish.Yield}}, Class: classes[i%len(classes)], Room: room, Period: periods[i%len(periods)],
+			Setup: store.Setup{Phases: phases(6, 5), GroupSize: 2, Spare: 1},
 		}
 		if _, err := s.CreateLesson(ctx, l, uuid.NewString()); err != nil {
 			return err

@@ -28,15 +28,15 @@ const TimeZone = "Europe/London"
 func FoodRoom() lesson.Room {
 	oven := fit.Equipment{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5)}
 	for i := range 6 {
-		oven.Units = append(oven.Units, fit.Unit{Name: fmt.Sprintf("Oven %d", i+1), Places: 2})
+		oven.Units = append(oven.Units, fit.Unit{ID: fmt.Sprintf("oven-%d", i+1), Name: fmt.Sprintf("Oven %d", i+1), Places: 2})
 	}
 	ring := fit.Equipment{ID: "ring", PerStation: true}
 	for i := range 2 {
-		ring.Units = append(ring.Units, fit.Unit{Name: fmt.Sprintf("Ring %d", i+1), Places: 1})
+		ring.Units = append(ring.Units, fit.Unit{ID: fmt.Sprintf("ring-%d", i+1), Name: fmt.Sprintf("Ring %d", i+1), Places: 1})
 	}
 	blender := fit.Equipment{ID: "blender"}
 	for i := range 3 {
-		blender.Units = append(blender.Units, fit.Unit{Name: fmt.Sprintf("Stick blender %d", i+1), Places: 1})
+		blender.Units = append(blender.Units, fit.Unit{ID: fmt.Sprintf("blender-%d", i+1), Name: fmt.Sprintf("Stick blender %d", i+1), Places: 1})
 	}
 	return lesson.Room{
 		Name: "Food Room", Benches: 12, PerBench: 2, Learners: 36, Adults: 1,
@@ -60,7 +60,7 @@ func Rooms() []store.Room {
 		if i == 1 || i == 4 {
 			o.RunsHot = exact.Int(10)
 		}
-		senior.Ovens[fmt.Sprintf("Oven %d", i+1)] = o
+		senior.Ovens[fmt.Sprintf("oven-%d", i+1)] = o
 	}
 	senior.Things = store.Things{
 		Boards: []room.Board{{Name: "green edge", For: "vegetables and fruit", Count: 14}, {Name: "white edge", For: "dough and bread", Count: 12}, {Name: "notched edge", For: room.RawUse, Count: 12}},
@@ -73,24 +73,16 @@ func Rooms() []store.Room {
 			{Name: "measuring jugs, 25 ml", Count: 12, Place: "trolley"}, {Name: "spoon sets", Count: 12, Place: "drawer 1"}, {Name: "mixing bowls", Count: 26, Place: "under benches"},
 			{Name: "baking trays", Count: 14, Place: "rack"}, {Name: "oven gloves", Count: 12, Place: "hooks by the ovens"}, {Name: "fire blankets", Count: 2, Place: "by the door"},
 		},
-		Floor: room.Usual(12, ovenNames(senior.Room)),
+		Floor: room.Usual(12, senior.OvensOf()),
 	}
-	junior.Ovens = map[string]measure.Oven{"Junior oven": {Fan: true}}
+	junior.Ovens = map[string]measure.Oven{"oven": {Fan: true}}
 	junior.Things = store.Things{
 		Boards: []room.Board{{Name: "green edge", For: "vegetables and fruit", Count: 20}},
 		Sharps: []room.Thing{{Name: "serrated knives with round ends", Count: 20, Place: "locked box"}, {Name: "graters", Count: 5, Place: "locked box"}},
 		Kept:   []room.Thing{{Name: "scales, 5 g", Count: 5, Place: "cupboard"}, {Name: "measuring jugs, 50 ml", Count: 5, Place: "cupboard"}, {Name: "steps", Count: 4, Place: "corner"}},
-		Floor:  room.Usual(5, ovenNames(junior.Room)),
+		Floor:  room.Usual(5, junior.OvensOf()),
 	}
 	return []store.Room{senior, junior}
-}
-
-func ovenNames(r lesson.Room) []string {
-	var out []string
-	for _, u := range r.Equipment[0].Units {
-		out = append(out, u.Name)
-	}
-	return out
 }
 
 // A Period of the school day.
@@ -126,8 +118,8 @@ func JuniorCorner() lesson.Room {
 	return lesson.Room{
 		Name: "Junior corner", Benches: 5, PerBench: 1, Learners: 30, Adults: 2,
 		Equipment: []fit.Equipment{
-			{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5), Units: []fit.Unit{{Name: "Junior oven", Places: 2}}},
-			{ID: "ring", Units: []fit.Unit{{Name: "Portable ring 1", Places: 1}, {Name: "Portable ring 2", Places: 1}}},
+			{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5), Units: []fit.Unit{{ID: "oven", Name: "Junior oven", Places: 2}}},
+			{ID: "ring", Units: []fit.Unit{{ID: "ring-1", Name: "Portable ring 1", Places: 1}, {ID: "ring-2", Name: "Portable ring 2", Places: 1}}},
 		},
 		Instruments: measure.Instruments{
 			Scales: []measure.Scale{{Division: exact.Int(5), Least: exact.Int(10)}},

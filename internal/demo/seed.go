@@ -59,6 +59,8 @@ type planned struct {
 	group      int
 	phases     []fit.Phase
 	room       int
+	also       string   // a second dish,
+	makers     []string // which these benches make in place of the first
 }
 
 func lessons() []planned {
@@ -76,6 +78,7 @@ func lessons() []planned {
 		{day: 1, class: 2, dish: "turkey-koftas", period: 0, group: 2, phases: phases(8, 5)},
 		{day: 1, class: 4, dish: "pea-dip", period: 7, group: 6, phases: phases(8, 8), room: 1},
 		{day: 2, class: 3, dish: "fish-pie", period: 6, group: 1, phases: phases(10, 10)},
+		{day: 3, class: 2, dish: "bean-chilli", period: 5, group: 2, phases: phases(10, 10), also: "herb-scones", makers: []string{"g9", "g10", "g11"}},
 	}
 }
 
@@ -167,20 +170,57 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 		}
 	}
 	for _, p := range lessons() {
-		dish := dishes[p.dish]
 		l := store.Lesson{
-			Date: schoolDay(today, p.day), Dish: dish, Class: classes[p.class], Room: rooms[p.room], Period: periods[p.period],
-			Setup: store.Setup{Phases: p.phases, GroupSize: p.group, Each: dish.Each, Demo: dish.Yield, Spare: 1},
-		}
-		if err := l.Plan(tables).Check(); err != nil {
-			return fmt.Errorf("%s: %w", dish.Title, err)
+			Date: schoolDay(today, p.day), Class: classes[p.class], Room: rooms[p.room], Period: periods[p.period],
+			Menu: p.menu(dishes), Setup: store.Setup{Phases: p.phases, GroupSize: p.group, Spare: 1},
 		}
 		l.Swaps, l.OtherWays = swapsFor(l), waysFor(l)
+		for i := range l.Menu {
+			l.Menu[i].Picks = picksFor(l, l.Menu[i].Dish)
+		}
+		if err := l.Plan(tables).Check(); err != nil {
+			return fmt.Errorf("%s: %w", l.Titles(), err)
+		}
 		if _, err := s.CreateLesson(ctx, l, uuid.NewString()); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// menu is what is made: the first dish by everybody, or by those whom the
+// second leaves.
+func (p planned) menu(dishes map[string]store.Dish) []store.Course {
+	course := func(id string) store.Course {
+		d := dishes[id]
+		return store.Course{Dish: d, Each: d.Each, Demo: d.Yield}
+	}
+	out := []store.Course{course(p.dish)}
+	if p.also != "" {
+		out = append(out, course(p.also))
+		out[1].Demo, out[1].By.Groups = 0, p.makers
+		const groups = 11 // of 22 learners by pairs
+		for n := 1; n <= groups; n++ {
+			if id := fmt.Sprintf("g%d", n); !slices.Contains(p.makers, id) {
+				out[0].By.Groups = append(out[0].By.Groups, id)
+			}
+		}
+	}
+	return out
+}
+
+// picksFor are what most of a class have chosen of a dish with choices; the
+// last two have still to.
+func picksFor(l store.Lesson, d store.Dish) []lesson.Picked {
+	var out []lesson.Picked
+	for n, p := range l.Class.Roster[:max(0, len(l.Class.Roster)-2)] {
+		for _, c := range d.Choices {
+			for k := range c.Take {
+				out = append(out, lesson.Picked{Learner: p.ID, Choice: c.Name, Option: c.Options[(n/2+k)%len(c.Options)].Name})
+			}
+		}
+	}
+	return out
 }
 
 // tables are the school's, as they ship.
@@ -191,8 +231,10 @@ func swapsFor(l store.Lesson) []lesson.Swap {
 	var out []lesson.Swap
 	core := l.Plan(tables)
 	for _, p := range l.Class.Roster {
-		for _, s := range safety.CanEat(l.Dish.Recipe, tables.Pantry, p.Needs, core.Take).Swaps {
-			out = append(out, lesson.Swap{Learner: p.ID, For: s.For, Use: s.Use})
+		for _, c := range core.Menu {
+			for _, s := range safety.CanEat(c.Recipe, tables.Pantry, p.Needs, core.Take).Swaps {
+				out = append(out, lesson.Swap{Learner: p.ID, Dish: c.Recipe.ID, For: s.For, Use: s.Use})
+			}
 		}
 	}
 	return out
@@ -201,19 +243,20 @@ func swapsFor(l store.Lesson) []lesson.Swap {
 // waysFor are other ways that some learners of the slaw take: a spiked board
 // for one hand, and larger print.
 func waysFor(l store.Lesson) []lesson.WayTaken {
-	if l.Dish.Recipe.ID != "rainbow-slaw" {
+	slaw := l.Menu[0].Dish.Recipe
+	if slaw.ID != "rainbow-slaw" {
 		return nil
 	}
 	var out []lesson.WayTaken
-	dangers := l.Dish.EveryDanger(tables.Pantry)
+	dangers := slaw.EveryDanger(tables.Pantry)
 	for _, p := range l.Class.Roster {
 		for _, n := range p.Needs {
 			if n.IsCalled(safety.ReadLittle) {
 				out = append(out, lesson.WayTaken{Learner: p.ID, Way: "large-print"})
 			}
-			for i, s := range l.Dish.Steps {
+			for i, s := range slaw.Steps {
 				if n.IsCalled(safety.OneHand) && slices.Contains(dangers[i], recipe.Knife) {
-					out = append(out, lesson.WayTaken{Learner: p.ID, Step: s.ID, Way: "spiked-board"})
+					out = append(out, lesson.WayTaken{Learner: p.ID, Dish: slaw.ID, Step: s.ID, Way: "spiked-board"})
 				}
 			}
 		}
@@ -240,7 +283,7 @@ func sign(ctx context.Context, s *store.Store, in *store.School, today time.Time
 		return err
 	}
 	for _, l := range lessons {
-		if l.Dish.Recipe.ID != "fruit-crumble" {
+		if l.Menu[0].Dish.Recipe.ID != "fruit-crumble" {
 			continue
 		}
 		for _, head := range people {
@@ -259,7 +302,7 @@ func sign(ctx context.Context, s *store.Store, in *store.School, today time.Time
 			if err := care.SignSheet(as, c, sheet.Seen()); err != nil {
 				return err
 			}
-			_, err = in.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "Oven 4", Why: "thermostat is replaced", Who: head.Name, First: day, Last: day})
+			_, err = in.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "oven-4", Why: "thermostat is replaced", Who: head.Name, First: day, Last: day})
 			return err
 		}
 	}

@@ -3,10 +3,13 @@ package store
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"freshapron/internal/core/rescue"
 )
 
 type lessonVersionRow struct {
@@ -15,12 +18,14 @@ type lessonVersionRow struct {
 	LessonID int64
 	Version  int
 	Did      string
-	Doc      lessonDoc `gorm:"embedded"`
-	Dish     dishRow   `gorm:"foreignKey:DishID"`
+	Setup    setupDoc `gorm:"serializer:json"`
+	SavedAt  time.Time
+	ClassID  int64     `gorm:"->"`
+	RoomID   int64     `gorm:"->"`
+	PeriodID int64     `gorm:"->"`
 	Class    classRow  `gorm:"foreignKey:ClassID"`
 	Room     roomRow   `gorm:"foreignKey:RoomID"`
 	Period   periodRow `gorm:"foreignKey:PeriodID"`
-	SavedAt  time.Time
 }
 
 // TableName of what lessons were.
@@ -40,10 +45,7 @@ func (s *School) Before(ctx context.Context, id int64) (Former, error) {
 	if err != nil {
 		return Former{}, translate(err)
 	}
-	as := lessonRow{
-		ID: row.LessonID, Doc: row.Doc, Version: row.Version,
-		Dish: row.Dish, Class: row.Class, Room: row.Room, Period: row.Period,
-	}
+	as := lessonRow{ID: row.LessonID, Setup: row.Setup, Version: row.Version, Class: row.Class, Room: row.Room, Period: row.Period}
 	l, err := as.lesson()
 	if err != nil {
 		return Former{}, err
@@ -55,7 +57,8 @@ func (s *School) Before(ctx context.Context, id int64) (Former, error) {
 // UndoLesson makes a lesson what it was before its last change. It returns
 // ErrChanged where the lesson is no longer at the version given, and
 // ErrNotFound where there is nothing to undo. A second half that was made by
-// the change goes with it.
+// the change goes with it; where that has been worked on since, it returns
+// ErrWorkedOn.
 func (s *School) UndoLesson(ctx context.Context, id int64, version int) error {
 	return s.inTurn(ctx, "lessons", id, func(in *School) error {
 		var now lessonRow
@@ -72,8 +75,8 @@ func (s *School) UndoLesson(ctx context.Context, id int64, version int) error {
 		if err := in.db.Where("lesson_id = ? AND version = ?", id, former.Version).Delete(&lessonVersionRow{}).Error; err != nil {
 			return err
 		}
-		if splits(now.Doc.Changes) && !splits(docsOf(former.Lesson)) {
-			if err := in.db.Where("follows = ?", id).Delete(&lessonRow{}).Error; err != nil {
+		if splits(now.Setup) && !splits(setupOf(former.Lesson)) {
+			if err := in.dropSecond(id); err != nil {
 				return err
 			}
 		}
@@ -82,20 +85,38 @@ func (s *School) UndoLesson(ctx context.Context, id int64, version int) error {
 	})
 }
 
-func docsOf(l Lesson) []changeDoc {
-	var row lessonDoc
-	row.take(l)
-	return row.Changes
+// ErrWorkedOn says that the second half of a lesson has been worked on: it is
+// not taken away.
+var ErrWorkedOn = errors.New("the second lesson has been worked on")
+
+// dropSecond takes the second half of a lesson away.
+func (s *School) dropSecond(first int64) error {
+	var second lessonRow
+	err := s.db.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id", "version").Where("follows = ?", first).First(&second).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	if second.Version > 1 {
+		return ErrWorkedOn
+	}
+	for _, of := range []any{&sheetRow{}, &signatureRow{}, &readingRow{}, &runRow{}} {
+		var n int64
+		if err := s.db.Model(of).Where("lesson_id = ?", second.ID).Count(&n).Error; err != nil {
+			return err
+		}
+		if n > 0 {
+			return ErrWorkedOn
+		}
+	}
+	return s.db.Where("id = ?", second.ID).Delete(&lessonRow{}).Error
 }
 
 // splits reports whether the lesson is the first of two.
-func splits(changes []changeDoc) bool {
-	for _, c := range changes {
-		if c.Kind == "two_lessons" && c.Number == 1 {
-			return true
-		}
-	}
-	return false
+func splits(d setupDoc) bool {
+	return slices.ContainsFunc(d.Changes, func(c changeDoc) bool { return c.Kind == string(rescue.TwoLessons) && c.Number == 1 })
 }
 
 // Second returns the lesson in which another is finished, or ErrNotFound.

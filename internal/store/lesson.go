@@ -20,7 +20,7 @@ type Lesson struct {
 	ID      int64
 	Version int
 	Date    time.Time // midnight UTC of the school's local date
-	Dish    Dish
+	Menu    []Course
 	Class   Class
 	Room    Room
 	Period  Period
@@ -28,13 +28,20 @@ type Lesson struct {
 	Setup
 }
 
-// A Setup is what the teacher chooses of a lesson besides dish, class, room
+// A Course is a dish on the menu of a lesson.
+type Course struct {
+	Dish  Dish
+	Each  int // pieces for each learner who makes it
+	Demo  int // pieces
+	By    lesson.Makers
+	Picks []lesson.Picked
+}
+
+// A Setup is what the teacher chooses of a lesson besides menu, class, room
 // and time.
 type Setup struct {
 	Phases    []fit.Phase
 	GroupSize int
-	Each      int // pieces for each learner
-	Demo      int // pieces
 	Spare     int // sets
 	Changes   []rescue.Change
 	Absent    []int64   // learners
@@ -43,64 +50,115 @@ type Setup struct {
 	OtherWays []lesson.WayTaken
 }
 
+// Titles names the dishes of the menu.
+func (l Lesson) Titles() string { return l.Plan(lesson.Tables{}).Titles() }
+
 // Plan returns the lesson as the core takes it, with the school's tables.
 func (l Lesson) Plan(t lesson.Tables) lesson.Lesson {
-	return lesson.Lesson{
+	out := t.With(lesson.Lesson{
 		Date: l.Date.Format(time.DateOnly), Start: l.Period.Start, End: l.Period.End,
-		Phases: l.Phases, Recipe: l.Dish.Recipe, Pantry: t.Pantry, Tolerances: t.Tolerances, Safety: t.Safety, Class: l.Class.Class, Room: l.Room.Room,
-		GroupSize: l.GroupSize, Each: l.Each, Demo: l.Demo, Spare: l.Spare, Changes: l.Changes,
+		Phases: l.Phases, Class: l.Class.Class, Room: l.Room.Room,
+		GroupSize: l.GroupSize, Spare: l.Spare, Changes: l.Changes,
 		Absent: l.Absent, Teams: l.Teams, Swaps: l.Swaps, OtherWays: l.OtherWays,
+	})
+	for _, c := range l.Menu {
+		out.Menu = append(out.Menu, lesson.Course{Recipe: c.Dish.Recipe, Each: c.Each, Demo: c.Demo, By: c.By, Picks: c.Picks})
 	}
+	return out
+}
+
+// Take takes over what the core has changed of a lesson that came from this
+// one: the menu, the sizes and what was decided.
+func (l Lesson) Take(from lesson.Lesson) Lesson {
+	var menu []Course
+	for _, c := range from.Menu {
+		for _, own := range l.Menu {
+			if own.Dish.Recipe.ID == c.Recipe.ID {
+				menu = append(menu, Course{own.Dish, c.Each, c.Demo, c.By, c.Picks})
+			}
+		}
+	}
+	l.Menu, l.GroupSize, l.Changes = menu, from.GroupSize, from.Changes
+	return l
 }
 
 type lessonRow struct {
 	ID        int64
 	SchoolID  int64
-	Doc       lessonDoc `gorm:"embedded"`
-	Dish      dishRow   `gorm:"foreignKey:DishID"`
-	Class     classRow  `gorm:"foreignKey:ClassID"`
-	Room      roomRow   `gorm:"foreignKey:RoomID"`
-	Period    periodRow `gorm:"foreignKey:PeriodID"`
+	Setup     setupDoc `gorm:"serializer:json"`
 	Follows   *int64
 	Version   int
 	Form      string
 	CreatedAt time.Time
 	UpdatedAt time.Time
+	// What lessons are looked up by; the database takes it out of the set-up.
+	ClassID  int64     `gorm:"->"`
+	RoomID   int64     `gorm:"->"`
+	PeriodID int64     `gorm:"->"`
+	Date     time.Time `gorm:"->;type:date"`
+	Class    classRow  `gorm:"foreignKey:ClassID"`
+	Room     roomRow   `gorm:"foreignKey:RoomID"`
+	Period   periodRow `gorm:"foreignKey:PeriodID"`
 }
 
-// A lessonDoc is what can be changed of a lesson.
-type lessonDoc struct {
-	DishID    int64
-	ClassID   int64
-	RoomID    int64
-	PeriodID  int64
-	Date      time.Time  `gorm:"type:date"`
-	Phases    []phaseDoc `gorm:"serializer:json"`
-	GroupSize int
-	Each      int
-	Demo      int
-	Spare     int
-	Changes   []changeDoc    `gorm:"serializer:json"`
-	Absent    []int64        `gorm:"serializer:json"`
-	Teams     [][]int64      `gorm:"serializer:json"`
-	Swaps     []benchSwapDoc `gorm:"serializer:json"`
-	Ways      []wayDoc       `gorm:"serializer:json"`
+// A setupDoc is what can be changed of a lesson, as one document.
+type setupDoc struct {
+	Date      string         `json:"date"`
+	Class     int64          `json:"class"`
+	Room      int64          `json:"room"`
+	Period    int64          `json:"period"`
+	Menu      []courseDoc    `json:"menu"`
+	Phases    []phaseDoc     `json:"phases"`
+	GroupSize int            `json:"group_size"`
+	Spare     int            `json:"spare"`
+	Changes   []changeDoc    `json:"changes"`
+	Absent    []int64        `json:"absent"`
+	Teams     [][]int64      `json:"teams"`
+	Swaps     []benchSwapDoc `json:"swaps"`
+	Ways      []wayDoc       `json:"ways"`
+}
+
+type courseDoc struct {
+	Dish     int64     `json:"dish"`
+	Each     int       `json:"each"`
+	Demo     int       `json:"demo"`
+	Groups   []string  `json:"groups,omitempty"`
+	Learners []int64   `json:"learners,omitempty"`
+	Picks    []pickDoc `json:"picks,omitempty"`
+}
+
+type pickDoc struct {
+	Learner int64  `json:"learner"`
+	Choice  string `json:"choice"`
+	Option  string `json:"option"`
 }
 
 type benchSwapDoc struct {
 	Learner int64  `json:"learner"`
+	Dish    string `json:"dish"` // slug
 	For     string `json:"for"`
 	Use     string `json:"use"`
 }
 
 type wayDoc struct {
 	Learner int64  `json:"learner"`
+	Dish    string `json:"dish,omitempty"` // slug
 	Step    string `json:"step,omitempty"`
 	Way     string `json:"way"`
 }
 
 // TableName of the lessons.
 func (lessonRow) TableName() string { return "lessons" }
+
+// A lessonDishRow says that a dish is on the menu of a lesson.
+type lessonDishRow struct {
+	SchoolID int64
+	LessonID int64 `gorm:"primaryKey;autoIncrement:false"`
+	DishID   int64 `gorm:"primaryKey;autoIncrement:false"`
+}
+
+// TableName of the menus.
+func (lessonDishRow) TableName() string { return "lesson_dishes" }
 
 type phaseDoc struct {
 	Name    string `json:"name"`
@@ -151,59 +209,71 @@ func (d changeDoc) change() rescue.Change {
 	return c
 }
 
-func (row *lessonDoc) take(l Lesson) {
-	row.DishID, row.ClassID, row.RoomID, row.PeriodID = l.Dish.ID, l.Class.ID, l.Room.ID, l.Period.ID
-	row.Date, row.GroupSize, row.Each, row.Demo, row.Spare = l.Date, l.GroupSize, l.Each, l.Demo, l.Spare
-	row.Phases = []phaseDoc{}
+func setupOf(l Lesson) setupDoc {
+	d := setupDoc{
+		Date: l.Date.Format(time.DateOnly), Class: l.Class.ID, Room: l.Room.ID, Period: l.Period.ID, GroupSize: l.GroupSize, Spare: l.Spare,
+		Menu: []courseDoc{}, Phases: []phaseDoc{}, Changes: []changeDoc{}, Swaps: []benchSwapDoc{}, Ways: []wayDoc{},
+		Absent: append([]int64{}, l.Absent...), Teams: append([][]int64{}, l.Teams...),
+	}
+	for _, c := range l.Menu {
+		d.Menu = append(d.Menu, courseDoc{
+			Dish: c.Dish.ID, Each: c.Each, Demo: c.Demo, Groups: c.By.Groups, Learners: c.By.Learners,
+			Picks: each(c.Picks, func(p lesson.Picked) pickDoc { return pickDoc(p) }),
+		})
+	}
 	for _, p := range l.Phases {
-		row.Phases = append(row.Phases, phaseDoc{p.Name, number(p.Minutes), placeNames[p.Place], number(p.Minute)})
+		d.Phases = append(d.Phases, phaseDoc{p.Name, number(p.Minutes), placeNames[p.Place], number(p.Minute)})
 	}
-	row.Changes = []changeDoc{}
 	for _, c := range l.Changes {
-		row.Changes = append(row.Changes, changeDocOf(c))
+		d.Changes = append(d.Changes, changeDocOf(c))
 	}
-	row.Absent, row.Teams = append([]int64{}, l.Absent...), append([][]int64{}, l.Teams...)
-	row.Swaps, row.Ways = []benchSwapDoc{}, []wayDoc{}
 	for _, s := range l.Swaps {
-		row.Swaps = append(row.Swaps, benchSwapDoc(s))
+		d.Swaps = append(d.Swaps, benchSwapDoc(s))
 	}
 	for _, w := range l.OtherWays {
-		row.Ways = append(row.Ways, wayDoc(w))
+		d.Ways = append(d.Ways, wayDoc(w))
 	}
+	return d
 }
 
+// lesson returns the lesson of a row, its menu with ids of dishes only; see
+// withDishes.
 func (row lessonRow) lesson() (Lesson, error) {
-	dish, err := row.Dish.dish()
-	if err != nil {
-		return Lesson{}, err
-	}
+	d := row.Setup
 	class, err := row.Class.class()
 	if err != nil {
 		return Lesson{}, err
 	}
+	date, err := time.Parse(time.DateOnly, d.Date)
+	if err != nil {
+		return Lesson{}, err
+	}
 	l := Lesson{
-		ID: row.ID, Version: row.Version, Date: row.Doc.Date, Dish: dish, Class: class, Room: row.Room.room(), Period: row.Period.period(),
-		Setup: Setup{GroupSize: row.Doc.GroupSize, Each: row.Doc.Each, Demo: row.Doc.Demo, Spare: row.Doc.Spare},
+		ID: row.ID, Version: row.Version, Date: date, Class: class, Room: row.Room.room(), Period: row.Period.period(), Follows: none(row.Follows),
+		Setup: Setup{GroupSize: d.GroupSize, Spare: d.Spare},
 	}
-	if row.Follows != nil {
-		l.Follows = *row.Follows
+	for _, c := range d.Menu {
+		l.Menu = append(l.Menu, Course{
+			Dish: Dish{ID: c.Dish}, Each: c.Each, Demo: c.Demo, By: lesson.Makers{Groups: c.Groups, Learners: c.Learners},
+			Picks: each(c.Picks, func(p pickDoc) lesson.Picked { return lesson.Picked(p) }),
+		})
 	}
-	for _, d := range row.Doc.Changes {
+	for _, d := range d.Changes {
 		l.Changes = append(l.Changes, d.change())
 	}
-	if len(row.Doc.Absent) > 0 {
-		l.Absent = row.Doc.Absent
+	if len(d.Absent) > 0 {
+		l.Absent = d.Absent
 	}
-	if len(row.Doc.Teams) > 0 {
-		l.Teams = row.Doc.Teams
+	if len(d.Teams) > 0 {
+		l.Teams = d.Teams
 	}
-	for _, d := range row.Doc.Swaps {
+	for _, d := range d.Swaps {
 		l.Swaps = append(l.Swaps, lesson.Swap(d))
 	}
-	for _, d := range row.Doc.Ways {
+	for _, d := range d.Ways {
 		l.OtherWays = append(l.OtherWays, lesson.WayTaken(d))
 	}
-	for _, p := range row.Doc.Phases {
+	for _, p := range d.Phases {
 		ph := fit.Phase{Name: p.Name, Minutes: exact.Number(p.Minutes), Minute: exact.Number(p.Minute)}
 		for place, name := range placeNames {
 			if name == p.Place {
@@ -215,14 +285,25 @@ func (row lessonRow) lesson() (Lesson, error) {
 	return l, nil
 }
 
+func lessonsOf(rows []lessonRow) ([]Lesson, error) {
+	out := make([]Lesson, len(rows))
+	for i, row := range rows {
+		var err error
+		if out[i], err = row.lesson(); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
 func (s *School) lessons(ctx context.Context) *gorm.DB {
 	return withParts(s.db.WithContext(ctx))
 }
 
-// withParts loads what a lesson is made of, all but the recipe of its dish; see
-// withRecipes.
+// withParts loads what a lesson is made of, all but the dishes of its menu; see
+// withDishes.
 func withParts(db *gorm.DB) *gorm.DB {
-	return db.Preload("Dish", func(db *gorm.DB) *gorm.DB { return db.Omit("recipe") }).Preload("Class").Preload("Room").Preload("Period")
+	return db.Preload("Class").Preload("Room").Preload("Period")
 }
 
 // Lesson returns one lesson.
@@ -238,38 +319,39 @@ func (s *School) Lesson(ctx context.Context, id int64) (Lesson, error) {
 	return l, s.complete(ctx, &l)
 }
 
-// complete fills in who is in the classes of lessons, and what does not work
-// in their rooms on the day.
+// complete fills in who is in the classes of lessons, what is on their menus,
+// and what does not work in their rooms on the day. Of what learners need only
+// likeness comes along, where groups are dealt by it.
 func (s *School) complete(ctx context.Context, lessons ...*Lesson) error {
 	var classes []int64
-	diets := map[int64]bool{}
+	diets := map[int64]Class{}
 	for _, l := range lessons {
 		if !slices.Contains(classes, l.Class.ID) {
 			classes = append(classes, l.Class.ID)
 		}
-		for _, r := range l.Class.Rules {
-			diets[l.Class.ID] = diets[l.Class.ID] || r.Kind == class.SameDiet
+		if slices.ContainsFunc(l.Class.Rules, func(r class.Rule) bool { return r.Kind == class.SameDiet }) {
+			diets[l.Class.ID] = l.Class
 		}
 	}
 	rosters, err := s.rosters(ctx, classes...)
 	if err != nil {
 		return err
 	}
-	if err := s.withRecipes(ctx, lessons); err != nil {
-		return err
-	}
-	if err := s.withOutages(ctx, lessons); err != nil {
-		return err
+	for id, c := range diets {
+		c.Roster = rosters[id]
+		needs, err := s.WithNeeds(ctx, c)
+		if err != nil {
+			return err
+		}
+		rosters[id] = class.Alike(needs.Roster)
 	}
 	for _, l := range lessons {
-		if l.Class.Roster = rosters[l.Class.ID]; diets[l.Class.ID] {
-			// Groups are dealt by what people eat; nobody is shown it here.
-			if l.Class, err = s.WithNeeds(ctx, l.Class); err != nil {
-				return err
-			}
-		}
+		l.Class.Roster = rosters[l.Class.ID]
 	}
-	return nil
+	if err := s.withDishes(ctx, lessons); err != nil {
+		return err
+	}
+	return s.withOutages(ctx, lessons)
 }
 
 // LessonsBetween returns the lessons from the first to the last date, by time.
@@ -280,11 +362,9 @@ func (s *School) LessonsBetween(ctx context.Context, first, last time.Time) ([]L
 	if err != nil {
 		return nil, err
 	}
-	out := make([]Lesson, len(rows))
-	for i, row := range rows {
-		if out[i], err = row.lesson(); err != nil {
-			return nil, err
-		}
+	out, err := lessonsOf(rows)
+	if err != nil {
+		return nil, err
 	}
 	return out, s.complete(ctx, pointers(out)...)
 }
@@ -300,19 +380,36 @@ func pointers[T any](list []T) []*T {
 // CreateLesson adds a lesson. The form is a UUID that came with the empty
 // form: the same form again returns the lesson that it made the first time.
 func (s *School) CreateLesson(ctx context.Context, l Lesson, form string) (int64, error) {
-	row := lessonRow{Version: 1, Form: form}
-	row.Doc.take(l)
-	if l.Follows != 0 {
-		row.Follows = &l.Follows
+	var id int64
+	err := s.InTransaction(ctx, func(in *School) error {
+		row := lessonRow{Version: 1, Form: form, Setup: setupOf(l), Follows: some(l.Follows)}
+		once := clause.OnConflict{Columns: []clause.Column{{Name: "school_id"}, {Name: "form"}}, DoNothing: true}
+		result := in.db.Clauses(once).Omit(clause.Associations).Create(&row)
+		if result.Error != nil {
+			return result.Error
+		}
+		if result.RowsAffected == 0 {
+			var first lessonRow
+			err := in.db.Select("id").Where("form = ?", form).First(&first).Error
+			id = first.ID
+			return translate(err)
+		}
+		id = row.ID
+		return in.writeMenu(id, row.Setup)
+	})
+	return id, err
+}
+
+// writeMenu writes which dishes are on the menu of a lesson, to be looked up.
+func (s *School) writeMenu(id int64, d setupDoc) error {
+	if err := s.db.Where("lesson_id = ?", id).Delete(&lessonDishRow{}).Error; err != nil {
+		return err
 	}
-	once := clause.OnConflict{Columns: []clause.Column{{Name: "school_id"}, {Name: "form"}}, DoNothing: true}
-	result := s.db.WithContext(ctx).Clauses(once).Omit("Dish", "Class", "Room", "Period").Create(&row)
-	if result.Error != nil || result.RowsAffected > 0 {
-		return row.ID, result.Error
+	var rows []lessonDishRow
+	for _, c := range d.Menu {
+		rows = append(rows, lessonDishRow{LessonID: id, DishID: c.Dish})
 	}
-	var first lessonRow
-	err := s.db.WithContext(ctx).Where("form = ?", form).First(&first).Error
-	return first.ID, translate(err)
+	return s.db.Create(&rows).Error
 }
 
 // ChangeLesson writes a lesson over the version that it was read as, and
@@ -327,8 +424,8 @@ func (s *School) ChangeLesson(ctx context.Context, l Lesson, did string) error {
 		if was.Version != l.Version {
 			return ErrChanged
 		}
-		kept := lessonVersionRow{LessonID: l.ID, Version: was.Version, Did: did, Doc: was.Doc, SavedAt: time.Now()}
-		if err := in.db.Create(&kept).Error; err != nil {
+		kept := lessonVersionRow{LessonID: l.ID, Version: was.Version, Did: did, Setup: was.Setup, SavedAt: time.Now()}
+		if err := in.db.Omit(clause.Associations).Create(&kept).Error; err != nil {
 			return err
 		}
 		return in.writeLesson(l)
@@ -337,11 +434,11 @@ func (s *School) ChangeLesson(ctx context.Context, l Lesson, did string) error {
 
 // writeLesson writes what can be changed of a lesson, one version on.
 func (s *School) writeLesson(l Lesson) error {
-	row := lessonRow{Version: l.Version + 1}
-	row.Doc.take(l)
-	return s.db.Model(&lessonRow{}).Where("id = ?", l.ID).
-		Select("dish_id", "class_id", "room_id", "period_id", "date", "phases", "group_size", "each", "demo", "spare", "changes", "absent", "teams", "swaps", "ways", "version", "updated_at").
-		Updates(&row).Error
+	row := lessonRow{Version: l.Version + 1, Setup: setupOf(l)}
+	if err := s.db.Model(&lessonRow{}).Where("id = ?", l.ID).Select("setup", "version", "updated_at").Updates(&row).Error; err != nil {
+		return err
+	}
+	return s.writeMenu(l.ID, row.Setup)
 }
 
 // MoveDemo moves all dates of a demonstration school by the days between the
@@ -356,7 +453,13 @@ func (s *School) MoveDemo(ctx context.Context, today time.Time) error {
 		if row.DemoDay != nil {
 			days := int(today.Sub(*row.DemoDay).Hours() / 24)
 			by := gorm.Expr("?::integer", days)
-			for table, columns := range map[any][]string{&lessonRow{}: {"date"}, &lessonVersionRow{}: {"date"}, &outageRow{}: {"first", "last"}, &termRow{}: {"first", "last"}} {
+			inSetup := map[string]any{"setup": gorm.Expr("jsonb_set(setup, '{date}', to_jsonb(to_char(date + ?, 'YYYY-MM-DD')))", by)}
+			for _, table := range []any{&lessonRow{}, &lessonVersionRow{}} {
+				if err := in.db.Model(table).Where("true").UpdateColumns(inSetup).Error; err != nil {
+					return err
+				}
+			}
+			for table, columns := range map[any][]string{&outageRow{}: {"first", "last"}, &termRow{}: {"first", "last"}} {
 				moved := map[string]any{}
 				for _, c := range columns {
 					moved[c] = gorm.Expr(c+" + ?", by)
@@ -372,20 +475,18 @@ func (s *School) MoveDemo(ctx context.Context, today time.Time) error {
 }
 
 // LessonsOf returns the next lessons of a class from a date, without its
-// learners and without recipes.
+// learners.
 func (s *School) LessonsOf(ctx context.Context, class int64, from time.Time, most int) ([]Lesson, error) {
 	var rows []lessonRow
 	err := s.lessons(ctx).Where("class_id = ? AND date >= ?", class, from).Order("date, id").Limit(most).Find(&rows).Error
 	if err != nil {
 		return nil, err
 	}
-	out := make([]Lesson, len(rows))
-	for i, row := range rows {
-		if out[i], err = row.lesson(); err != nil {
-			return nil, err
-		}
+	out, err := lessonsOf(rows)
+	if err != nil {
+		return nil, err
 	}
-	return out, nil
+	return out, s.withDishes(ctx, pointers(out))
 }
 
 // A Planned is when a class has a lesson.
@@ -400,7 +501,7 @@ func (s *School) Planned(ctx context.Context, first, last time.Time) ([]Planned,
 	err := s.db.WithContext(ctx).Select("class_id", "period_id", "date").Where("date BETWEEN ? AND ?", first, last).Find(&rows).Error
 	out := make([]Planned, len(rows))
 	for i, r := range rows {
-		out[i] = Planned{r.Doc.ClassID, r.Doc.PeriodID, r.Doc.Date}
+		out[i] = Planned{r.ClassID, r.PeriodID, r.Date}
 	}
 	return out, err
 }

@@ -13,7 +13,7 @@ import (
 type Outage struct {
 	ID              int64
 	Room            int64
-	Equipment, Unit string
+	Equipment, Unit string // ids
 	Why, Who        string
 	First           time.Time
 	Last            time.Time // the zero time while nobody knows
@@ -24,12 +24,12 @@ func (o Outage) On(day time.Time) bool {
 	return !day.Before(o.First) && (o.Last.IsZero() || !day.After(o.Last))
 }
 
-// Says prints it: "Oven 4: door does not close".
-func (o Outage) Says() string {
+// Says prints it with the name that the unit has: "Oven 4: door does not close".
+func (o Outage) Says(name string) string {
 	if o.Why == "" {
-		return o.Unit
+		return name
 	}
-	return o.Unit + ": " + o.Why
+	return name + ": " + o.Why
 }
 
 type outageRow struct {
@@ -123,15 +123,16 @@ func (s *School) withOutages(ctx context.Context, lessons []*Lesson) error {
 
 // Without returns the room without what does not work. The last unit of a kind
 // stays away, too: steps that need it then can't be planned, and the lesson
-// says so.
+// says so. What is not in the room any more is not missed.
 func (r Room) Without(o Outage) Room {
-	r.Outages = append(slices.Clone(r.Outages), o.Says())
 	r.Equipment = slices.Clone(r.Equipment)
 	for i, e := range r.Equipment {
-		if e.ID != o.Equipment || e.PerStation {
+		at := slices.IndexFunc(e.Units, func(u fit.Unit) bool { return u.ID == o.Unit })
+		if e.ID != o.Equipment || e.PerStation || at < 0 {
 			continue
 		}
-		e.Units = slices.DeleteFunc(slices.Clone(e.Units), func(u fit.Unit) bool { return u.Name == o.Unit })
+		r.Out, r.Outages = append(slices.Clone(r.Out), e.Units[at]), append(slices.Clone(r.Outages), o.Says(e.Units[at].Name))
+		e.Units = slices.Delete(slices.Clone(e.Units), at, at+1)
 		r.Equipment[i] = e
 	}
 	return r

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 )
@@ -19,35 +20,48 @@ type dishCache = lru.Cache[dishKey, Dish]
 // keptDishes is how many versions of dishes are kept, at about 20 kB each.
 const keptDishes = 2_000
 
-// withRecipes fills in the recipes of the dishes of lessons, which were loaded
-// without.
-func (s *School) withRecipes(ctx context.Context, lessons []*Lesson) error {
-	var missing []int64
+// withDishes fills in the dishes on the menus of lessons, of which the ids are
+// known.
+func (s *School) withDishes(ctx context.Context, lessons []*Lesson) error {
+	var ids []int64
 	for _, l := range lessons {
-		if d, ok := s.dishes.Get(dishKey{l.Dish.ID, l.Dish.Version}); ok {
-			d.Status, d.Family, d.Updated = l.Dish.Status, l.Dish.Family, l.Dish.Updated
-			l.Dish = d
-		} else {
-			missing = append(missing, l.Dish.ID)
+		for _, c := range l.Menu {
+			if !slices.Contains(ids, c.Dish.ID) {
+				ids = append(ids, c.Dish.ID)
+			}
 		}
 	}
-	if missing == nil {
+	if ids == nil {
 		return nil
 	}
-	var rows []dishRow
-	if err := s.db.WithContext(ctx).Where("id IN ?", missing).Find(&rows).Error; err != nil {
+	var heads []dishRow
+	if err := s.db.WithContext(ctx).Omit("recipe").Where("id IN ?", ids).Find(&heads).Error; err != nil {
 		return err
 	}
-	for _, row := range rows {
-		d, err := row.dish()
+	found := map[int64]Dish{}
+	var missing []int64
+	for _, row := range heads {
+		if d, ok := s.dishes.Get(dishKey{row.ID, row.Version}); ok {
+			h := row.head()
+			d.Status, d.Family, d.Updated = h.Status, h.Family, h.Updated
+			found[row.ID] = d
+		} else {
+			missing = append(missing, row.ID)
+		}
+	}
+	if missing != nil {
+		dishes, err := s.DishesByID(ctx, missing)
 		if err != nil {
 			return err
 		}
-		s.dishes.Add(dishKey{d.ID, d.Version}, d)
-		for _, l := range lessons {
-			if l.Dish.ID == d.ID {
-				l.Dish = d
-			}
+		for _, d := range dishes {
+			s.dishes.Add(dishKey{d.ID, d.Version}, d)
+			found[d.ID] = d
+		}
+	}
+	for _, l := range lessons {
+		for i := range l.Menu {
+			l.Menu[i].Dish = found[l.Menu[i].Dish.ID]
 		}
 	}
 	return nil

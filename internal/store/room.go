@@ -58,6 +58,7 @@ type equipmentDoc struct {
 }
 
 type unitDoc struct {
+	ID     string `json:"id"`
 	Name   string `json:"name"`
 	Places int    `json:"places"`
 }
@@ -94,6 +95,7 @@ type floorDoc struct {
 }
 
 type floorItemDoc struct {
+	ID   string `json:"id"`
 	Kind string `json:"kind"`
 	Name string `json:"name"`
 	X    int    `json:"x"`
@@ -113,13 +115,13 @@ func thingsDocOf(r lesson.Room, t Things) thingsDoc {
 	for _, k := range t.Kept {
 		d.Kept = append(d.Kept, thingDoc(k))
 	}
-	for name, o := range r.Ovens {
-		d.Ovens[name] = ovenDoc{o.Fan, number(o.RunsHot)}
+	for id, o := range r.Ovens {
+		d.Ovens[id] = ovenDoc{o.Fan, number(o.RunsHot)}
 	}
 	if t.Floor.W > 0 {
 		d.Floor = &floorDoc{W: t.Floor.W, H: t.Floor.H, Items: []floorItemDoc{}}
 		for _, i := range t.Floor.Items {
-			d.Floor.Items = append(d.Floor.Items, floorItemDoc{string(i.Kind), i.Name, i.X, i.Y, i.W, i.H})
+			d.Floor.Items = append(d.Floor.Items, floorItemDoc{i.ID, string(i.Kind), i.Name, i.X, i.Y, i.W, i.H})
 		}
 	}
 	return d
@@ -136,16 +138,16 @@ func (d thingsDoc) into(r *Room) {
 	for _, k := range d.Kept {
 		r.Things.Kept = append(r.Things.Kept, room.Thing(k))
 	}
-	for name, o := range d.Ovens {
+	for id, o := range d.Ovens {
 		if r.Ovens == nil {
 			r.Ovens = map[string]measure.Oven{}
 		}
-		r.Ovens[name] = measure.Oven{Fan: o.Fan, RunsHot: exact.Number(o.RunsHot)}
+		r.Ovens[id] = measure.Oven{Fan: o.Fan, RunsHot: exact.Number(o.RunsHot)}
 	}
 	if d.Floor != nil {
 		r.Things.Floor = room.Floor{W: d.Floor.W, H: d.Floor.H}
 		for _, i := range d.Floor.Items {
-			r.Things.Floor.Items = append(r.Things.Floor.Items, room.Item{Kind: room.Kind(i.Kind), Name: i.Name, X: i.X, Y: i.Y, W: i.W, H: i.H})
+			r.Things.Floor.Items = append(r.Things.Floor.Items, room.Item{ID: i.ID, Kind: room.Kind(i.Kind), Name: i.Name, X: i.X, Y: i.Y, W: i.W, H: i.H})
 		}
 	}
 	r.RawBoards, r.Sharps = room.Boards(r.Things.Boards), room.Count(r.Things.Sharps)

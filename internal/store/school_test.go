@@ -173,7 +173,7 @@ func TestOutages(t *testing.T) {
 		require.NoError(t, err)
 		return got
 	}
-	id, err := s.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "Oven 3", Why: "door", Who: "Kit", First: monday.AddDate(0, 0, 1), Last: monday.AddDate(0, 0, 2)})
+	id, err := s.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "oven-3", Why: "door", Who: "Kit", First: monday.AddDate(0, 0, 1), Last: monday.AddDate(0, 0, 2)})
 	require.NoError(t, err)
 	for days, out := range map[int]bool{0: false, 1: true, 2: true, 3: false} {
 		got := at(days)
@@ -287,8 +287,8 @@ func TestLessonsKeepTheirPeople(t *testing.T) {
 	got, err := s.Lesson(ctx, id)
 	require.NoError(t, err)
 	got.Absent, got.Teams = []int64{3, 4}, [][]int64{{1, 2}, {5}}
-	got.Swaps = []lesson.Swap{{Learner: 1, For: "butter", Use: "50 g baking spread"}}
-	got.OtherWays = []lesson.WayTaken{{Learner: 2, Step: "cut", Way: "fork"}, {Learner: 2, Way: "large-print"}}
+	got.Swaps = []lesson.Swap{{Learner: 1, Dish: "leek-tartlets", For: "butter", Use: "50 g baking spread"}}
+	got.OtherWays = []lesson.WayTaken{{Learner: 2, Dish: "leek-tartlets", Step: "cut", Way: "fork"}, {Learner: 2, Way: "large-print"}}
 	require.NoError(t, s.ChangeLesson(ctx, got, "2 away"))
 	again, err := s.Lesson(ctx, id)
 	require.NoError(t, err)

@@ -26,7 +26,7 @@ func TestSessionsOfAnAccount(t *testing.T) {
 		require.NoError(t, err)
 		return id
 	}
-	orla, pia := account("Orla"), account("Pia")
+	ilsa, pia := account("Ilsa"), account("Pia")
 	now := time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
 	sessions := store.Sessions{Store: s, Now: func() time.Time { return now }}
 	data := func(school, account int64, agent string, began time.Time) []byte {
@@ -39,8 +39,8 @@ func TestSessionsOfAnAccount(t *testing.T) {
 	commit := func(token string, account int64, began time.Time) {
 		require.NoError(t, sessions.Commit(token, data(school.ID, account, "browser of "+token, began), now.Add(time.Hour)))
 	}
-	commit("one", orla, now)
-	commit("two", orla, now.Add(time.Minute))
+	commit("one", ilsa, now)
+	commit("two", ilsa, now.Add(time.Minute))
 	commit("three", pia, now)
 
 	_, found, err := sessions.Find("one")
@@ -50,20 +50,20 @@ func TestSessionsOfAnAccount(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, found)
 
-	list, err := school.SessionsOf(ctx, orla, now)
+	list, err := school.SessionsOf(ctx, ilsa, now)
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	assert.Equal(t, "two", list[0].Token, "the newest first")
 	assert.Equal(t, "browser of two", list[0].Agent)
 
-	require.NoError(t, school.EndSessions(ctx, orla, "three"), "that of somebody else is not hers to end")
+	require.NoError(t, school.EndSessions(ctx, ilsa, "three"), "that of somebody else is not hers to end")
 	_, found, _ = sessions.Find("three")
 	assert.True(t, found)
-	require.NoError(t, school.EndSessions(ctx, orla, "one"))
+	require.NoError(t, school.EndSessions(ctx, ilsa, "one"))
 	_, found, _ = sessions.Find("one")
 	assert.False(t, found)
-	require.NoError(t, school.EndSessions(ctx, orla, ""))
-	list, err = school.SessionsOf(ctx, orla, now)
+	require.NoError(t, school.EndSessions(ctx, ilsa, ""))
+	list, err = school.SessionsOf(ctx, ilsa, now)
 	require.NoError(t, err)
 	assert.Empty(t, list)
 

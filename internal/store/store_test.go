@@ -29,9 +29,9 @@ func fill(t *testing.T, s *store.School) store.Lesson {
 	room, class := demo.FoodRoom(), lesson.Class{Name: "8 Hazel", Learners: 24, Pace: exact.Frac(11, 10)}
 	dish := demo.Dish("leek-tartlets")
 	l := store.Lesson{
-		Date: monday, Room: store.Room{Room: room}, Class: store.Class{Class: class}, Dish: store.Dish{Recipe: dish},
+		Date: monday, Room: store.Room{Room: room}, Class: store.Class{Class: class}, Menu: []store.Course{{Dish: store.Dish{Recipe: dish}, Each: 4, Demo: 8}},
 		Period: store.Period{Name: "Period 2", Start: 605, End: 670},
-		Setup: store.Setup{GroupSize: 2, Each: 4, Demo: 8, Spare: 1, Phases: append(lesson.UsualPhases(),
+		Setup: store.Setup{GroupSize: 2, Spare: 1, Phases: append(lesson.UsualPhases(),
 			fit.Phase{Name: "Stop", Minutes: exact.Frac(3, 2), Place: fit.AtMinute, Minute: exact.Frac(100, 3)})},
 	}
 	var err error
@@ -39,7 +39,7 @@ func fill(t *testing.T, s *store.School) store.Lesson {
 	require.NoError(t, err)
 	l.Class.ID, err = s.CreateClass(ctx, class)
 	require.NoError(t, err)
-	l.Dish.ID, err = s.CreateDish(ctx, dish, store.Ready, 0, "")
+	l.Menu[0].Dish.ID, err = s.CreateDish(ctx, dish, store.Ready, 0, "")
 	require.NoError(t, err)
 	l.Period.ID, err = s.CreatePeriod(ctx, l.Period)
 	require.NoError(t, err)
@@ -66,9 +66,9 @@ func same(t *testing.T, want, got store.Lesson) {
 	gotPlan, err := fit.Solve(gotFit, fit.Options{Budget: 5, Runs: 10})
 	require.NoError(t, err)
 	assert.Equal(t, wantPlan, gotPlan)
-	for i, in := range want.Dish.Ingredients {
-		assert.Zero(t, in.Amount.Cmp(got.Dish.Ingredients[i].Amount), in.Pantry)
-		assert.Equal(t, in.Unit.Symbol, got.Dish.Ingredients[i].Unit.Symbol)
+	for i, in := range want.Menu[0].Dish.Ingredients {
+		assert.Zero(t, in.Amount.Cmp(got.Menu[0].Dish.Ingredients[i].Amount), in.Pantry)
+		assert.Equal(t, in.Unit.Symbol, got.Menu[0].Dish.Ingredients[i].Unit.Symbol)
 	}
 	for i, p := range want.Phases {
 		assert.Equal(t, p.Place, got.Phases[i].Place)
@@ -85,8 +85,8 @@ func TestLessonThereAndBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, monday, got.Date)
 	assert.Equal(t, 1, got.Version)
-	assert.Equal(t, l.Dish.Words, got.Dish.Words)
-	assert.Equal(t, l.Dish.Questions, got.Dish.Questions)
+	assert.Equal(t, l.Menu[0].Dish.Words, got.Menu[0].Dish.Words)
+	assert.Equal(t, l.Menu[0].Dish.Questions, got.Menu[0].Dish.Questions)
 	same(t, l, got)
 }
 
@@ -190,6 +190,6 @@ func TestTheDemonstrationIsAlwaysToday(t *testing.T) {
 	assert.Len(t, open(monday), 3)
 	later := open(monday.AddDate(0, 0, 9))
 	require.Len(t, later, 3)
-	assert.Equal(t, "Herb scones", later[0].Dish.Title)
+	assert.Equal(t, "Herb scones", later[0].Titles())
 	assert.Len(t, open(monday.AddDate(0, 0, 9)), 3, "opened again on the same day")
 }

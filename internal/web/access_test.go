@@ -217,7 +217,7 @@ func (s *site) dump(t *testing.T) string {
 	require.NoError(t, err)
 	var ids []string
 	for _, l := range lessons {
-		ids = append(ids, fmt.Sprint(l.ID, l.Version, l.Date, l.Class.Name, l.Dish.Title))
+		ids = append(ids, fmt.Sprint(l.ID, l.Version, l.Date, l.Class.Name, l.Titles()))
 	}
 	return fmt.Sprint(ids, classes, accounts)
 }

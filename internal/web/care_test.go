@@ -101,7 +101,7 @@ func TestWhoCanEatWhat(t *testing.T) {
 			}
 		}
 	}
-	form := url.Values{"version": {s.version("/lessons/1/food")}, "learner": {fmt.Sprint(who.ID)}}
+	form := url.Values{"version": {s.version("/lessons/1/food")}, "learner": {fmt.Sprint(who.ID)}, "dish": {"herb-scones"}}
 	require.Equal(t, 303, s.do("POST", "/lessons/1/food", form).StatusCode)
 	assert.Contains(t, text(s.page("GET", "/lessons/1/food", nil, 200), ".said"), "Not safe for 1")
 	assert.NotContains(t, text(s.page("GET", "/lessons/1/print/benches", nil, 200), "main"), "gluten-free")
@@ -145,7 +145,7 @@ func TestOtherWays(t *testing.T) {
 			form.Add("way", i.AttrOr("value", ""))
 		}
 	})
-	form.Add("way", " large-print")
+	form.Add("way", "  large-print")
 	form.Add("way", "nothing at-all")
 	require.Equal(t, 303, s.do("POST", "/lessons/2/ways", form).StatusCode)
 	sheets := s.page("GET", "/lessons/2/print/benches", nil, 200)
@@ -189,7 +189,7 @@ func TestTheSafetySheet(t *testing.T) {
 
 	// A learner with another need joins; an oven goes.
 	require.Equal(t, 303, s.do("POST", "/classes/1/learners/new", url.Values{"given": {"Iris"}, "allergies": {"milk"}}).StatusCode)
-	require.Equal(t, 303, s.do("POST", "/rooms/1/out", url.Values{"unit": {"Oven 2"}, "why": {"door"}}).StatusCode)
+	require.Equal(t, 303, s.do("POST", "/rooms/1/out", url.Values{"unit": {"oven-2"}, "why": {"door"}}).StatusCode)
 	state := text(s.page("GET", "/lessons/1/safety", nil, 200), ".state")
 	assert.Contains(t, state, "no longer as it was signed")
 	assert.Contains(t, state, "new: Reaction to food: milk")

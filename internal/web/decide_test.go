@@ -233,7 +233,7 @@ func TestGroupsAndPiecesAreSettings(t *testing.T) {
 	s := serve(t)
 	for _, c := range []struct{ change, field, was, is string }{
 		{"hands&changes[0].number=3", "group_size", "2", "3"},
-		{"fewer&changes[0].number=3", "each", "4", "3"},
+		{"fewer&changes[0].number=3", "menu[0].each", "4", "3"},
 	} {
 		value := func(doc *goquery.Document) string { return filled(doc).Get(c.field) }
 		doc := s.press(t, s.page("GET", tartlets+"/try?changes[0].kind="+c.change, nil, 200), "Do it")

@@ -26,7 +26,7 @@ func TestStoredScriptsAreText(t *testing.T) {
 		"/classes/1/rules":        {"kind": {"one_can"}, "skill": {name}},
 		"/times/terms":            {"name": {name}, "first": {"2026-12-01"}, "last": {"2026-12-02"}},
 		"/times/periods":          {"name": {name}, "start": {"17:00"}, "end": {"18:00"}, "day": {"0"}},
-		"/rooms/1/out":            {"unit": {"Oven 1"}, "why": {name}},
+		"/rooms/1/out":            {"unit": {"oven-1"}, "why": {name}},
 		"/people":                 {"name": {name}, "email": {"x@quillhaven.example"}, "role": {"teacher"}},
 		"/tables/ways":            {"name": {name}, "says": {hostile}, "danger": {"knife"}},
 		"/lessons/1/probe":        {"bench": {name}, "kind": {"hot"}, "celsius": {"70"}},
@@ -74,7 +74,7 @@ func TestLargeForms(t *testing.T) {
 	}
 	long := strings.Repeat("x", 100_000)
 	for path, form := range map[string]url.Values{
-		"/lessons/1/teams": many, "/lessons/1/who": many, "/classes/1/learners/new": {"given": {long}, "notes": {long}}, "/rooms/1/out": {"unit": {"Oven 1"}, "why": {long}},
+		"/lessons/1/teams": many, "/lessons/1/who": many, "/classes/1/learners/new": {"given": {long}, "notes": {long}}, "/rooms/1/out": {"unit": {"oven-1"}, "why": {long}},
 		"/times/terms": {"name": {long}}, "/signin": {"email": {long}, "password": {long}}, "/tables/who": {"who": {strings.Repeat("knife; 9; ; does; x\n", 5000)}},
 		"/lessons/1/safety": {"version": {"0"}, "key-0": {"own:1"}, "hazard-0": {long}}, "/classes": {"name": {long}}, "/people": {"name": {long}, "email": {long + "@x.example"}, "role": {"head"}},
 	} {

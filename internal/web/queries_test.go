@@ -55,7 +55,7 @@ func TestEveryQueryHasItsIndex(t *testing.T) {
 	w.seen = map[string][]any{}
 	s.crawl("/", 2, func(string, *http.Response, *goquery.Document) {})
 	for path, form := range map[string]url.Values{
-		"/lessons/1/who": {"version": {s.version("/lessons/1/who")}}, "/rooms/1/out": {"unit": {"Oven 1"}}, "/rooms/1/sharps": {"way": {"in"}, "counted": {"60"}},
+		"/lessons/1/who": {"version": {s.version("/lessons/1/who")}}, "/rooms/1/out": {"unit": {"oven-1"}}, "/rooms/1/sharps": {"way": {"in"}, "counted": {"60"}},
 		"/lessons/1/probe": {"bench": {"x"}, "kind": {"hot"}, "celsius": {"70"}}, "/classes/1/learners/new": {"given": {"Iris"}}, "/people": {"name": {"Kit"}, "email": {"kit@quillhaven.example"}, "role": {"assistant"}},
 		"/times/slots/remove": {"slot": {"1"}}, "/signin": {"email": {"x@y.example"}, "password": {"x"}}, "/signin/forgotten": {"email": {"maren.holt@quillhaven.example"}},
 	} {

@@ -34,7 +34,7 @@ func TestOutOfOrderToday(t *testing.T) {
 	s := serve(t)
 	s.as("Tomas Finney")
 	before := text(s.page("GET", "/lessons/2", nil, 200), "#figure")
-	resp := s.do("POST", "/rooms/1/out", url.Values{"unit": {"Oven 3"}, "why": {"<i>door</i>"}})
+	resp := s.do("POST", "/rooms/1/out", url.Values{"unit": {"oven-3"}, "why": {"<i>door</i>"}})
 	require.Equal(t, 303, resp.StatusCode)
 	doc := s.page("GET", resp.Header.Get("Location"), nil, 200)
 	said := text(doc, ".said")
@@ -47,7 +47,7 @@ func TestOutOfOrderToday(t *testing.T) {
 	assert.NotContains(t, text(s.page("GET", "/lessons/2/print/ovens", nil, 200), "main"), "Oven 3")
 	assert.Contains(t, text(s.page("GET", "/rooms", nil, 200), "main"), "Oven 3")
 	for says, form := range map[string]url.Values{
-		"Oven 3 is marked already": {"unit": {"Oven 3"}}, "Choose what does not work": {"unit": {"Oven 33"}}, "is not a date from today on": {"unit": {"Oven 1"}, "until": {"2020-01-01"}},
+		"Oven 3 is marked already": {"unit": {"oven-3"}}, "Choose what does not work": {"unit": {"Oven 33"}}, "is not a date from today on": {"unit": {"oven-1"}, "until": {"2020-01-01"}},
 	} {
 		assert.Contains(t, text(s.page("POST", "/rooms/1/out", form, 422), ".problem"), says)
 	}
@@ -61,7 +61,7 @@ func TestOutOfOrderToday(t *testing.T) {
 // page still opens.
 func TestTheLastOvenIsOut(t *testing.T) {
 	s := serve(t)
-	resp := s.do("POST", "/rooms/2/out", url.Values{"unit": {"Junior oven"}})
+	resp := s.do("POST", "/rooms/2/out", url.Values{"unit": {"oven"}})
 	require.Equal(t, 303, resp.StatusCode)
 	doc := s.page("GET", "/lessons/12", nil, 200)
 	assert.NotContains(t, text(doc, "#figure"), "left")

@@ -46,7 +46,7 @@ func For(ctx context.Context, id int64) (*Care, error) {
 	if err != nil {
 		return nil, err
 	}
-	c, err = c.Needs(ctx, school.In(ctx).School, store.Note{Lesson: id, Says: "the needs of " + c.Class.Name + " for " + v.Dish.Title})
+	c, err = c.Needs(ctx, school.In(ctx).School, store.Note{Lesson: id, Says: "the needs of " + c.Class.Name + " for " + v.Core.Titles()})
 	return &Care{v, c}, err
 }
 
@@ -55,16 +55,28 @@ func (c *Care) present() []class.Learner {
 	return slices.DeleteFunc(slices.Clone(c.Who.Roster), func(l class.Learner) bool { return slices.Contains(c.Absent, l.ID) })
 }
 
-// An Eater is a learner with needs about food, and how a dish suits them.
+// An Eater is a learner with needs about food, and how what they make suits
+// them.
 type Eater struct {
 	class.Learner
-	Bench   string
-	Written []safety.Against // of the dish as it is written
-	Swaps   []SwapVerdict    // each of the recipe's swaps alone
-	Best    safety.WayToEat
-	Chosen  []lesson.Swap    // for them
-	Left    []safety.Against // with what their bench makes
-	Apart   bool
+	Bench  string
+	Dishes []Eaten
+}
+
+// Never reports whether something that they make is not for them.
+func (e Eater) Never() bool {
+	return slices.ContainsFunc(e.Dishes, func(d Eaten) bool { return safety.Worst(d.Left) == pantry.Never })
+}
+
+// An Eaten is how a dish suits somebody who makes it.
+type Eaten struct {
+	recipe.Recipe                  // as it is written
+	Written       []safety.Against // of the dish as it is written
+	Swaps         []SwapVerdict    // each of the recipe's swaps alone
+	Best          safety.WayToEat
+	Chosen        []lesson.Swap    // for them
+	Left          []safety.Against // with what their bench makes
+	Apart         bool
 }
 
 // A SwapVerdict is a swap of the recipe, and how the dish suits somebody with
@@ -75,75 +87,95 @@ type SwapVerdict struct {
 	Helps   bool // something less stands against it
 }
 
-// Eaters judges the dish for everybody who is there and has needs about food.
+// Eaters judges what they make for everybody who is there and has needs about
+// food.
 func (c *Care) Eaters() []Eater {
 	var out []Eater
-	p := c.Larder.Pantry
-	benches := c.Core.Benches()
 	for _, l := range c.present() {
 		if !slices.ContainsFunc(l.Needs, func(n class.Need) bool { return n.Kind != class.Access }) {
 			continue
 		}
-		e := Eater{Learner: l, Written: safety.Eats(c.Dish.Recipe, p, l.Needs), Apart: safety.Apart(c.Dish.Recipe, p, l.Needs)}
-		for _, s := range c.Dish.Swaps {
-			left := safety.Eats(c.Dish.Recipe.Swapped(c.Core.Take, s), p, l.Needs)
-			e.Swaps = append(e.Swaps, SwapVerdict{s, safety.Worst(left), len(left) < len(e.Written)})
-		}
-		e.Best = safety.CanEat(c.Dish.Recipe, p, l.Needs, c.Core.Take)
-		for _, s := range c.Swaps {
-			if s.Learner == l.ID {
-				e.Chosen = append(e.Chosen, s)
+		e := Eater{Learner: l}
+		bench, seated := c.bench(l.ID)
+		e.Bench = bench.Name
+		for n, course := range c.Core.Menu {
+			made := course.Recipe
+			if seated {
+				size, makes := c.sizeAt(bench, n)
+				if !makes {
+					continue
+				}
+				made = size.Recipe
 			}
+			e.Dishes = append(e.Dishes, c.eaten(l, course.Recipe, made))
 		}
-		made := c.Dish.Recipe
-		if g := c.group(l.ID); g >= 0 && g < len(benches) {
-			e.Bench = benches[g].Name
-			made = kindOf(c.View, benches[g]).Recipe
-		}
-		e.Left = safety.Eats(made, p, l.Needs)
 		out = append(out, e)
 	}
 	return out
 }
 
-// group returns the place of a learner's group, or -1.
-func (c *Care) group(id int64) int {
-	return slices.IndexFunc(c.Dealt.Groups, func(g []class.Learner) bool {
-		return slices.ContainsFunc(g, func(l class.Learner) bool { return l.ID == id })
-	})
-}
-
-func kindOf(v *lessons.View, b lesson.Bench) lesson.KindOfBench {
-	for _, s := range v.Sizes {
-		if slices.ContainsFunc(s.Benches, func(o lesson.Bench) bool { return o.ID == b.ID }) {
-			return s.KindOfBench
+// eaten judges a dish as it is written and as a bench makes it.
+func (c *Care) eaten(l class.Learner, r, made recipe.Recipe) Eaten {
+	p := c.Larder.Pantry
+	e := Eaten{Recipe: r, Written: safety.Eats(r, p, l.Needs), Apart: safety.Apart(r, p, l.Needs)}
+	for _, s := range r.Swaps {
+		left := safety.Eats(r.Swapped(c.Core.Take, s), p, l.Needs)
+		e.Swaps = append(e.Swaps, SwapVerdict{s, safety.Worst(left), len(left) < len(e.Written)})
+	}
+	e.Best = safety.CanEat(r, p, l.Needs, c.Core.Take)
+	for _, s := range c.Swaps {
+		if s.Learner == l.ID && s.Dish == r.ID {
+			e.Chosen = append(e.Chosen, s)
 		}
 	}
-	return lesson.KindOfBench{Recipe: v.Dish.Recipe}
+	e.Left = safety.Eats(made, p, l.Needs)
+	return e
+}
+
+// bench returns the bench of a learner, and whether there is one.
+func (c *Care) bench(id int64) (lesson.Bench, bool) {
+	i := slices.IndexFunc(c.Benches, func(b lesson.Bench) bool {
+		return slices.ContainsFunc(b.Members, func(l class.Learner) bool { return l.ID == id })
+	})
+	if i < 0 {
+		return lesson.Bench{}, false
+	}
+	return c.Benches[i], true
+}
+
+// sizeAt returns what a bench makes of a course, and whether it makes it.
+func (c *Care) sizeAt(b lesson.Bench, course int) (lesson.Size, bool) {
+	for _, s := range c.Sizes {
+		if s.Course == course && slices.ContainsFunc(s.Benches, func(o lesson.Bench) bool { return o.ID == b.ID }) {
+			return s, true
+		}
+	}
+	return lesson.Size{}, false
 }
 
 // Unsafe counts those for whom nothing makes what their bench makes safe.
 func Unsafe(eaters []Eater) int {
 	n := 0
 	for _, e := range eaters {
-		if safety.Worst(e.Left) == pantry.Never {
+		if e.Never() {
 			n++
 		}
 	}
 	return n
 }
 
-// SetSwaps says which swaps of the recipe a learner's bench works with: by
-// their places in the recipe's list.
-func SetSwaps(ctx context.Context, id int64, version string, learner int64, chosen []string) error {
+// SetSwaps says which swaps of a dish on the menu a learner's bench works with:
+// by their places in the recipe's list.
+func SetSwaps(ctx context.Context, id int64, version string, learner int64, dish string, chosen []string) error {
 	return lessons.ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
-		if !slices.ContainsFunc(l.Class.Roster, func(p class.Learner) bool { return p.ID == learner }) {
+		at := slices.IndexFunc(l.Menu, func(c store.Course) bool { return c.Dish.Recipe.ID == dish })
+		if at < 0 || !slices.ContainsFunc(l.Class.Roster, func(p class.Learner) bool { return p.ID == learner }) {
 			return "", school.ErrNotFound
 		}
-		l.Swaps = slices.DeleteFunc(slices.Clone(l.Swaps), func(s lesson.Swap) bool { return s.Learner == learner })
-		for i, s := range l.Dish.Swaps {
+		l.Swaps = slices.DeleteFunc(slices.Clone(l.Swaps), func(s lesson.Swap) bool { return s.Learner == learner && s.Dish == dish })
+		for i, s := range l.Menu[at].Dish.Swaps {
 			if slices.Contains(chosen, strconv.Itoa(i)) {
-				l.Swaps = append(l.Swaps, lesson.Swap{Learner: learner, For: s.For, Use: s.Use})
+				l.Swaps = append(l.Swaps, lesson.Swap{Learner: learner, Dish: dish, For: s.For, Use: s.Use})
 			}
 		}
 		return "Changed: swaps", nil
@@ -159,8 +191,10 @@ func SwapAll(ctx context.Context, id int64, version string) error {
 	return lessons.ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
 		l.Swaps = nil
 		for _, e := range c.Eaters() {
-			for _, s := range e.Best.Swaps {
-				l.Swaps = append(l.Swaps, lesson.Swap{Learner: e.ID, For: s.For, Use: s.Use})
+			for _, d := range e.Dishes {
+				for _, s := range d.Best.Swaps {
+					l.Swaps = append(l.Swaps, lesson.Swap{Learner: e.ID, Dish: d.Recipe.ID, For: s.For, Use: s.Use})
+				}
 			}
 		}
 		return "Swaps taken for everybody who needs them", nil
@@ -178,9 +212,9 @@ type Helped struct {
 
 // A HelpedStep is a step with the other ways to do it.
 type HelpedStep struct {
-	ID, Title string
-	Dangers   []recipe.Danger
-	Ways      []OfferedWay
+	Dish, ID, Title string // the dish by its recipe's id
+	Dangers         []recipe.Danger
+	Ways            []OfferedWay
 }
 
 // An OfferedWay is another way, and whether it was chosen.
@@ -193,33 +227,45 @@ type OfferedWay struct {
 func (c *Care) Helped() []Helped {
 	var out []Helped
 	book, p := c.Core.Safety, c.Larder.Pantry
-	benches := c.Core.Benches()
-	dangers := c.Dish.EveryDanger(p)
+	dangers := map[string][][]recipe.Danger{}
+	for _, course := range c.Core.Menu {
+		dangers[course.Recipe.ID] = course.Recipe.EveryDanger(p)
+	}
 	for _, l := range c.present() {
-		taken := func(step, way string) bool {
-			return slices.Contains(c.OtherWays, lesson.WayTaken{Learner: l.ID, Step: step, Way: way})
+		taken := func(dish, step, way string) bool {
+			return slices.Contains(c.OtherWays, lesson.WayTaken{Learner: l.ID, Dish: dish, Step: step, Way: way})
 		}
 		h := Helped{Learner: l}
-		for n, s := range c.Dish.Steps {
-			step := HelpedStep{ID: s.ID, Title: s.Title, Dangers: dangers[n]}
-			for _, w := range book.Offers(l, s, dangers[n]) {
-				step.Ways = append(step.Ways, OfferedWay{w, taken(s.ID, w.ID)})
+		bench, seated := c.bench(l.ID)
+		h.Bench = bench.Name
+		apart := false
+		for at, course := range c.Core.Menu {
+			if _, makes := c.sizeAt(bench, at); seated && !makes {
+				continue
 			}
-			if step.Ways != nil {
-				h.Steps = append(h.Steps, step)
+			r := course.Recipe
+			apart = apart || safety.Apart(r, p, l.Needs)
+			for n, s := range r.Steps {
+				step := HelpedStep{Dish: r.ID, ID: s.ID, Title: s.Title, Dangers: dangers[r.ID][n]}
+				if len(c.Core.Menu) > 1 {
+					step.Title = r.Title + ": " + s.Title
+				}
+				for _, w := range book.Offers(l, s, step.Dangers) {
+					step.Ways = append(step.Ways, OfferedWay{w, taken(r.ID, s.ID, w.ID)})
+				}
+				if step.Ways != nil {
+					h.Steps = append(h.Steps, step)
+				}
 			}
 		}
 		for _, w := range book.Wholes(l) {
-			if w.Apart && !safety.Apart(c.Dish.Recipe, p, l.Needs) {
-				continue // nothing in this dish asks for it
+			if w.Apart && !apart {
+				continue // nothing that they make asks for it
 			}
-			h.Whole = append(h.Whole, OfferedWay{w, taken("", w.ID)})
+			h.Whole = append(h.Whole, OfferedWay{w, taken("", "", w.ID)})
 		}
 		if h.Steps == nil && h.Whole == nil {
 			continue
-		}
-		if g := c.group(l.ID); g >= 0 && g < len(benches) {
-			h.Bench = benches[g].Name
 		}
 		out = append(out, h)
 	}
@@ -235,9 +281,9 @@ func (h Helped) rank() int {
 	return 1
 }
 
-// SetWays says which other ways a learner works in: each as step and way with
-// a space between; the step is empty for what holds the whole lesson.
-func SetWays(ctx context.Context, id int64, version string, learner int64, chosen []string) error {
+// SetWays says which other ways a learner works in, whoever's each says it is.
+// What is not in the lesson or the school's table is left out.
+func SetWays(ctx context.Context, id int64, version string, learner int64, chosen []lesson.WayTaken) error {
 	a := school.In(ctx)
 	larder, err := a.Larder(ctx)
 	if err != nil {
@@ -249,11 +295,13 @@ func SetWays(ctx context.Context, id int64, version string, learner int64, chose
 		}
 		book := larder.Settings.Book()
 		l.OtherWays = slices.DeleteFunc(slices.Clone(l.OtherWays), func(w lesson.WayTaken) bool { return w.Learner == learner })
-		for _, c := range chosen {
-			step, way, _ := strings.Cut(c, " ")
-			there := step == "" || slices.ContainsFunc(l.Dish.Steps, func(s recipe.Step) bool { return s.ID == step })
-			if _, ok := book.Way(way); ok && there {
-				l.OtherWays = append(l.OtherWays, lesson.WayTaken{Learner: learner, Step: step, Way: way})
+		for _, w := range chosen {
+			there := w.Step == "" || slices.ContainsFunc(l.Menu, func(c store.Course) bool {
+				return c.Dish.Recipe.ID == w.Dish && slices.ContainsFunc(c.Dish.Steps, func(s recipe.Step) bool { return s.ID == w.Step })
+			})
+			if _, ok := book.Way(w.Way); ok && there {
+				w.Learner = learner
+				l.OtherWays = append(l.OtherWays, w)
 			}
 		}
 		return "Changed: other ways to do it", nil
@@ -390,28 +438,14 @@ func differences(was, is []safety.Line) []string {
 // on is what the sheet is composed of.
 func (c *Care) on(eaters []Eater) safety.On {
 	on := safety.On{
-		Recipe: c.Dish.Recipe, Pantry: c.Larder.Pantry, Book: c.Core.Safety, Class: c.Class.Name, Learners: c.Core.Learners(), Age: c.Class.Age,
-		Room: c.Room.Name, Benches: len(c.Core.Benches()), Sharps: c.Room.Sharps, OneBoard: c.Core.OneBoard(), Outages: c.Room.Outages,
+		Pantry: c.Larder.Pantry, Book: c.Core.Safety, Class: c.Class.Name, Learners: c.Core.Learners(), Age: c.Class.Age,
+		Room: c.Room.Name, Benches: len(c.Benches), Sharps: c.Room.Sharps, Outages: c.Room.Outages,
 	}
-	touched := map[string]int{}
-	for _, e := range eaters {
-		for _, n := range e.Needs {
-			against := safety.Eats(c.Dish.Recipe, c.Larder.Pantry, []class.Need{n})
-			if n.Kind == class.Access || len(against) == 0 {
-				continue
-			}
-			i, ok := touched[n.What]
-			if !ok {
-				i = len(on.Needs)
-				touched[n.What] = i
-				on.Needs = append(on.Needs, safety.Touched{What: n.What})
-			}
-			t := &on.Needs[i]
-			t.Learners++
-			t.Apart = t.Apart || n.Apart()
-			t.Unsafe = t.Unsafe || slices.ContainsFunc(e.Left, func(l safety.Against) bool { return l.Need == n && l.Verdict == pantry.Never })
-		}
+	for _, course := range c.Core.Menu {
+		on.Recipes = append(on.Recipes, course.Recipe)
+		on.OneBoard = on.OneBoard || c.Core.OneBoard(course)
 	}
+	on.Needs = touched(eaters)
 	for _, h := range c.Helped() {
 		for _, n := range h.Needs {
 			if n.Kind == class.Access {
@@ -420,12 +454,53 @@ func (c *Care) on(eaters []Eater) safety.On {
 		}
 	}
 	if c.Plan != nil {
-		on.Waits, on.TooLong = on.Book.Region.Waits(c.Dish.Recipe, c.Larder.Pantry, c.Fit, c.View.Plan)
+		for _, r := range on.Recipes {
+			waits, long := on.Book.Region.Waits(r, c.Larder.Pantry, c.Fit, c.View.Plan)
+			if len(on.Recipes) > 1 {
+				for i := range waits {
+					waits[i] = r.Title + ": " + waits[i]
+				}
+			}
+			on.Waits, on.TooLong = append(on.Waits, waits...), on.TooLong || long
+		}
 	}
 	if _, hold := c.Core.Half(); hold != nil {
 		on.Hold = "Kept in the " + hold.Where
 	}
 	return on
+}
+
+// touched counts the needs that dishes touch whose owners make them.
+func touched(eaters []Eater) []safety.Touched {
+	var out []safety.Touched
+	at := map[string]int{}
+	for _, e := range eaters {
+		for _, n := range e.Needs {
+			mine := func(a safety.Against) bool { return a.Need == n }
+			var in []string
+			unsafe := false
+			for _, d := range e.Dishes {
+				if slices.ContainsFunc(d.Written, mine) {
+					in = append(in, d.Title)
+				}
+				unsafe = unsafe || slices.ContainsFunc(d.Left, func(a safety.Against) bool { return mine(a) && a.Verdict == pantry.Never })
+			}
+			if n.Kind == class.Access || in == nil {
+				continue
+			}
+			i, ok := at[n.What]
+			if !ok {
+				i = len(out)
+				at[n.What] = i
+				out = append(out, safety.Touched{What: n.What, In: words.Names(in)})
+			}
+			t := &out[i]
+			t.Learners++
+			t.Apart = t.Apart || n.Apart()
+			t.Unsafe = t.Unsafe || unsafe
+		}
+	}
+	return out
 }
 
 // EditSheet writes a teacher's words into a sheet, by key.
@@ -451,7 +526,7 @@ func EditSheet(ctx context.Context, c *Care, version string, edits []safety.Line
 		if err := tx.EditSheet(ctx, c.ID, n, kept); err != nil {
 			return err
 		}
-		return school.Note(ctx, tx, store.Note{Did: "changed", About: "safety", Class: c.Who.ID, Lesson: c.ID, Says: "the safety sheet of " + c.Dish.Title + " with " + c.Who.Class.Name})
+		return school.Note(ctx, tx, store.Note{Did: "changed", About: "safety", Class: c.Who.ID, Lesson: c.ID, Says: "the safety sheet of " + c.Core.Titles() + " with " + c.Who.Class.Name})
 	})
 }
 
@@ -470,7 +545,7 @@ func SignSheet(ctx context.Context, c *Care, seen string) error {
 		if err := tx.Sign(ctx, store.Signature{Lesson: c.ID, Lines: s.Lines, Basis: s.basis, Who: school.Acting(ctx).Name, At: a.Now()}); err != nil {
 			return err
 		}
-		return school.Note(ctx, tx, store.Note{Did: "signed", About: "safety", Class: c.Who.ID, Lesson: c.ID, Says: "the safety sheet of " + c.Dish.Title + " with " + c.Who.Class.Name})
+		return school.Note(ctx, tx, store.Note{Did: "signed", About: "safety", Class: c.Who.ID, Lesson: c.ID, Says: "the safety sheet of " + c.Core.Titles() + " with " + c.Who.Class.Name})
 	})
 }
 

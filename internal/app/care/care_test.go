@@ -48,10 +48,17 @@ func TestAwayToday(t *testing.T) {
 	for _, b := range after.Core.Benches() {
 		cooks += b.Cooks
 	}
-	for _, g := range after.Dealt.Groups {
-		dealt += len(g)
-		for _, l := range g {
+	was := map[int64]string{}
+	for _, b := range c.Benches {
+		for _, l := range b.Members {
+			was[l.ID] = b.Name
+		}
+	}
+	for _, b := range after.Benches {
+		dealt += len(b.Members)
+		for _, l := range b.Members {
 			assert.NotContains(t, gone, l.ID)
+			assert.Equal(t, was[l.ID], b.Name, "nobody else moves")
 		}
 	}
 	assert.Equal(t, everybody-2, cooks)
@@ -116,11 +123,13 @@ func TestSwapsForEverybody(t *testing.T) {
 		require.NoError(t, care.SwapAll(ctx, v.ID, version(c.View)))
 		c = cared(t, ctx, v.ID)
 		after := c.Eaters()
-		assert.LessOrEqual(t, care.Unsafe(after), care.Unsafe(before), v.Dish.Title)
+		assert.LessOrEqual(t, care.Unsafe(after), care.Unsafe(before), v.Core.Titles())
 		taken += len(c.Swaps)
 		for _, e := range after {
-			if len(e.Best.Swaps) > 0 && safety.Worst(e.Best.Left) != pantry.Never {
-				assert.NotEqual(t, pantry.Never, safety.Worst(e.Left), "%s can eat what %s makes", e.Name(), e.Bench)
+			for _, d := range e.Dishes {
+				if len(d.Best.Swaps) > 0 && safety.Worst(d.Best.Left) != pantry.Never {
+					assert.NotEqual(t, pantry.Never, safety.Worst(d.Left), "%s can eat what %s makes", e.Name(), e.Bench)
+				}
 			}
 		}
 		for _, s := range c.Sizes {
@@ -129,7 +138,7 @@ func TestSwapsForEverybody(t *testing.T) {
 				names = append(names, a.Name())
 			}
 			for _, w := range s.Swaps {
-				assert.NotContains(t, names, w.For, v.Dish.Title)
+				assert.NotContains(t, names, w.For, v.Core.Titles())
 			}
 		}
 	}
@@ -140,16 +149,16 @@ func TestSwapsOfALearner(t *testing.T) {
 	h := demotest.Enter(t)
 	ctx := h.As("Maren Holt")
 	c := cared(t, ctx, tartlets)
-	require.NotEmpty(t, c.Dish.Swaps)
+	require.NotEmpty(t, c.Menu[0].Dish.Swaps)
 	e := c.Eaters()[0]
 	of := func() int {
 		return len(slices.DeleteFunc(slices.Clone(cared(t, ctx, tartlets).Swaps), func(s lesson.Swap) bool { return s.Learner != e.ID }))
 	}
-	require.NoError(t, care.SetSwaps(ctx, tartlets, version(c.View), e.ID, []string{"0", "77", "x"}))
+	require.NoError(t, care.SetSwaps(ctx, tartlets, version(c.View), e.ID, "leek-tartlets", []string{"0", "77", "x"}))
 	assert.Equal(t, 1, of(), "what is not in the list is not taken")
 	again := cared(t, ctx, tartlets).View
-	assert.ErrorIs(t, care.SetSwaps(ctx, tartlets, version(again), 99999, []string{"0"}), school.ErrNotFound)
-	require.NoError(t, care.SetSwaps(ctx, tartlets, version(again), e.ID, nil))
+	assert.ErrorIs(t, care.SetSwaps(ctx, tartlets, version(again), 99999, "leek-tartlets", []string{"0"}), school.ErrNotFound)
+	require.NoError(t, care.SetSwaps(ctx, tartlets, version(again), e.ID, "leek-tartlets", nil))
 	assert.Zero(t, of())
 }
 
@@ -162,8 +171,10 @@ func TestOtherWaysOfALearner(t *testing.T) {
 	first := helped[0]
 	require.True(t, slices.ContainsFunc(first.Needs, func(n class.Need) bool { return n.Kind == class.Access }), "who needs it comes first")
 	require.NotEmpty(t, first.Steps)
-	step, way := first.Steps[0].ID, first.Steps[0].Ways[0].ID
-	require.NoError(t, care.SetWays(ctx, tartlets, version(c.View), first.ID, []string{step + " " + way, "no-step " + way, step + " no-way", ""}))
+	dish, step, way := first.Steps[0].Dish, first.Steps[0].ID, first.Steps[0].Ways[0].ID
+	require.NoError(t, care.SetWays(ctx, tartlets, version(c.View), first.ID, []lesson.WayTaken{
+		{Dish: dish, Step: step, Way: way}, {Dish: dish, Step: "no-step", Way: way}, {Dish: "no-dish", Step: step, Way: way}, {Dish: dish, Step: step, Way: "no-way"}, {},
+	}))
 	after := cared(t, ctx, tartlets)
 	assert.Equal(t, 1, len(slices.DeleteFunc(slices.Clone(after.OtherWays), func(w lesson.WayTaken) bool { return w.Learner != first.ID })), "what is not there is not taken")
 	again := after.Helped()[0]

@@ -152,7 +152,6 @@ type WayForm struct {
 
 // AddWay adds another way of the school's own.
 func AddWay(ctx context.Context, in WayForm) error {
-	a := school.In(ctx)
 	var f typed.Form
 	w := safety.Way{Name: strings.TrimSpace(in.Name), Says: strings.TrimSpace(in.Says), Instead: in.Instead, Adult: fit.Adult(in.Adult), Times: 1}
 	if w.Name == "" || utf8.RuneCountInString(w.Name) > typed.LongestName {
@@ -190,10 +189,8 @@ func AddWay(ctx context.Context, in WayForm) error {
 	if f.Problems != nil {
 		return f.Problems
 	}
-	larder, err := a.Larder(ctx)
-	if err != nil {
-		return err
-	}
-	w.ID = fmt.Sprintf("own-%d", len(larder.Settings.Book().Ways)+1)
-	return saveTables(ctx, "added another way: "+w.Name, func(s store.Settings) store.Settings { return s.WithWay(w) })
+	return saveTables(ctx, "added another way: "+w.Name, func(s store.Settings) store.Settings {
+		w.ID = fmt.Sprintf("own-%d", len(s.Book().Ways)+1)
+		return s.WithWay(w)
+	})
 }

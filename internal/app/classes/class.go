@@ -190,7 +190,7 @@ func SaveLearner(ctx context.Context, in, id int64, f LearnerForm) error {
 	if err != nil {
 		return err
 	}
-	if id != 0 && v.Name(id) == "" {
+	if id != 0 && v.NameOf(id) == "" {
 		return school.ErrNotFound
 	}
 	const longestNote = 2000
@@ -234,7 +234,7 @@ func RemoveLearner(ctx context.Context, in, id int64) error {
 		if err := tx.RemoveLearner(ctx, in, id); err != nil {
 			return err
 		}
-		return school.Note(ctx, tx, store.Note{Did: "changed", About: "needs", Class: in, Says: v.Name(id) + " left " + v.Class.Name})
+		return school.Note(ctx, tx, store.Note{Did: "changed", About: "needs", Class: in, Says: v.NameOf(id) + " left " + v.Class.Name})
 	})
 }
 

@@ -61,7 +61,7 @@ func AffectedBy(ctx context.Context, o store.Outage) ([]Affected, error) {
 		if err != nil {
 			return nil, err
 		}
-		if before.Plan == nil || !usesUnit(before.Plan, o.Unit) {
+		if before.Plan == nil || !usesUnit(before.Plan, room.UnitName(o.Unit)) {
 			continue
 		}
 		now, err := view(a.Site, l, larder)

@@ -49,11 +49,18 @@ func ToChoose(ctx context.Context) (Choices, error) {
 
 // A Request is a lesson as a form asks for it, in the words that were typed.
 type Request struct {
-	Dish, Class, Room, Period string
-	Date                      string
-	GroupSize                 string
-	Each, Demo, Spare         string
-	Phases                    []PhaseRequest
+	Dish                string // of a new lesson, where the menu is not given
+	Class, Room, Period string
+	Date                string
+	GroupSize, Spare    string
+	Menu                []CourseRequest
+	Phases              []PhaseRequest
+}
+
+// A CourseRequest is one row of the menu.
+type CourseRequest struct {
+	Dish, Each, Demo string
+	Who              string // who makes it; see lesson.ReadMakers
 }
 
 // A PhaseRequest is one row of the phases.
@@ -71,7 +78,7 @@ func New(ctx context.Context, r Request, form string) (int64, error) {
 	if err != nil {
 		return 0, err
 	}
-	l.Each, l.Demo, l.Spare = l.Dish.Each, l.Dish.Yield, 1
+	l.Spare = 1
 	larder, err := a.Larder(ctx)
 	if err != nil {
 		return 0, err
@@ -115,9 +122,9 @@ func Change(ctx context.Context, id int64, version string, r Request) (*View, er
 func changed(was, r Request) string {
 	var names []string
 	for _, f := range []struct{ name, was, is string }{
-		{"dish", was.Dish, r.Dish}, {"class", was.Class, r.Class}, {"room", was.Room, r.Room},
+		{"menu", fmt.Sprint(was.Menu), fmt.Sprint(r.Menu)}, {"class", was.Class, r.Class}, {"room", was.Room, r.Room},
 		{"period", was.Period, r.Period}, {"date", was.Date, r.Date}, {"groups", was.GroupSize, r.GroupSize},
-		{"pieces for each", was.Each, r.Each}, {"demonstration", was.Demo, r.Demo}, {"spare sets", was.Spare, r.Spare},
+		{"spare sets", was.Spare, r.Spare},
 		{"phases", fmt.Sprint(was.Phases), fmt.Sprint(r.Phases)},
 	} {
 		if f.was != f.is {
@@ -134,9 +141,13 @@ func changed(was, r Request) string {
 func RequestOf(l store.Lesson) Request {
 	id := func(n int64) string { return strconv.FormatInt(n, 10) }
 	r := Request{
-		Dish: id(l.Dish.ID), Class: id(l.Class.ID), Room: id(l.Room.ID), Period: id(l.Period.ID),
+		Class: id(l.Class.ID), Room: id(l.Room.ID), Period: id(l.Period.ID),
 		Date: l.Date.Format(time.DateOnly), GroupSize: strconv.Itoa(l.GroupSize),
-		Each: strconv.Itoa(l.Each), Demo: strconv.Itoa(l.Demo), Spare: strconv.Itoa(l.Spare),
+		Spare: strconv.Itoa(l.Spare),
+	}
+	benches := l.Plan(lesson.Tables{}).Benches()
+	for _, c := range l.Menu {
+		r.Menu = append(r.Menu, CourseRequest{Dish: id(c.Dish.ID), Each: strconv.Itoa(c.Each), Demo: strconv.Itoa(c.Demo), Who: c.By.Says(benches, l.Class.NameOf)})
 	}
 	for _, p := range l.Phases {
 		row := PhaseRequest{Name: p.Name, Minutes: p.Minutes.Decimal(2), Place: "start"}
@@ -160,13 +171,7 @@ func read(ctx context.Context, r Request, l store.Lesson) (store.Lesson, error) 
 		return l, err
 	}
 	var f typed.Form
-	if r.Dish != strconv.FormatInt(l.Dish.ID, 10) || l.Dish.ID == 0 { // a dish that has been set aside may stay
-		if head := typed.Choose(&f, "dish", "a dish", r.Dish, c.Dishes, func(e school.Entry) int64 { return e.ID }); head.ID != 0 {
-			if l.Dish, err = a.Dish(ctx, head.ID); err != nil {
-				return l, err
-			}
-		}
-	}
+	was := l
 	l.Class = typed.Choose(&f, "class", "a class", r.Class, c.Classes, func(c store.Class) int64 { return c.ID })
 	l.Period = typed.Choose(&f, "period", "a period", r.Period, c.Periods, func(p store.Period) int64 { return p.ID })
 	l.Room = typed.Choose(&f, "room", "a room", r.Room, c.Rooms, func(r store.Room) int64 { return r.ID })
@@ -176,15 +181,82 @@ func read(ctx context.Context, r Request, l store.Lesson) (store.Lesson, error) 
 		f.Add("date", "The clocks change in this period: it says %d minutes and has %d. Choose another day.", says, really)
 	}
 	if r.Phases != nil {
-		l.Each = f.Whole("each", "For each learner", r.Each)
-		l.Demo = f.Whole("demo", "Demonstration", r.Demo)
 		l.Spare = f.Whole("spare", "Spare sets", r.Spare)
 		l.Phases = readPhases(&f, r.Phases)
+	}
+	if err := readMenu(ctx, &f, r, c, was, &l); err != nil {
+		return l, err
 	}
 	if f.Problems != nil {
 		return l, f.Problems
 	}
 	return l, nil
+}
+
+// readMenu reads the courses; a row without a dish is left out. What a new dish
+// leaves empty is as its recipe says. A dish that has been set aside may stay.
+func readMenu(ctx context.Context, f *typed.Form, r Request, c Choices, was store.Lesson, l *store.Lesson) error {
+	if l.Class.ID != was.Class.ID && l.Class.ID != 0 { // names are of the new one
+		full, err := school.In(ctx).Class(ctx, l.Class.ID)
+		if err != nil {
+			return err
+		}
+		l.Class = full
+	} else {
+		l.Class.Roster = was.Class.Roster
+	}
+	rows := r.Menu
+	if rows == nil {
+		rows = []CourseRequest{{Dish: r.Dish}}
+	}
+	before := was.Plan(lesson.Tables{}).Benches()
+	l.Menu = nil
+	for i, row := range rows {
+		field := func(name string) string { return fmt.Sprintf("menu[%d].%s", i, name) }
+		if r.Menu == nil {
+			field = func(name string) string { return name }
+		} else if strings.TrimSpace(row.Dish) == "" {
+			continue
+		}
+		course, err := readDish(ctx, f, field("dish"), row.Dish, c, was)
+		if err != nil {
+			return err
+		}
+		if course.Dish.ID == 0 {
+			continue
+		}
+		if row.Each != "" {
+			course.Each = f.Whole(field("each"), "For each learner", row.Each)
+		}
+		if row.Demo != "" {
+			course.Demo = f.Whole(field("demo"), "Demonstration", row.Demo)
+		}
+		if row.Who != course.By.Says(before, was.Class.NameOf) {
+			if course.By, err = l.Plan(lesson.Tables{}).ReadMakers(row.Who); err != nil {
+				f.Add(field("who"), "%s.", err)
+			}
+		}
+		l.Menu = append(l.Menu, course)
+	}
+	if len(l.Menu) == 0 && f.Problems == nil {
+		f.Add("menu", "Choose a dish.")
+	}
+	return nil
+}
+
+// readDish reads which dish a course is of: as it was, or as its recipe says.
+func readDish(ctx context.Context, f *typed.Form, field, id string, c Choices, was store.Lesson) (store.Course, error) {
+	for _, own := range was.Menu {
+		if id == strconv.FormatInt(own.Dish.ID, 10) {
+			return own, nil
+		}
+	}
+	head := typed.Choose(f, field, "a dish", id, c.Dishes, func(e school.Entry) int64 { return e.ID })
+	if head.ID == 0 {
+		return store.Course{}, nil
+	}
+	d, err := school.In(ctx).Dish(ctx, head.ID)
+	return store.Course{Dish: d, Each: d.Each, Demo: d.Yield}, err
 }
 
 // readPhases reads the rows; one with neither name nor minutes is left out.

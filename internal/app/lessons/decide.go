@@ -86,7 +86,7 @@ func decided(l store.Lesson, larder school.Larder, changes []rescue.Change) (sto
 	case err != nil:
 		return l, "", problem.List{{Path: "change", Says: err.Error()}}
 	}
-	l.GroupSize, l.Each, l.Changes = changed.GroupSize, changed.Each, changed.Changes
+	l = l.Take(changed)
 	var did []string
 	for _, c := range changes {
 		did = append(did, c.Says(base))
@@ -133,8 +133,11 @@ func Undo(ctx context.Context, id int64, version string) error {
 		return school.ErrChanged
 	}
 	err = school.In(ctx).UndoLesson(ctx, id, n)
-	if errors.Is(err, school.ErrNotFound) {
+	switch {
+	case errors.Is(err, school.ErrNotFound):
 		return problem.New("change", "There is nothing to undo.")
+	case errors.Is(err, store.ErrWorkedOn):
+		return problem.New("change", "The second lesson has been worked on since, and undoing would take that away. Change this lesson as it is, or the second one.")
 	}
 	return err
 }

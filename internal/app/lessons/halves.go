@@ -53,7 +53,10 @@ func Split(ctx context.Context, id int64, version string, c rescue.Change, when 
 	if err != nil {
 		return err
 	}
-	second.Date, second.Period, second.Follows, second.Demo, second.Spare = date, period, l.ID, 0, 0
+	second.Date, second.Period, second.Follows, second.Spare = date, period, l.ID, 0
+	for i := range second.Menu {
+		second.Menu[i].Demo = 0
+	}
 	if between := between(a, first, second); between <= 0 {
 		return problem.List{{Path: "date", Says: "The second lesson must come after the first."}}
 	} else if _, hold := first.Plan(larder.Tables()).Half(); hold == nil {

@@ -8,7 +8,10 @@ import (
 	"strings"
 
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/class"
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/words"
 	"freshapron/internal/store"
 )
@@ -40,7 +43,8 @@ func ChangeOwn(ctx context.Context, id int64, version string, f func(*store.Less
 	return a.ChangeLesson(ctx, l, did)
 }
 
-// SetAbsent says who is away. Groups, amounts and the plan follow.
+// SetAbsent says who is away. They leave a gap at their bench; amounts and the
+// plan follow.
 func SetAbsent(ctx context.Context, id int64, version string, away []string) error {
 	return ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
 		l.Absent = nil
@@ -53,6 +57,45 @@ func SetAbsent(ctx context.Context, id int64, version string, away []string) err
 			return "Everybody is there", nil
 		}
 		return fmt.Sprintf("%d away", len(l.Absent)), nil
+	})
+}
+
+// DealAnew deals those who are there into groups by the class's rules. From then
+// on they stay together.
+func DealAnew(ctx context.Context, id int64, version string) error {
+	larder, err := school.In(ctx).Larder(ctx)
+	if err != nil {
+		return err
+	}
+	return ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
+		l.Teams = l.Plan(larder.Tables()).DealtAnew()
+		return "Those who are there dealt anew", nil
+	})
+}
+
+// SetPicks says what a learner has chosen of a dish with choices: each option as
+// the place of its choice and its own in the recipe.
+func SetPicks(ctx context.Context, id int64, version string, learner, dish int64, picks []recipe.Pick) error {
+	return ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
+		at := slices.IndexFunc(l.Menu, func(c store.Course) bool { return c.Dish.ID == dish })
+		of := slices.IndexFunc(l.Class.Roster, func(p class.Learner) bool { return p.ID == learner })
+		if at < 0 || of < 0 {
+			return "", school.ErrNotFound
+		}
+		l.Menu = slices.Clone(l.Menu)
+		c := &l.Menu[at]
+		c.Picks = slices.DeleteFunc(slices.Clone(c.Picks), func(p lesson.Picked) bool { return p.Learner == learner })
+		for n, choice := range c.Dish.Choices {
+			for k, o := range choice.Options {
+				if slices.Contains(picks, recipe.Pick{Choice: n, Option: k}) {
+					c.Picks = append(c.Picks, lesson.Picked{Learner: learner, Choice: choice.Name, Option: o.Name})
+				}
+			}
+		}
+		if _, err := c.Dish.Compose(picks); err != nil && len(picks) > 0 {
+			return "", problem.List{{Path: "picks", Says: fmt.Sprintf("%s: %s.", l.Class.Roster[of].Name(), problem.Of(err)[0].Says)}}
+		}
+		return "Changed: what learners have chosen", nil
 	})
 }
 

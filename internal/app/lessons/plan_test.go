@@ -4,6 +4,7 @@ import (
 	"context"
 	"slices"
 	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -19,6 +20,7 @@ import (
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/demo/demotest"
+	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 )
 
@@ -138,12 +140,12 @@ func TestOneDishInTwoLessons(t *testing.T) {
 	require.NoError(t, err)
 	tried := 0
 	for _, v := range all {
-		at := slices.IndexFunc(v.Dish.Steps, func(s recipe.Step) bool { return s.Hold != nil })
+		at := slices.IndexFunc(v.Menu[0].Dish.Steps, func(s recipe.Step) bool { return s.Hold != nil })
 		if at < 0 || v.Plan == nil {
 			continue
 		}
 		tried++
-		step := v.Dish.Steps[at]
+		step := v.Menu[0].Dish.Steps[at]
 		c := rescue.Change{Kind: rescue.TwoLessons, Step: step.ID}
 		period := demotest.ID(v.Period.ID)
 		for _, date := range []string{"", "soon", "2026-11-31"} {
@@ -182,7 +184,7 @@ func TestOneDishInTwoLessons(t *testing.T) {
 			return out
 		}
 		one, two := done(first), done(second)
-		for _, s := range v.Dish.Steps {
+		for _, s := range v.Menu[0].Dish.Steps {
 			assert.True(t, one[s.ID] || two[s.ID], "%s is done in one of the two", s.Title)
 			assert.False(t, one[s.ID] && two[s.ID], "%s is done once", s.Title)
 		}
@@ -272,4 +274,67 @@ func halvesOf(t *testing.T, ctx context.Context, v *lessons.View) *lessons.Halve
 	require.NoError(t, err)
 	require.NotNil(t, h)
 	return h
+}
+
+// What a lesson was when it began stays, whatever is changed after.
+func TestBegin(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.As("Maren Holt")
+	v, err := lessons.One(ctx, tartlets)
+	require.NoError(t, err)
+	_, err = lessons.Begin(ctx, tartlets)
+	require.NoError(t, err)
+	require.NoError(t, lessons.Decide(ctx, tartlets, version(v), rescue.Change{Kind: rescue.Pace, Minutes: exact.Frac(6, 5)}))
+	_, err = lessons.Begin(ctx, tartlets)
+	require.NoError(t, err)
+	runs, err := h.School.Runs(ctx, tartlets)
+	require.NoError(t, err)
+	require.Len(t, runs, 2)
+	assert.NotEqual(t, runs[0].Plan, runs[1].Plan)
+	assert.Equal(t, "Maren Holt", runs[1].Who)
+	file, err := lessonfile.Read(strings.NewReader(runs[1].File))
+	require.NoError(t, err)
+	plan, err := lessonfile.ReadPlan(strings.NewReader(runs[1].Plan))
+	require.NoError(t, err)
+	assert.Empty(t, verify.Plan(file, plan), "the plan is of the lesson as it was")
+}
+
+// The menu is changed with the lesson's form; what a new dish leaves empty is as
+// its recipe says, and what is unreadable is said where it stands.
+func TestTheMenuThroughTheForm(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.As("Maren Holt")
+	v, err := lessons.One(ctx, tartlets)
+	require.NoError(t, err)
+	r := lessons.RequestOf(v.Lesson)
+	require.Len(t, r.Menu, 1)
+	assert.Equal(t, "everybody", r.Menu[0].Who)
+	choices, err := lessons.ToChoose(ctx)
+	require.NoError(t, err)
+	slaw := ""
+	for _, d := range choices.Dishes {
+		if d.Title == "Rainbow slaw" {
+			slaw = demotest.ID(d.ID)
+		}
+	}
+	r.Menu[0].Who = "benches 1-9"
+	r.Menu = append(r.Menu, lessons.CourseRequest{Dish: slaw, Who: "bench 10, benches 11 to 12"})
+	v, err = lessons.Change(ctx, tartlets, version(v), r)
+	require.NoError(t, err)
+	assert.Equal(t, "Leek tartlets and Rainbow slaw", v.Core.Titles())
+	assert.Equal(t, []string{"g10", "g11", "g12"}, v.Menu[1].By.Groups)
+	assert.Equal(t, v.Menu[1].Dish.Each, v.Menu[1].Each)
+	again := lessons.RequestOf(v.Lesson)
+	assert.Equal(t, "benches 10, 11, 12", again.Menu[1].Who)
+	again.Menu[1].Who = "bench 77"
+	_, err = lessons.Change(ctx, tartlets, version(v), again)
+	require.Error(t, err)
+	assert.Contains(t, err.Error(), "menu[1].who: “bench 77” is neither a bench of this lesson")
+	again.Menu = nil
+	again.Menu = []lessons.CourseRequest{}
+	_, err = lessons.Change(ctx, tartlets, version(v), again)
+	demotest.Says(t, err, "menu: Choose a dish.")
+	effect, err := lessons.EffectOf(ctx, v)
+	require.NoError(t, err)
+	assert.Equal(t, "Changed: menu", effect.Did)
 }

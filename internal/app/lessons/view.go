@@ -29,17 +29,13 @@ type View struct {
 	Core     lesson.Lesson
 	Fit      fit.Lesson
 	Plan     *fit.Plan
-	Sizes    []Size
+	Benches  []lesson.Bench
+	Sizes    []lesson.Size
 	Swapped  []lesson.Swapped
-	Dealt    class.Dealt // who works with whom
-	Needs    []scale.Need
+	Chosen   []lesson.Chosen
+	Dealt    class.Dealt    // who works with whom
+	Needs    [][]scale.Need // of each course, line by line
 	Verdicts []lesson.Verdict
-}
-
-// A Size is what the benches that make the same number of pieces measure out.
-type Size struct {
-	lesson.KindOfBench
-	Amounts []scale.Scaled
 }
 
 const (
@@ -52,7 +48,11 @@ const (
 
 // Key names everything that the view is computed of.
 func (v *View) Key() string {
-	return fmt.Sprint(v.ID, v.Version, v.Date, v.Dish.ID, v.Dish.Version, v.Room.ID, v.Room.Version, v.Room.Outages, v.Class.ID, v.Class.Version, v.Class.Learners, v.Period, v.Larder.Key)
+	var menu []string
+	for _, c := range v.Menu {
+		menu = append(menu, fmt.Sprintf("%d.%d", c.Dish.ID, c.Dish.Version))
+	}
+	return fmt.Sprint(v.ID, v.Version, v.Date, menu, v.Room.ID, v.Room.Version, v.Room.Outages, v.Class.ID, v.Class.Version, v.Class.Learners, v.Period, v.Larder.Key)
 }
 
 // view returns what there is to see of a lesson, computed anew only where the
@@ -79,7 +79,7 @@ func view(s *school.Site, l store.Lesson, larder school.Larder) (*View, error) {
 
 // compute computes it; see view.
 func compute(s *school.Site, l store.Lesson, larder school.Larder) (*View, error) {
-	v := &View{Lesson: l, Core: l.Plan(larder.Tables()), Larder: larder}
+	v := &View{Lesson: l, Core: l.Plan(larder.Tables()).Seated(), Larder: larder}
 	if v.Problems = problem.Of(v.Core.Check()); v.Problems != nil {
 		return v, nil
 	}
@@ -89,14 +89,9 @@ func compute(s *school.Site, l store.Lesson, larder school.Larder) (*View, error
 		return nil, err
 	}
 	v.Plan = plan
-	var amounts [][]scale.Scaled
-	for _, k := range v.Core.Kinds() {
-		a := v.Core.Kitchen().Amounts(k.Recipe, k.Pieces)
-		v.Sizes = append(v.Sizes, Size{k, a})
-		amounts = append(amounts, a)
-	}
-	v.Needs, v.Swapped, v.Dealt = v.Core.Needs(), v.Core.Swapped(), v.Core.Dealt()
-	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, amounts...)
+	v.Benches, v.Sizes, v.Dealt = v.Core.Benches(), v.Core.Sizes(), v.Core.Dealt()
+	v.Needs, v.Swapped, v.Chosen = v.Core.Needs(), v.Core.Swapped(), v.Core.Chosen()
+	v.Verdicts = v.Core.Verdicts(v.Fit, v.Plan, v.Sizes)
 	return v, nil
 }
 
@@ -152,8 +147,7 @@ func From(ctx context.Context, first time.Time, days int) ([]*View, error) {
 	return out, nil
 }
 
-// Next returns the next lessons of a class, without their learners and
-// recipes.
+// Next returns the next lessons of a class, without their learners.
 func Next(ctx context.Context, class int64) ([]Lesson, error) {
 	const few = 5
 	a := school.In(ctx)

@@ -93,9 +93,9 @@ func workings(dish store.Dish, room store.Room, learners int, lengths []int, pla
 	var out []Working
 	for size := 1; size <= mostTogether && size <= learners; size++ {
 		l := lesson.Lesson{
-			Date: time.Time{}.Format(time.DateOnly), Phases: lesson.UsualPhases(), Recipe: dish.Recipe,
+			Date: time.Time{}.Format(time.DateOnly), Phases: lesson.UsualPhases(), Menu: []lesson.Course{{Recipe: dish.Recipe, Each: max(1, dish.Each)}},
 			Class: lesson.Class{Name: "a class", Learners: learners, Pace: exact.Int(1)}, Room: room.Room,
-			GroupSize: size, Each: max(1, dish.Each),
+			GroupSize: size,
 		}
 		w := Working{Size: size}
 		// What can't be planned has no outlook: too many groups, or a draft.

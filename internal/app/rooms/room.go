@@ -12,10 +12,11 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"github.com/google/uuid"
+
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/room"
@@ -79,7 +80,7 @@ func RoomFormOf(r store.Room) RoomForm {
 			case e.PerStation:
 				continue
 			case e.Temperature:
-				o, kind := r.Ovens[u.Name], "still"
+				o, kind := r.Ovens[u.ID], "still"
 				if o.Fan {
 					kind = "fan"
 				}
@@ -115,6 +116,7 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 	r.Name = f.Name("name", "Give the room a name.", in.Name)
 	r.Benches, r.PerBench = f.Between("benches", "Benches", in.Benches, 1, 64), f.Between("per_bench", "Groups at a bench", in.PerBench, 1, 8)
 	r.Learners, r.Adults = f.Between("learners", "Learners at most", in.Learners, 1, 200), f.Between("adults", "Adults", in.Adults, 0, 20)
+	ids := unitIDs{was: r.Equipment}
 	r.Equipment, r.Ovens = nil, map[string]measure.Oven{}
 	oven := fit.Equipment{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5)}
 	seen := map[string]bool{}
@@ -124,7 +126,9 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 		}
 		seen[strings.ToLower(name)] = true
 	}
-	for _, row := range f.Rows("ovens", "Ovens", in.Ovens, 4) {
+	rows := f.Rows("ovens", "Ovens", in.Ovens, 4)
+	id := ids.of("oven", names(rows, 0))
+	for i, row := range rows {
 		once("ovens", row[0])
 		hot, err := strconv.Atoi(row[3])
 		if err != nil || hot < -60 || hot > 60 {
@@ -133,8 +137,8 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 		if row[2] != "fan" && row[2] != "still" {
 			f.Add("ovens", "%s: “%s” is neither fan nor still.", row[0], words.Short(row[2]))
 		}
-		oven.Units = append(oven.Units, fit.Unit{Name: row[0], Places: f.Between("ovens", row[0]+", shelves", row[1], 1, 10)})
-		r.Ovens[row[0]] = measure.Oven{Fan: row[2] == "fan", RunsHot: exact.Int(int64(hot))}
+		oven.Units = append(oven.Units, fit.Unit{ID: id[i], Name: row[0], Places: f.Between("ovens", row[0]+", shelves", row[1], 1, 10)})
+		r.Ovens[id[i]] = measure.Oven{Fan: row[2] == "fan", RunsHot: exact.Int(int64(hot))}
 	}
 	if oven.Units != nil {
 		r.Equipment = append(r.Equipment, oven)
@@ -142,11 +146,20 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 	if n := f.Between("rings", "Rings at each bench", in.Rings, 0, 8); n > 0 {
 		ring := fit.Equipment{ID: "ring", PerStation: true}
 		for i := range n {
-			ring.Units = append(ring.Units, fit.Unit{Name: fmt.Sprintf("Ring %d", i+1), Places: 1})
+			ring.Units = append(ring.Units, fit.Unit{ID: fmt.Sprintf("ring-%d", i+1), Name: fmt.Sprintf("Ring %d", i+1), Places: 1})
 		}
 		r.Equipment = append(r.Equipment, ring)
 	}
-	for _, row := range f.Rows("shared", "Shared things", in.Shared, 3) {
+	shared := f.Rows("shared", "Shared things", in.Shared, 3)
+	byKind := map[string][]string{}
+	for _, row := range shared {
+		byKind[strings.ToLower(row[0])] = append(byKind[strings.ToLower(row[0])], row[1])
+	}
+	unit := map[string][]string{}
+	for kind, list := range byKind {
+		unit[kind] = ids.of(kind, list)
+	}
+	for _, row := range shared {
 		once("shared", row[1])
 		id := strings.ToLower(row[0])
 		if id == "oven" || slices.ContainsFunc(r.Equipment, func(e fit.Equipment) bool { return e.ID == id && e.PerStation }) {
@@ -158,7 +171,7 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 			at = len(r.Equipment)
 			r.Equipment = append(r.Equipment, fit.Equipment{ID: id})
 		}
-		r.Equipment[at].Units = append(r.Equipment[at].Units, fit.Unit{Name: row[1], Places: f.Between("shared", row[1], row[2], 1, 10)})
+		r.Equipment[at].Units = append(r.Equipment[at].Units, fit.Unit{ID: unit[id][len(r.Equipment[at].Units)], Name: row[1], Places: f.Between("shared", row[1], row[2], 1, 10)})
 	}
 	r.Instruments = measure.Instruments{}
 	for _, row := range f.Rows("scales", "Scales", in.Scales, 2) {
@@ -183,6 +196,41 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 	return r
 }
 
+// unitIDs finds the ids of units that a form names: what was there before keeps
+// its own, under whatever name.
+type unitIDs struct{ was []fit.Equipment }
+
+// of returns the ids of the units of an equipment with the names given.
+func (u unitIDs) of(equipment string, names []string) []string {
+	var before []fit.Unit
+	for _, e := range u.was {
+		if e.ID == equipment && !e.PerStation {
+			before = e.Units
+		}
+	}
+	var was []string
+	for _, b := range before {
+		was = append(was, b.Name)
+	}
+	out := make([]string, len(names))
+	for i, at := range room.Kept(was, names) {
+		if at >= 0 {
+			out[i] = before[at].ID
+		} else {
+			out[i] = uuid.NewString() // never that of something that is gone
+		}
+	}
+	return out
+}
+
+func names(rows [][]string, column int) []string {
+	var out []string
+	for _, row := range rows {
+		out = append(out, row[column])
+	}
+	return out
+}
+
 // AddRoom adds a room and lays its floor out as is usual.
 func AddRoom(ctx context.Context, in RoomForm) (int64, error) {
 	a := school.In(ctx)
@@ -191,7 +239,7 @@ func AddRoom(ctx context.Context, in RoomForm) (int64, error) {
 	if f.Problems != nil {
 		return 0, f.Problems
 	}
-	r.Things.Floor = room.Usual(r.Benches, OvenNames(r.Room))
+	r.Things.Floor = room.Usual(r.Benches, r.OvensOf())
 	id, err := a.CreateRoom(ctx, r)
 	return id, sameRoom(err)
 }
@@ -208,7 +256,7 @@ func ChangeRoom(ctx context.Context, id int64, version string, in RoomForm) erro
 	if f.Problems != nil {
 		return f.Problems
 	}
-	r.Things.Floor = r.Things.Floor.Fitted(r.Benches, OvenNames(r.Room))
+	r.Things.Floor = r.Things.Floor.Fitted(r.Benches, r.OvensOf())
 	return sameRoom(a.ChangeRoom(ctx, r))
 }
 
@@ -228,26 +276,13 @@ func sameRoom(err error) error {
 	return err
 }
 
-// OvenNames lists the ovens of a room.
-func OvenNames(r lesson.Room) []string {
-	var out []string
-	for _, e := range r.Equipment {
-		if e.Temperature {
-			for _, u := range e.Units {
-				out = append(out, u.Name)
-			}
-		}
-	}
-	return out
-}
-
 // Floor returns the floor of a room, laid out as is usual where nobody has
 // drawn it.
 func Floor(r store.Room) room.Floor {
 	if r.Things.Floor.W > 0 {
 		return r.Things.Floor
 	}
-	return room.Usual(r.Benches, OvenNames(r.Room))
+	return room.Usual(r.Benches, r.OvensOf())
 }
 
 // MoveFloor writes where things stand.
@@ -264,7 +299,8 @@ func MoveFloor(ctx context.Context, id int64, version string, floor room.Floor) 
 	return a.ChangeRoom(ctx, r)
 }
 
-// An OutageForm says what does not work, in the words that were typed.
+// An OutageForm says what does not work: the unit by its id, the rest in the
+// words that were typed.
 type OutageForm struct{ Unit, Why, Until string }
 
 // AddOutage says that something of a room does not work from today on, and
@@ -278,7 +314,7 @@ func AddOutage(ctx context.Context, id int64, in OutageForm) (int64, error) {
 	var f typed.Form
 	o := store.Outage{Room: id, Unit: in.Unit, Why: strings.TrimSpace(in.Why), Who: school.Acting(ctx).Name, First: a.Today()}
 	for _, e := range r.Equipment {
-		if !e.PerStation && slices.ContainsFunc(e.Units, func(u fit.Unit) bool { return u.Name == in.Unit }) {
+		if !e.PerStation && slices.ContainsFunc(e.Units, func(u fit.Unit) bool { return u.ID == in.Unit }) {
 			o.Equipment = e.ID
 		}
 	}
@@ -298,7 +334,7 @@ func AddOutage(ctx context.Context, id int64, in OutageForm) (int64, error) {
 		return 0, err
 	}
 	if slices.ContainsFunc(already, func(x store.Outage) bool { return x.Unit == o.Unit }) {
-		f.Add("unit", "%s is marked already.", o.Unit)
+		f.Add("unit", "%s is marked already.", r.UnitName(o.Unit))
 	}
 	if f.Problems != nil {
 		return 0, f.Problems

@@ -91,13 +91,15 @@ func TestWrongRooms(t *testing.T) {
 	require.NoError(t, err)
 	r, err := h.School.Room(ctx, made)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"Left", "Right"}, rooms.OvenNames(r.Room))
-	assert.Equal(t, "-10", r.Ovens["Right"].RunsHot.String())
-	assert.True(t, r.Ovens["Left"].Fan)
+	ovens := r.OvensOf()
+	require.Len(t, ovens, 2)
+	assert.Equal(t, []string{"Left", "Right"}, []string{ovens[0].Name, ovens[1].Name})
+	assert.Equal(t, "-10", r.Ovens[ovens[1].ID].RunsHot.String())
+	assert.True(t, r.Ovens[ovens[0].ID].Fan)
 	assert.Nil(t, r.Things.Floor.Check(), "the floor is laid out as is usual")
 	assert.Equal(t, r.Things.Floor, rooms.Floor(r))
 	r.Things.Floor = room.Floor{}
-	assert.Equal(t, room.Usual(r.Benches, []string{"Left", "Right"}), rooms.Floor(r))
+	assert.Equal(t, room.Usual(r.Benches, ovens), rooms.Floor(r))
 }
 
 // When a room gets another oven its floor gets it too, and nothing else moves.
@@ -138,17 +140,17 @@ func TestOutOfOrder(t *testing.T) {
 		says []string
 	}{
 		{rooms.OutageForm{}, []string{"unit: Choose what does not work."}},
-		{rooms.OutageForm{Unit: "Ring 1"}, []string{"unit: Choose what does not work."}},
-		{rooms.OutageForm{Unit: "Oven 2", Why: strings.Repeat("x", 81)}, []string{"why: The reason is longer than 80 letters."}},
-		{rooms.OutageForm{Unit: "Oven 2", Until: "yesterday"}, []string{"until: “yesterday” is not a date from today on, such as 2026-11-26."}},
-		{rooms.OutageForm{Unit: "Oven 2", Until: "2026-11-25"}, []string{"until: “2026-11-25” is not a date from today on, such as 2026-11-26."}},
+		{rooms.OutageForm{Unit: "ring-1"}, []string{"unit: Choose what does not work."}},
+		{rooms.OutageForm{Unit: "oven-2", Why: strings.Repeat("x", 81)}, []string{"why: The reason is longer than 80 letters."}},
+		{rooms.OutageForm{Unit: "oven-2", Until: "yesterday"}, []string{"until: “yesterday” is not a date from today on, such as 2026-11-26."}},
+		{rooms.OutageForm{Unit: "oven-2", Until: "2026-11-25"}, []string{"until: “2026-11-25” is not a date from today on, such as 2026-11-26."}},
 	} {
 		_, err := rooms.AddOutage(ctx, r.ID, c.in)
 		demotest.Says(t, err, c.says...)
 	}
-	made, err := rooms.AddOutage(ctx, r.ID, rooms.OutageForm{Unit: "Oven 2", Why: " door hinge ", Until: "2026-11-26"})
+	made, err := rooms.AddOutage(ctx, r.ID, rooms.OutageForm{Unit: "oven-2", Why: " door hinge ", Until: "2026-11-26"})
 	require.NoError(t, err)
-	_, err = rooms.AddOutage(ctx, r.ID, rooms.OutageForm{Unit: "Oven 2"})
+	_, err = rooms.AddOutage(ctx, r.ID, rooms.OutageForm{Unit: "oven-2"})
 	demotest.Says(t, err, "unit: Oven 2 is marked already.")
 	all, err := h.School.Outages(ctx, h.Today(), r.ID)
 	require.NoError(t, err)
@@ -213,4 +215,38 @@ func TestCountingSharpThings(t *testing.T) {
 	assert.True(t, counts[0].At.Equal(time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)))
 	assert.Equal(t, r.Sharps, counts[0].Expected, "beside what should be there")
 	assert.Positive(t, r.Sharps)
+}
+
+// An oven that is out of order stays out of order when it is renamed, and its
+// place on the floor stays its own.
+func TestRenamedAndStillOutOfOrder(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.As("Maren Holt")
+	r := roomOf(t, h, "Food Room")
+	_, err := rooms.AddOutage(ctx, r.ID, rooms.OutageForm{Unit: "oven-2", Why: "door"})
+	require.NoError(t, err)
+	in := rooms.RoomFormOf(r)
+	in.Ovens = strings.Replace(in.Ovens, "Oven 2;", "Window oven;", 1)
+	require.NoError(t, rooms.ChangeRoom(ctx, r.ID, strconv.Itoa(r.Version), in))
+	after := roomOf(t, h, "Food Room")
+	assert.Equal(t, "Window oven", after.UnitName("oven-2"))
+	before, _ := r.Things.Floor.Find("oven-2")
+	now, ok := after.Things.Floor.Find("oven-2")
+	require.True(t, ok)
+	assert.Equal(t, "Window oven", now.Name)
+	assert.Equal(t, before.X, now.X)
+	v, err := lessons.One(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Window oven: door"}, v.Room.Outages)
+	for _, e := range v.Fit.Equipment {
+		for _, u := range e.Units {
+			assert.NotEqual(t, "Window oven", u.Name)
+		}
+	}
+	in = rooms.RoomFormOf(after)
+	in.Ovens += "Oven 2; 2; fan; 0\n"
+	require.NoError(t, rooms.ChangeRoom(ctx, r.ID, strconv.Itoa(after.Version), in))
+	v, err = lessons.One(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Window oven: door"}, v.Room.Outages, "a new oven with the old name works")
 }

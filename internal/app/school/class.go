@@ -18,16 +18,6 @@ type Class struct {
 	Mine  bool    // whoever acts is one of them
 }
 
-// Name returns the name of a learner of the class; empty where there is none.
-func (c Class) Name(id int64) string {
-	for _, l := range c.Roster {
-		if l.ID == id {
-			return l.Name()
-		}
-	}
-	return ""
-}
-
 // ClassOf returns a class without what its learners need.
 func ClassOf(ctx context.Context, in *store.School, id int64) (Class, error) {
 	c, err := in.Class(ctx, id)

@@ -39,7 +39,7 @@ func (l Larder) Tolerances() pantry.Tolerances {
 
 // Tables are what lessons of the school are planned with.
 func (l Larder) Tables() lesson.Tables {
-	return lesson.Tables{Pantry: l.Pantry, Tolerances: l.Tolerances(), Safety: l.Settings.Book()}
+	return lesson.Tables{Pantry: l.Pantry, Tolerances: l.Tolerances(), Units: l.System(), Volume: l.Settings.First == "volume", Safety: l.Settings.Book()}
 }
 
 // Declared returns the list of allergens that the school declares by.
@@ -52,7 +52,7 @@ func (l Larder) Declared() pantry.DeclaredList {
 
 // Kitchen returns the larder with a room's instruments.
 func (l Larder) Kitchen(in measure.Instruments) scale.Kitchen {
-	return scale.Kitchen{Pantry: l.Pantry, Instruments: in, Tolerances: l.Tolerances()}
+	return scale.Kitchen{Pantry: l.Pantry, Instruments: in, Tolerances: l.Tolerances(), Volume: l.Settings.First == "volume"}
 }
 
 // Larder loads the school's pantry and settings. The pantry is built anew

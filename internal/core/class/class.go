@@ -54,6 +54,7 @@ type Learner struct {
 	Can           []string // skills that others can lean on
 	Notes         string
 	Needs         []Need // empty where whoever asks may not see them
+	Likeness      int    // the same for those who eat the same, over 0; 0 is everything, or not known. See Alike
 }
 
 // Name returns the whole name.

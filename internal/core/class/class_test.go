@@ -15,7 +15,7 @@ import (
 
 func ExampleDeal() {
 	learners := []class.Learner{{ID: 1, Given: "Ana"}, {ID: 2, Given: "Ben"}, {ID: 3, Given: "Cleo"}, {ID: 4, Given: "Dov"}}
-	d := class.Deal(learners, []int{2, 2}, []class.Rule{{Kind: class.AwayFrom, Learners: []int64{1, 2}}})
+	d := class.Deal(class.Alike(learners), []int{2, 2}, []class.Rule{{Kind: class.AwayFrom, Learners: []int64{1, 2}}})
 	for _, g := range d.Groups {
 		fmt.Println(g[0].Given, g[1].Given)
 	}
@@ -89,7 +89,7 @@ func TestDealKeepsRulesThatCanBeKept(t *testing.T) {
 		{Kind: class.OneCan, Skill: "claw"}, {Kind: class.Near, Learners: []int64{10, 7}}, {Kind: class.SameDiet},
 		{Kind: class.Together, Learners: []int64{99, 5}}, // 99 has left
 	}
-	d := class.Deal(learners, []int{3, 3, 3, 3}, rules)
+	d := class.Deal(class.Alike(learners), []int{3, 3, 3, 3}, rules)
 	assert.Empty(t, d.Broken)
 	at := map[int64]int{}
 	for g, members := range d.Groups {
@@ -143,7 +143,7 @@ func TestDealIsAlwaysADeal(t *testing.T) {
 				Learners: rapid.SliceOfNDistinct(rapid.Int64Range(1, 34), 0, 4, rapid.ID).Draw(t, "who"), Skill: "claw",
 			})
 		}
-		d := class.Deal(learners, sizes, rules)
+		d := class.Deal(class.Alike(learners), sizes, rules)
 		seen := map[int64]int{}
 		for g, members := range d.Groups {
 			require.Len(t, members, sizes[g])
@@ -166,7 +166,7 @@ func TestDealIsAlwaysADeal(t *testing.T) {
 			}
 			require.Equal(t, len(there) > 1, d.Broken[i] > 0)
 		}
-		require.Equal(t, d, class.Deal(learners, sizes, rules), "dealt the same way every time")
+		require.Equal(t, d, class.Deal(class.Alike(learners), sizes, rules), "dealt the same way every time")
 	})
 }
 
@@ -190,6 +190,6 @@ func BenchmarkDeal(b *testing.B) {
 		sizes[i] = 2
 	}
 	for b.Loop() {
-		class.Deal(learners, sizes, rules)
+		class.Deal(class.Alike(learners), sizes, rules)
 	}
 }

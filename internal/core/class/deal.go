@@ -152,17 +152,17 @@ func (d *dealing) prepare() {
 		}
 		d.can[r] = make([]bool, len(d.learners))
 		d.diets[r] = make([]int, len(d.learners))
-		kinds := map[string]int{}
+		kinds := map[int]int{}
 		for i, l := range d.learners {
 			if d.can[r][i] = slices.Contains(l.Can, rule.Skill); d.can[r][i] && rule.Kind == OneCan {
 				touch(i, r)
 			}
 			d.diets[r][i] = -1
-			if food := foodNeeds(l); rule.Kind == SameDiet && food != "" {
-				if _, ok := kinds[food]; !ok {
-					kinds[food] = len(kinds)
+			if rule.Kind == SameDiet && l.Likeness > 0 {
+				if _, ok := kinds[l.Likeness]; !ok {
+					kinds[l.Likeness] = len(kinds)
 				}
-				d.diets[r][i] = kinds[food]
+				d.diets[r][i] = kinds[l.Likeness]
 				touch(i, r)
 			}
 		}
@@ -170,17 +170,27 @@ func (d *dealing) prepare() {
 	}
 }
 
-// foodNeeds names all that somebody does not eat, so that those who eat the
-// same can be told.
-func foodNeeds(l Learner) string {
-	var out []string
-	for _, n := range l.Needs {
-		if n.Kind != Access {
-			out = append(out, strings.ToLower(n.What))
+// Alike returns the learners with keys of likeness in place of their needs and
+// notes: enough to deal groups by, and nothing to be read.
+func Alike(learners []Learner) []Learner {
+	out := slices.Clone(learners)
+	keys := map[string]int{"": 0}
+	for i := range out {
+		l := &out[i]
+		var food []string
+		for _, n := range l.Needs {
+			if n.Kind != Access {
+				food = append(food, strings.ToLower(n.What))
+			}
 		}
+		slices.Sort(food)
+		key := strings.Join(food, "+")
+		if _, ok := keys[key]; !ok {
+			keys[key] = len(keys)
+		}
+		l.Likeness, l.Needs, l.Notes = keys[key], nil, ""
 	}
-	slices.Sort(out)
-	return strings.Join(out, "+")
+	return out
 }
 
 func (d *dealing) total() int {

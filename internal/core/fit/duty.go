@@ -43,6 +43,7 @@ func Duties(l Lesson, p *Plan) []Duty {
 // A Door is one unit that has a temperature, with all that goes in and out.
 type Door struct {
 	Equipment, Unit string
+	ID              string  // of the unit, where the lesson has one
 	On, Ready       float64 // switched on, and hot
 	Moves           []Move
 }
@@ -61,15 +62,16 @@ type Move struct {
 // of the room.
 func Doors(l Lesson, p *Plan) []Door {
 	var out []Door
+	trays := Trays(l, p)
 	for _, e := range l.Equipment {
 		if !e.Temperature || e.PerStation {
 			continue
 		}
 		for _, u := range e.Units {
-			d := Door{Equipment: e.ID, Unit: u.Name, On: e.OnAt.Float(), Ready: e.OnAt.Add(e.Preheat).Float()}
-			for _, g := range p.Groups {
-				for _, s := range g.Steps {
-					d.moves(l, g.ID, s)
+			d := Door{Equipment: e.ID, ID: u.ID, Unit: u.Name, On: e.OnAt.Float(), Ready: e.OnAt.Add(e.Preheat).Float()}
+			for _, t := range trays {
+				if t.Equipment == e.ID && t.Unit == u.Name {
+					d.moves(l, t)
 				}
 			}
 			if len(d.Moves) == 0 {
@@ -94,20 +96,11 @@ func goesIn(m Move) int {
 	return 0
 }
 
-func (d *Door) moves(l Lesson, group string, s StepPlan) {
-	step, _ := l.Step(s.Dish, s.Step)
-	for i, u := range step.Uses {
-		if u.Equipment != d.Equipment || i >= len(s.Units) || s.Units[i].Unit != d.Unit {
-			continue
-		}
-		enter, leave := staying(u, s)
-		m := Move{Group: group, Dish: s.Dish, Step: s.Step, Shut: step.KeepShut}
-		if u.Temperature != nil {
-			m.Celsius = u.Temperature.Decimal(0)
-		}
-		m.At, m.In, m.Latest = enter, true, enter+s.LatestStart-s.Start
-		d.Moves = append(d.Moves, m)
-		m.At, m.In, m.Latest = leave, false, 0
-		d.Moves = append(d.Moves, m)
-	}
+func (d *Door) moves(l Lesson, t Tray) {
+	step, _ := l.Step(t.Dish, t.Step)
+	m := Move{Group: t.Group, Dish: t.Dish, Step: t.Step, Shut: step.KeepShut, Celsius: t.Celsius.Decimal(0)}
+	m.At, m.In, m.Latest = t.In, true, t.LatestIn
+	d.Moves = append(d.Moves, m)
+	m.At, m.In, m.Latest = t.Out, false, 0
+	d.Moves = append(d.Moves, m)
 }

@@ -62,3 +62,14 @@ func or(name, id string) string {
 	}
 	return name
 }
+
+// Of returns the id of the dish of which another is a variant; its own where it
+// is none.
+func (l Lesson) Of(dish string) string {
+	for _, d := range l.Dishes {
+		if d.ID == dish && d.Of != "" {
+			return d.Of
+		}
+	}
+	return dish
+}

@@ -65,8 +65,9 @@ type Equipment struct {
 
 // A Unit is one oven, ring or blender.
 type Unit struct {
-	Name   string
-	Places int // how many things it holds at once: shelves of an oven
+	ID     string // stays through renaming; carried along, not used
+	Name   string // by which plans know it; no two of an equipment share one
+	Places int    // how many things it holds at once: shelves of an oven
 }
 
 // Away says that some adults are out of the room for a while.
@@ -96,6 +97,7 @@ type Pin struct {
 // timing does not need them.
 type Dish struct {
 	ID, Title   string
+	Of          string // id of the dish of which this is made otherwise, or as it is; carried along, not used
 	Ingredients []Ingredient
 	Steps       []Step
 }

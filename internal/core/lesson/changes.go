@@ -26,8 +26,9 @@ func (l Lesson) Decisions() []Decision {
 	f := l.unchanged()
 	out := make([]Decision, len(l.Changes))
 	for i, c := range l.Changes {
-		out[i] = Decision{Change: c, Says: c.Says(f)}
-		changed, err := rescue.Apply(f, c)
+		named := l.Room.named(c)
+		out[i] = Decision{Change: c, Says: named.Says(f)}
+		changed, err := rescue.Apply(f, named)
 		if err == nil {
 			err = changed.Check()
 		}
@@ -53,25 +54,32 @@ func plainly(err error) string {
 	return strings.Join(says, "; ")
 }
 
-// With returns the lesson with a change. How many work together and how many
-// pieces each makes are the lesson's own; everything else is kept as a change
-// to its plan, in place of an earlier one about the same thing. The error
-// says why the lesson does not allow it.
+// With returns the lesson with a change, which may name units by name or id.
+// How many work together and how many pieces each makes are the lesson's own;
+// everything else is kept as a change to its plan, in place of an earlier one
+// about the same thing. The error says why the lesson does not allow it.
 func (l Lesson) With(changes ...rescue.Change) (Lesson, error) {
 	for _, c := range changes {
 		switch c.Kind {
 		case rescue.Hands:
 			l.GroupSize = c.Number
 		case rescue.Fewer:
-			l.Each = c.Number
+			at := max(0, l.CourseOf(c.Dish))
+			l.Menu = slices.Clone(l.Menu)
+			l.Menu[at].Each = c.Number
 		default:
 			before := l.Fit()
-			changed, err := rescue.Apply(before, c)
+			c.Dish = before.Of(c.Dish) // all that make it, however many pieces
+			changed, err := rescue.Apply(before, l.Room.named(c))
 			if err != nil {
 				return l, err
 			}
 			if err := changed.Check(); err != nil {
 				return l, fmt.Errorf("%s", plainly(err))
+			}
+			c = l.Room.identified(c)
+			if at := l.CourseOf(c.Dish); c.Kind == rescue.TwoLessons && c.Number == 2 && at >= 0 {
+				l.Menu = []Course{l.Menu[at]} // the others are finished in the first
 			}
 			kept := slices.DeleteFunc(slices.Clone(l.Changes), func(o rescue.Change) bool { return replaces(c, o) })
 			l.Changes = append(kept, c)
@@ -104,7 +112,7 @@ func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
 		switch w.Changes[0].Kind {
 		case rescue.Hands: // the lesson has its own, with the pieces for each learner
 		case rescue.FewerLoads:
-			if l.Each == 1 {
+			if at := l.CourseOf(f.Of(w.Changes[0].Dish)); at >= 0 && l.Menu[at].Each == 1 {
 				out = append(out, w)
 			}
 		default:
@@ -113,19 +121,21 @@ func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
 	}
 	more := l
 	more.GroupSize++
-	if more.GroupSize <= mostHands && more.Check() == nil && len(more.sizes()) < len(l.sizes()) {
+	if more.GroupSize <= mostHands && more.Check() == nil && len(more.groups()) < len(l.groups()) {
 		out = append(out, rescue.Way{
 			Changes: []rescue.Change{{Kind: rescue.Hands, Number: more.GroupSize}},
 			Title:   fmt.Sprintf("Work in %s, with a part for each", groupWord(more.GroupSize, 2)),
-			Costs:   []string{"nobody does every step", fmt.Sprintf("%d groups in place of %d", len(more.sizes()), len(l.sizes()))},
+			Costs:   []string{"nobody does every step", fmt.Sprintf("%d groups in place of %d", len(more.groups()), len(l.groups()))},
 		})
 	}
-	if l.Each > 1 {
-		out = append(out, rescue.Way{
-			Changes: []rescue.Change{{Kind: rescue.Fewer, Number: l.Each - 1}},
-			Title:   fmt.Sprintf("Make %s each in place of %d", l.Recipe.Count(l.Each-1), l.Each),
-			Costs:   []string{"less for each to take home"},
-		})
+	for _, c := range l.Menu {
+		if c.Each > 1 {
+			out = append(out, rescue.Way{
+				Changes: []rescue.Change{{Kind: rescue.Fewer, Dish: c.Recipe.ID, Number: c.Each - 1}},
+				Title:   fmt.Sprintf("Make %s each in place of %d", c.Recipe.Count(c.Each-1), c.Each),
+				Costs:   []string{"less for each to take home"},
+			})
+		}
 	}
 	return out
 }
@@ -151,9 +161,14 @@ func (l Lesson) Half() (half int, hold *fit.Hold) {
 		if c.Kind != rescue.TwoLessons {
 			continue
 		}
-		for _, s := range l.Recipe.Steps {
-			if s.ID == c.Step && s.Hold != nil {
-				return c.Number, s.Hold
+		for _, course := range l.Menu {
+			if c.Dish != "" && c.Dish != course.Recipe.ID {
+				continue
+			}
+			for _, s := range course.Recipe.Steps {
+				if s.ID == c.Step && s.Hold != nil {
+					return c.Number, s.Hold
+				}
 			}
 		}
 	}

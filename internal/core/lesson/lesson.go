@@ -4,9 +4,9 @@
 package lesson
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
+	"strconv"
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/clock"
@@ -15,8 +15,8 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/room"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/core/words"
@@ -31,10 +31,11 @@ type Room struct {
 	Adults      int // who are there to do and watch steps
 	Equipment   []fit.Equipment
 	Instruments measure.Instruments
-	Ovens       map[string]measure.Oven // by the name of the unit
+	Ovens       map[string]measure.Oven // by the id of the unit
 	RawBoards   int                     // boards that are only for raw meat and fish
 	Sharps      int                     // sharp things that are counted out and in
-	Outages     []string                // what does not work on the day, in words
+	Out         []fit.Unit              // what does not work on the day; it is not in Equipment
+	Outages     []string                // the same in words: "Oven 4: door does not close"
 }
 
 // A Class is a teaching group.
@@ -47,19 +48,20 @@ type Class struct {
 	Rules    []class.Rule    // by which groups are dealt
 }
 
-// A Lesson is one practical lesson as the teacher has set it up.
+// A Lesson is one practical lesson as the teacher has set it up. Where its
+// changes name units of the room, they name ids.
 type Lesson struct {
 	Date       string // yyyy-mm-dd
 	Start, End clock.Time
 	Phases     []fit.Phase
-	Recipe     recipe.Recipe
+	Menu       []Course
 	Pantry     *pantry.Pantry
 	Tolerances pantry.Tolerances // of the school
 	Class      Class
 	Room       Room
+	Units      measure.System  // what the school means by a cup or a spoon; the zero value is metric
+	Volume     bool            // spoons and cups come before weights
 	GroupSize  int             // 1 is everyone alone
-	Each       int             // pieces for each learner
-	Demo       int             // pieces that the teacher makes in the demonstration
 	Spare      int             // sets of a bench kept for mishaps
 	Changes    []rescue.Change // what the teacher has decided in the plan
 	Absent     []int64         // learners of the class's roster
@@ -67,13 +69,23 @@ type Lesson struct {
 	Swaps      []Swap
 	OtherWays  []WayTaken
 	Safety     safety.Book // the school's tables
+
+	dealt *class.Dealt // of the whole roster; see Seated
 }
 
 // Tables are what every lesson of a school is planned with.
 type Tables struct {
 	Pantry     *pantry.Pantry
 	Tolerances pantry.Tolerances
+	Units      measure.System // the zero value is metric
+	Volume     bool           // spoons and cups come before weights
 	Safety     safety.Book
+}
+
+// With returns a lesson with the tables of its school.
+func (t Tables) With(l Lesson) Lesson {
+	l.Pantry, l.Tolerances, l.Units, l.Volume, l.Safety = t.Pantry, t.Tolerances, t.Units, t.Volume, t.Safety
+	return l
 }
 
 // UsualPhases are the whole-class blocks that a new lesson begins with. The
@@ -89,18 +101,29 @@ func UsualPhases() []fit.Phase {
 
 // Kitchen returns what the lesson's amounts are measured with.
 func (l Lesson) Kitchen() scale.Kitchen {
-	return scale.Kitchen{Pantry: l.Pantry, Instruments: l.Room.Instruments, Tolerances: l.Tolerances}
+	return scale.Kitchen{Pantry: l.Pantry, Instruments: l.Room.Instruments, Tolerances: l.Tolerances, Volume: l.Volume}
 }
 
-// A Bench is one group at its place.
+// A Bench is one group at its place. The id stays while people are away.
 type Bench struct {
-	ID, Name string
-	Number   int // of the bench in the room
-	Cooks    int
-	Pieces   int
-	Kind     int    // of Kinds: what it makes, and how
-	Swaps    []Swap // of its learners
-	Ways     []WayTaken
+	ID      string // "g3"
+	Name    string // "Bench 3", "Bench 3a" where two groups share it
+	Label   string // of the name, what tells it from other benches: "3a"
+	Number  int    // of the bench in the room
+	Cooks   int
+	Members []class.Learner // who is there; nil where nobody is named
+	Makes   []Made          // in the order of the menu
+	Swaps   []Swap          // of its learners
+	Ways    []WayTaken
+}
+
+// made returns what the bench makes of a course.
+func (b Bench) made(course int) (Made, bool) {
+	i := slices.IndexFunc(b.Makes, func(m Made) bool { return m.Course == course })
+	if i < 0 {
+		return Made{}, false
+	}
+	return b.Makes[i], true
 }
 
 // maxes of what a form can ask for; far above any real lesson.
@@ -125,9 +148,18 @@ func (l Lesson) Check() error {
 		return true
 	}
 	sized := within("group_size", "Learners in a group", l.GroupSize, 1, maxGroup)
-	within("each", fmt.Sprintf("%s for each learner", words.Capital(l.Recipe.Pieces)), l.Each, 1, maxEach)
-	within("demo", "Demonstration", l.Demo, 0, maxEach)
 	within("spare", "Spare sets", l.Spare, 0, maxSpare)
+	if len(l.Menu) == 0 {
+		add("menu", "Choose a dish.")
+	}
+	for i, c := range l.Menu {
+		at := fmt.Sprintf("menu[%d].", i)
+		within(at+"each", fmt.Sprintf("%s for each learner", words.Capital(c.Recipe.Pieces)), c.Each, 1, maxEach)
+		within(at+"demo", "Demonstration", c.Demo, 0, maxEach)
+		if l.CourseOf(c.Recipe.ID) < i {
+			add(at+"dish", "%s is on the menu twice.", c.Recipe.Title)
+		}
+	}
 	switch n := l.Learners(); {
 	case n < 1 && len(l.Class.Roster) > 0:
 		add("class", "Everybody of %s is away. Say who is there.", l.Class.Name)
@@ -137,10 +169,13 @@ func (l Lesson) Check() error {
 		add("class", "%d learners don't fit: the %s has %d benches and is safe for %d. Split the class or take another room.",
 			n, l.Room.Name, l.Room.Benches, l.Room.Learners)
 	case sized:
-		if groups, places := len(l.sizes()), l.Room.Benches*l.Room.PerBench; groups > places {
+		if groups, places := l.seats(), l.Room.Benches*l.Room.PerBench; groups > places {
 			add("group_size", "%d groups need %d places to work, and the %s has %d (%d benches of %d). Make the groups larger.",
 				groups, groups, l.Room.Name, places, l.Room.Benches, l.Room.PerBench)
 		}
+	}
+	if len(problems) == 0 {
+		problems = l.unmade()
 	}
 	if len(problems) == 0 {
 		if err, ok := l.unchanged().Check().(problem.List); ok {
@@ -153,28 +188,52 @@ func (l Lesson) Check() error {
 	return problems
 }
 
+// unmade says which courses nobody makes, and which benches make nothing.
+func (l Lesson) unmade() (problems problem.List) {
+	made := make([]bool, len(l.Menu))
+	var idle []string
+	for _, b := range l.Benches() {
+		if len(b.Makes) == 0 {
+			idle = append(idle, b.Name)
+		}
+		for _, m := range b.Makes {
+			made[m.Course] = true
+		}
+	}
+	for i, c := range l.Menu {
+		if !made[i] {
+			problems = append(problems, problem.Problem{Path: fmt.Sprintf("menu[%d].who", i), Says: fmt.Sprintf("Nobody who is there makes %s. Say who does, or take it off the menu.", c.Recipe.Title)})
+		}
+	}
+	if half, _ := l.Half(); idle != nil && half != 2 { // in a second half some may have finished
+		verb := "make"
+		if len(idle) == 1 {
+			verb = "makes"
+		}
+		problems = append(problems, problem.Problem{Path: "menu", Says: fmt.Sprintf("%s %s nothing. Give each bench a dish.", words.Names(idle), verb)})
+	}
+	return problems
+}
+
 // Benches returns the groups at their benches. Where there are more groups
 // than benches, two share a bench.
 func (l Lesson) Benches() []Bench {
-	sizes := l.sizes()
 	perBench := l.perBench()
-	swaps, ways := l.taken()
-	out := make([]Bench, len(sizes))
-	kinds := map[string]int{}
-	for i, n := range sizes {
-		b := Bench{ID: fmt.Sprintf("g%d", i+1), Number: i/perBench + 1, Cooks: n, Pieces: n * l.Each}
-		b.Name = fmt.Sprintf("Bench %d", b.Number)
+	groups := l.groups()
+	out := make([]Bench, len(groups))
+	for i, g := range groups {
+		b := Bench{ID: g.id(), Number: g.place/perBench + 1, Cooks: g.cooks, Members: g.members}
+		b.Label = strconv.Itoa(b.Number)
 		if perBench > 1 {
-			b.Name += string(rune('a' + i%perBench))
+			b.Label += string(rune('a' + g.place%perBench))
 		}
-		if swaps != nil {
-			b.Swaps, b.Ways = swaps[i], ways[i]
+		b.Name = "Bench " + b.Label
+		for n, c := range l.Menu {
+			if cooks := c.cooks(g); cooks > 0 {
+				b.Makes = append(b.Makes, Made{n, cooks, cooks * c.Each})
+			}
 		}
-		key := fmt.Sprint(b.Pieces, plainSwaps(b.Swaps), plainWays(b.Ways))
-		if _, ok := kinds[key]; !ok {
-			kinds[key] = len(kinds)
-		}
-		b.Kind = kinds[key]
+		b.Swaps, b.Ways = l.taken(g.members)
 		out[i] = b
 	}
 	return out
@@ -182,7 +241,7 @@ func (l Lesson) Benches() []Bench {
 
 // perBench returns how many groups share a bench.
 func (l Lesson) perBench() int {
-	return max(1, (len(l.sizes())+l.Room.Benches-1)/l.Room.Benches)
+	return max(1, (l.seats()+l.Room.Benches-1)/max(1, l.Room.Benches))
 }
 
 // Fit returns the lesson as the planner takes it, with the changes that can
@@ -190,18 +249,18 @@ func (l Lesson) perBench() int {
 func (l Lesson) Fit() fit.Lesson {
 	f := l.unchanged()
 	for _, c := range l.Changes {
-		if changed, err := rescue.Apply(f, c); err == nil && changed.Check() == nil {
+		if changed, err := rescue.Apply(f, l.Room.named(c)); err == nil && changed.Check() == nil {
 			f = changed
 		}
 	}
 	return f
 }
 
-// unchanged is the lesson as the recipe, the class and the room make it.
+// unchanged is the lesson as the recipes, the class and the room make it.
 // Groups that share a bench share its rings.
 func (l Lesson) unchanged() fit.Lesson {
 	f := fit.Lesson{
-		Title: l.Recipe.Title + " with " + l.Class.Name, Date: l.Date, Start: l.Start, End: l.End,
+		Title: l.Titles() + " with " + l.Class.Name, Date: l.Date, Start: l.Start, End: l.End,
 		Phases: l.Phases, Adults: l.Room.Adults,
 	}
 	share := l.perBench()
@@ -211,80 +270,108 @@ func (l Lesson) unchanged() fit.Lesson {
 		}
 		f.Equipment = append(f.Equipment, e)
 	}
-	dishes := map[int]string{}
+	dishes := map[string]string{} // what makes a difference to the plan, to the dish
 	for _, b := range l.Benches() {
-		id, ok := dishes[b.Kind]
-		if !ok {
-			dish := l.adapted(b, l.swapped(b.Swaps)).Dish(b.Pieces)
-			if len(dishes) > 0 { // these make more or fewer, or in another way
-				dish.ID = fmt.Sprintf("%s-%d", dish.ID, b.Pieces)
-				if slices.ContainsFunc(f.Dishes, func(d fit.Dish) bool { return d.ID == dish.ID }) {
-					dish.ID = fmt.Sprintf("%s-%s", dish.ID, b.ID)
-				}
-			}
-			id = dish.ID
-			dishes[b.Kind] = id
-			f.Dishes = append(f.Dishes, dish)
+		if b.Makes == nil {
+			continue
 		}
-		f.Groups = append(f.Groups, fit.Group{
-			ID: b.ID, Name: b.Name, Cooks: b.Cooks, Pace: l.Class.Pace, Dishes: []string{id},
-		})
+		g := fit.Group{ID: b.ID, Name: b.Name, Cooks: b.Cooks, Pace: l.Class.Pace}
+		for _, m := range b.Makes {
+			c := l.Menu[m.Course]
+			swaps := of(b.Swaps, c)
+			key := fmt.Sprint(m.Course, m.Pieces, l.level(b), plainSwaps(swaps), plainWays(b.Ways, c))
+			if _, ok := dishes[key]; !ok {
+				dish := l.adapted(b, c, l.swapped(c.Recipe, swaps)).Dish(m.Pieces)
+				dish.Of = dish.ID
+				taken := func(id string) bool {
+					return slices.ContainsFunc(f.Dishes, func(d fit.Dish) bool { return d.ID == id })
+				}
+				for _, id := range []string{dish.ID, fmt.Sprintf("%s-%d", dish.Of, m.Pieces), fmt.Sprintf("%s-%d-%s", dish.Of, m.Pieces, b.ID)} {
+					if dish.ID = id; !taken(id) {
+						break
+					}
+				}
+				dishes[key] = dish.ID
+				f.Dishes = append(f.Dishes, dish)
+			}
+			g.Dishes = append(g.Dishes, dishes[key])
+		}
+		f.Groups = append(f.Groups, g)
 	}
+	tellApart(f.Dishes)
 	return f
 }
 
-// A KindOfBench is what benches that make the same, in the same way, measure
-// out.
-type KindOfBench struct {
-	Pieces  int
-	Swaps   []Swap
-	Recipe  recipe.Recipe // with the swaps
-	Benches []Bench
+// tellApart adds the dish to titles of steps that several dishes of a menu
+// have.
+func tellApart(dishes []fit.Dish) {
+	of := map[string]map[string]bool{}
+	for _, d := range dishes {
+		for _, s := range d.Steps {
+			if of[s.Title] == nil {
+				of[s.Title] = map[string]bool{}
+			}
+			of[s.Title][d.Of] = true
+		}
+	}
+	for _, d := range dishes {
+		for i := range d.Steps {
+			if s := &d.Steps[i]; len(of[s.Title]) > 1 {
+				s.Title += " (" + d.Title + ")"
+			}
+		}
+	}
 }
 
-// Kinds returns the kinds of benches, the most frequent first; those that
-// swap something come after.
-func (l Lesson) Kinds() []KindOfBench {
-	var out []KindOfBench
-	for _, b := range l.Benches() {
-		k := slices.IndexFunc(out, func(k KindOfBench) bool {
-			return k.Pieces == b.Pieces && plainSwaps(k.Swaps) == plainSwaps(b.Swaps)
-		})
-		if k < 0 {
-			k = len(out)
-			out = append(out, KindOfBench{Pieces: b.Pieces, Swaps: b.Swaps, Recipe: l.swapped(b.Swaps)})
+// OvensOf lists the ovens of the room, those that are out of order too.
+func (r Room) OvensOf() []room.Named {
+	var out []room.Named
+	for _, e := range r.Equipment {
+		if e.Temperature {
+			for _, u := range e.Units {
+				out = append(out, room.Named{ID: u.ID, Name: u.Name})
+			}
 		}
-		out[k].Benches = append(out[k].Benches, b)
 	}
-	slices.SortStableFunc(out, func(a, b KindOfBench) int {
-		return cmp.Or(cmp.Compare(min(1, len(a.Swaps)), min(1, len(b.Swaps))), len(b.Benches)-len(a.Benches))
-	})
+	for _, u := range r.Out {
+		if _, oven := r.Ovens[u.ID]; oven {
+			out = append(out, room.Named{ID: u.ID, Name: u.Name})
+		}
+	}
 	return out
 }
 
-// Needs returns what the class uses of each line of the recipe, with the
-// demonstration and the spares; a spare is a set for the most frequent size of
-// bench. Benches that swap a line use none of it; see Swapped.
-func (l Lesson) Needs() []scale.Need {
-	kinds := l.Kinds()
-	var extra []int
-	if l.Demo > 0 {
-		extra = append(extra, l.Demo)
-	}
-	extra = append(extra, slices.Repeat([]int{kinds[0].Pieces}, l.Spare)...)
-	without := func(swapped string) (benches []int) {
-		for _, k := range kinds {
-			if swapped == "" || !slices.ContainsFunc(k.Swaps, func(s Swap) bool { return s.For == swapped }) {
-				benches = append(benches, slices.Repeat([]int{k.Pieces}, len(k.Benches))...)
-			}
+// UnitName returns the name that a unit of the room has now; its id where it is
+// not there any more.
+func (r Room) UnitName(id string) string { return r.named(rescue.Change{Unit: id}).Unit }
+
+// named returns a change whose unit is named as the planner knows it.
+func (r Room) named(c rescue.Change) rescue.Change {
+	for _, u := range r.units() {
+		if u.ID == c.Unit {
+			c.Unit = u.Name
+			break
 		}
-		return benches
 	}
-	out := l.Kitchen().Class(l.Recipe, without(""), extra)
-	for i, in := range l.Recipe.Ingredients {
-		if benches := without(in.Name); len(benches) < len(l.sizes()) {
-			out[i] = l.Kitchen().Class(l.Recipe, benches, extra)[i]
+	return c
+}
+
+// identified returns a change whose unit is named by its id.
+func (r Room) identified(c rescue.Change) rescue.Change {
+	for _, u := range r.units() {
+		if u.Name == c.Unit {
+			c.Unit = u.ID
+			break
 		}
+	}
+	return c
+}
+
+// units lists all units of the room, those that are out of order too.
+func (r Room) units() []fit.Unit {
+	out := slices.Clone(r.Out)
+	for _, e := range r.Equipment {
+		out = append(out, e.Units...)
 	}
 	return out
 }
@@ -292,7 +379,10 @@ func (l Lesson) Needs() []scale.Need {
 // Grouping says how the learners work: "24 learners in 12 pairs at 12
 // benches".
 func (l Lesson) Grouping() string {
-	sizes := l.sizes()
+	var sizes []int
+	for _, g := range l.groups() {
+		sizes = append(sizes, g.cooks)
+	}
 	least, most := slices.Min(sizes), slices.Max(sizes)
 	s := words.Plural(l.Learners(), "learner", "learners")
 	switch {

@@ -47,9 +47,9 @@ var small = lesson.Room{
 
 func eight(size int) lesson.Lesson {
 	return lesson.Lesson{
-		Date: "2026-11-26", Start: 600, End: 660, Phases: lesson.UsualPhases(), Recipe: bars, Pantry: pantry.Stock(),
+		Date: "2026-11-26", Start: 600, End: 660, Phases: lesson.UsualPhases(), Menu: []lesson.Course{{Recipe: bars, Each: 2, Demo: 8}}, Pantry: pantry.Stock(),
 		Class: lesson.Class{Name: "4 Finch", Learners: 8, Pace: exact.Int(1)}, Room: small,
-		GroupSize: size, Each: 2, Demo: 8, Spare: 1,
+		GroupSize: size, Spare: 1,
 	}
 }
 
@@ -70,7 +70,7 @@ func plan(t *testing.T, l lesson.Lesson) (fit.Lesson, *fit.Plan, []lesson.Verdic
 	p, err := fit.Solve(f, fit.Options{})
 	require.NoError(t, err)
 	require.Empty(t, verify.Plan(f, p))
-	return f, p, l.Verdicts(f, p, l.Kitchen().Amounts(l.Recipe, l.Kinds()[0].Pieces))
+	return f, p, l.Verdicts(f, p, l.Sizes())
 }
 
 // Four pairs of four bars each: 13 min of phases, 4/1.8 min to weigh, 4 to
@@ -145,7 +145,7 @@ func TestGroupsOfTwoSizes(t *testing.T) {
 	assert.Equal(t, []string{"bars", "bars-4"}, []string{f.Dishes[0].ID, f.Dishes[1].ID})
 	assert.Equal(t, "6", f.Dishes[0].Steps[1].Work.String())
 	assert.Equal(t, "4", f.Dishes[1].Steps[1].Work.String())
-	needs := l.Needs()
+	needs := l.Needs()[0]
 	_, _, v := plan(t, l)
 	assert.Equal(t, "1 of 2", v[3].Head, "each amount counts once, whatever the sizes")
 	// 6 + 3·4 bars at the benches, 8 in the demonstration, 4 spare: 30/8 · 200 g.
@@ -165,7 +165,7 @@ func TestCheckSpeaksOfTheForm(t *testing.T) {
 		{"too many learners", func(l *lesson.Lesson) { l.Class.Learners = 40 }, "class", "40 learners don't fit: the Small Room has 4 benches and is safe for 10. Split the class or take another room."},
 		{"too many groups", func(l *lesson.Lesson) { l.Class.Learners, l.GroupSize = 10, 1 }, "group_size", "10 groups need 10 places to work, and the Small Room has 8 (4 benches of 2). Make the groups larger."},
 		{"a group of none", func(l *lesson.Lesson) { l.GroupSize = 0 }, "group_size", "Learners in a group: 0 is not between 1 and 8."},
-		{"no bars", func(l *lesson.Lesson) { l.Each = 0 }, "each", "Bars for each learner: 0 is not between 1 and 100."},
+		{"no bars", func(l *lesson.Lesson) { l.Menu[0].Each = 0 }, "menu[0].each", "Bars for each learner: 0 is not between 1 and 100."},
 		{"too many spares", func(l *lesson.Lesson) { l.Spare = 11 }, "spare", "Spare sets: 11 is not between 0 and 10."},
 		{"long phases", func(l *lesson.Lesson) { l.Phases[1].Minutes = exact.Int(60) }, "phases", "the phases at the start and the end take 77 minutes, and the period has only 60"},
 	} {

@@ -19,8 +19,8 @@ import (
 func lessonOf(dish string) lesson.Lesson {
 	r := demo.Dish(dish)
 	return lesson.Lesson{
-		Date: "2026-11-26", Start: 605, End: 670, Phases: lesson.UsualPhases(), Recipe: r, Pantry: pantry.Stock(),
-		Tolerances: pantry.Usual, Class: demo.Classes()[1], Room: demo.FoodRoom(), GroupSize: 2, Each: r.Each, Demo: r.Yield, Spare: 1,
+		Date: "2026-11-26", Start: 605, End: 670, Phases: lesson.UsualPhases(), Menu: []lesson.Course{{Recipe: r, Each: r.Each, Demo: r.Yield}}, Pantry: pantry.Stock(),
+		Tolerances: pantry.Usual, Class: demo.Classes()[1], Room: demo.FoodRoom(), GroupSize: 2, Spare: 1,
 	}
 }
 
@@ -66,7 +66,7 @@ func TestWithAndDecisions(t *testing.T) {
 	l, err = l.With(rescue.Change{Kind: rescue.Hands, Number: 3}, rescue.Change{Kind: rescue.Fewer, Number: 3})
 	require.NoError(t, err)
 	assert.Equal(t, 3, l.GroupSize)
-	assert.Equal(t, 3, l.Each)
+	assert.Equal(t, 3, l.Menu[0].Each)
 	assert.Len(t, l.Changes, 1, "these are the lesson's own")
 	assert.Len(t, l.Fit().Groups, 8)
 

@@ -38,11 +38,20 @@ func TestWhoIsThere(t *testing.T) {
 	assert.Equal(t, 20, l.Learners())
 	assert.Len(t, l.Benches(), 10)
 	assert.Equal(t, "20 learners in 10 pairs", l.Grouping())
-	for _, g := range l.Dealt().Groups {
-		for _, p := range g {
+	assert.Equal(t, "g3", l.Benches()[0].ID, "nobody moves up to the benches of those who are away")
+	assert.Equal(t, "Bench 3", l.Benches()[0].Name)
+	for _, b := range l.Benches() {
+		for _, p := range b.Members {
 			assert.Greater(t, p.ID, int64(4))
 		}
 	}
+	l.Absent = []int64{1}
+	assert.Equal(t, 1, l.Benches()[0].Cooks, "a gap at their bench")
+	assert.Equal(t, int64(2), l.Benches()[0].Members[0].ID)
+	l.Teams = l.DealtAnew()
+	assert.Equal(t, []int64{2, 3, 4}, l.Teams[0], "23 in 11 pairs and a three")
+	assert.Equal(t, 3, l.Benches()[0].Cooks)
+	l.Teams = nil
 	for _, p := range l.Class.Roster {
 		l.Absent = append(l.Absent, p.ID)
 	}
@@ -57,8 +66,10 @@ func TestTeamsByHand(t *testing.T) {
 	l.Teams = [][]int64{{1, 2, 3}, {4}, {5, 6}}
 	l.Absent = []int64{4}
 	d := l.Dealt()
-	require.Len(t, d.Groups, 2, "a group of which nobody is there is gone")
-	assert.Equal(t, []int64{5, 6, 7}, []int64{d.Groups[1][0].ID, d.Groups[1][1].ID, d.Groups[1][2].ID}, "whoever is in no group joins the smallest")
+	benches := l.Benches()
+	require.Len(t, benches, 2, "a group of which nobody is there leaves its bench empty")
+	assert.Equal(t, []string{"Bench 1", "Bench 3"}, []string{benches[0].Name, benches[1].Name})
+	assert.Equal(t, []int64{5, 6, 7}, []int64{d.Groups[2][0].ID, d.Groups[2][1].ID, d.Groups[2][2].ID}, "whoever is in no group joins the smallest of which somebody is there")
 	assert.Equal(t, 3, l.Benches()[0].Cooks)
 	l.Teams = [][]int64{{88}}
 	assert.Len(t, l.Dealt().Groups, 1, "groups of people who have left")
@@ -69,15 +80,15 @@ func TestTeamsByHand(t *testing.T) {
 // else's.
 func TestSwapsAreCounted(t *testing.T) {
 	l := named("herb-scones", 24, 2)
-	all := l.Needs()
-	l.Swaps = []lesson.Swap{{Learner: 5, For: "self-raising flour", Use: "225 g gluten-free plain flour"}, {Learner: 6, For: "self-raising flour", Use: "225 g gluten-free plain flour"}, {Learner: 99, For: "butter", Use: "50 g baking spread"}}
+	all := l.Needs()[0]
+	l.Swaps = []lesson.Swap{{Learner: 5, Dish: "herb-scones", For: "self-raising flour", Use: "225 g gluten-free plain flour"}, {Learner: 6, Dish: "herb-scones", For: "self-raising flour", Use: "225 g gluten-free plain flour"}, {Learner: 99, Dish: "herb-scones", For: "butter", Use: "50 g baking spread"}}
 	kinds := l.Kinds()
 	require.Len(t, kinds, 2)
 	assert.Len(t, kinds[0].Benches, 11)
 	assert.Empty(t, kinds[0].Swaps)
 	assert.Equal(t, "gluten-free plain flour", kinds[1].Recipe.Ingredients[0].Name)
-	assert.Equal(t, "self-raising flour", l.Recipe.Ingredients[0].Name, "the recipe itself stays")
-	needs := l.Needs()
+	assert.Equal(t, "self-raising flour", l.Menu[0].Recipe.Ingredients[0].Name, "the recipe itself stays")
+	needs := l.Needs()[0]
 	less := all[0].Total.Amount.Sub(needs[0].Total.Amount)
 	assert.Equal(t, exact.Int(225), less, "a bench of eight scones less")
 	for i := 1; i < len(all); i++ {
@@ -92,7 +103,7 @@ func TestSwapsAreCounted(t *testing.T) {
 	assert.Len(t, f.Dishes, 2, "the planner is told of both")
 	// Milk stands in two lines: the dough's is the swap's, the brush's its own.
 	milk := l
-	milk.Swaps = []lesson.Swap{{Learner: 5, For: "semi-skimmed milk", Use: "125 ml oat drink"}}
+	milk.Swaps = []lesson.Swap{{Learner: 5, Dish: "herb-scones", For: "semi-skimmed milk", Use: "125 ml oat drink"}}
 	var amounts []string
 	for _, s := range milk.Swapped() {
 		amounts = append(amounts, s.Need.Total.String()+" "+s.Line.Name)
@@ -105,7 +116,7 @@ func TestSwapsAreCounted(t *testing.T) {
 func TestOtherWaysTakeTheirTime(t *testing.T) {
 	l := named("rainbow-slaw", 24, 2)
 	var cut string
-	for _, s := range l.Recipe.Steps {
+	for _, s := range l.Menu[0].Recipe.Steps {
 		if s.Kind == fit.Cut && s.Work.Add(s.WorkEach).Sign() > 0 {
 			cut = s.ID
 			break
@@ -119,11 +130,11 @@ func TestOtherWaysTakeTheirTime(t *testing.T) {
 		return s.Work
 	}
 	before := work(l, 0)
-	l.OtherWays = []lesson.WayTaken{{Learner: 1, Step: cut, Way: "spiked-board"}, {Learner: 2, Way: "large-print"}, {Learner: 3, Step: cut, Way: "no such way"}}
+	l.OtherWays = []lesson.WayTaken{{Learner: 1, Dish: "rainbow-slaw", Step: cut, Way: "spiked-board"}, {Learner: 2, Way: "large-print"}, {Learner: 3, Dish: "rainbow-slaw", Step: cut, Way: "no such way"}}
 	assert.Equal(t, before.Mul(exact.Frac(14, 10)), work(l, 0))
 	assert.Equal(t, before, work(l, 5), "nobody else is slower")
 	require.NoError(t, l.Check())
-	l.OtherWays = []lesson.WayTaken{{Learner: 1, Step: cut, Way: "beside"}}
+	l.OtherWays = []lesson.WayTaken{{Learner: 1, Dish: "rainbow-slaw", Step: cut, Way: "beside"}}
 	f := l.Fit()
 	s, _ := f.Step(f.Groups[0].Dishes[0], cut)
 	assert.Equal(t, fit.Watches, s.Adult)
@@ -142,12 +153,12 @@ var cared = rapid.Custom(func(t *rapid.T) lesson.Lesson {
 		l.Teams = [][]int64{{1, 2}, {3, 4, 5}, {6}}
 	}
 	for range rapid.IntRange(0, 4).Draw(t, "swaps") {
-		s := rapid.SampledFrom(l.Recipe.Swaps).Draw(t, "swap")
-		l.Swaps = append(l.Swaps, lesson.Swap{Learner: id.Draw(t, "who"), For: s.For, Use: s.Use})
+		s := rapid.SampledFrom(l.Menu[0].Recipe.Swaps).Draw(t, "swap")
+		l.Swaps = append(l.Swaps, lesson.Swap{Learner: id.Draw(t, "who"), Dish: dish, For: s.For, Use: s.Use})
 	}
 	for range rapid.IntRange(0, 4).Draw(t, "ways") {
 		w := rapid.SampledFrom(l.Safety.Ways).Draw(t, "way")
-		l.OtherWays = append(l.OtherWays, lesson.WayTaken{Learner: id.Draw(t, "who"), Step: rapid.SampledFrom(l.Recipe.Steps).Draw(t, "step").ID, Way: w.ID})
+		l.OtherWays = append(l.OtherWays, lesson.WayTaken{Learner: id.Draw(t, "who"), Dish: dish, Step: rapid.SampledFrom(l.Menu[0].Recipe.Steps).Draw(t, "step").ID, Way: w.ID})
 	}
 	return l
 })
@@ -177,7 +188,7 @@ func TestCaredLessonsArePlanned(t *testing.T) {
 		require.NoError(t, err)
 		require.Empty(t, verify.Plan(f, p), "seed %d", seed)
 		l.Swapped()
-		require.Len(t, l.Needs(), len(l.Recipe.Ingredients))
+		require.Len(t, l.Needs()[0], len(l.Menu[0].Recipe.Ingredients))
 	}
 	require.Greater(t, planned, 15)
 }

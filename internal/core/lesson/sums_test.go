@@ -21,10 +21,9 @@ func ofTheShelf(t *rapid.T) lesson.Lesson {
 	r := rapid.SampledFrom(shelf).Draw(t, "dish")
 	size := rapid.IntRange(1, 4).Draw(t, "size")
 	return lesson.Lesson{
-		Date: "2026-11-26", Start: 600, End: 700, Phases: lesson.UsualPhases(), Recipe: r, Pantry: pantry.Stock(), Tolerances: pantry.Usual,
+		Date: "2026-11-26", Start: 600, End: 700, Phases: lesson.UsualPhases(), Menu: []lesson.Course{{Recipe: r, Each: rapid.IntRange(1, max(1, r.Yield)).Draw(t, "each"), Demo: rapid.IntRange(0, 2).Draw(t, "demo") * r.Yield}}, Pantry: pantry.Stock(), Tolerances: pantry.Usual,
 		Class: lesson.Class{Name: "8 Hazel", Learners: rapid.IntRange(1, min(36, 24*size)).Draw(t, "learners"), Pace: exact.Int(1)}, Room: demo.FoodRoom(),
-		GroupSize: size, Each: rapid.IntRange(1, max(1, r.Yield)).Draw(t, "each"),
-		Demo: rapid.IntRange(0, 2).Draw(t, "demo") * r.Yield, Spare: rapid.IntRange(0, 2).Draw(t, "spare"),
+		GroupSize: size, Spare: rapid.IntRange(0, 2).Draw(t, "spare"),
 	}
 }
 
@@ -37,19 +36,20 @@ func TestSumsOfALesson(t *testing.T) {
 		if l.Check() != nil {
 			t.Skip("too many groups for the room")
 		}
+		c := l.Menu[0]
 		cooks, pieces, least, most := 0, 0, 99, 0
 		for _, b := range l.Benches() {
 			cooks += b.Cooks
-			pieces += b.Pieces
+			pieces += b.Makes[0].Pieces
 			least, most = min(least, b.Cooks), max(most, b.Cooks)
-			require.Equal(t, b.Cooks*l.Each, b.Pieces, b.Name)
+			require.Equal(t, b.Cooks*c.Each, b.Makes[0].Pieces, b.Name)
 		}
 		require.Equal(t, l.Class.Learners, cooks)
-		require.Equal(t, l.Class.Learners*l.Each, pieces)
+		require.Equal(t, l.Class.Learners*c.Each, pieces)
 		require.LessOrEqual(t, most-least, 1, "groups differ by one at most")
 
 		benches := 0
-		sums := make([]exact.Number, len(l.Recipe.Ingredients))
+		sums := make([]exact.Number, len(c.Recipe.Ingredients))
 		weighed := make([]bool, len(sums))
 		for _, k := range l.Kinds() {
 			benches += len(k.Benches)
@@ -65,11 +65,11 @@ func TestSumsOfALesson(t *testing.T) {
 		require.Equal(t, len(l.Benches()), benches)
 		spare := l.Spare * l.Kinds()[0].Pieces
 		checked := 0
-		for i, n := range l.Needs() {
+		for i, n := range l.Needs()[0] {
 			if !weighed[i] {
 				continue
 			}
-			in := l.Recipe.Ingredients[i]
+			in := c.Recipe.Ingredients[i]
 			stock, _ := l.Pantry.Find(in.Pantry)
 			grams := func(q measure.Quantity) float64 {
 				g, ok := stock.Grams(q)
@@ -78,8 +78,8 @@ func TestSumsOfALesson(t *testing.T) {
 			}
 			want := sums[i].Float()
 			require.InDelta(t, want, grams(n.Benches), 1e-6*want+1e-9, in.Name)
-			onePiece := grams(in.Quantity) / float64(l.Recipe.Yield)
-			require.InDelta(t, want+onePiece*float64(l.Demo+spare), grams(n.Total), 1e-6*want+1e-6, in.Name)
+			onePiece := grams(in.Quantity) / float64(c.Recipe.Yield)
+			require.InDelta(t, want+onePiece*float64(c.Demo+spare), grams(n.Total), 1e-6*want+1e-6, in.Name)
 			checked++
 		}
 		require.Greater(t, checked, 2)
@@ -95,7 +95,7 @@ func TestGroupsDoNotDependOnTheDish(t *testing.T) {
 			t.Skip("too many groups for the room")
 		}
 		other := l
-		other.Recipe, other.Demo, other.Spare, other.Each = shelf[0], 0, 0, 1
+		other.Menu, other.Spare = []lesson.Course{{Recipe: shelf[0], Each: 1}}, 0
 		a, b := l.Benches(), other.Benches()
 		require.Len(t, b, len(a))
 		for i := range a {

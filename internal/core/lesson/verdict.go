@@ -5,10 +5,10 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/scale"
 	"freshapron/internal/core/words"
 )
 
@@ -74,12 +74,12 @@ func Queues(p *fit.Plan) []Queue {
 
 // Verdicts judges the plan and the amounts of the lesson: those of each size
 // of bench.
-func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, amounts ...[]scale.Scaled) []Verdict {
+func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, sizes []Size) []Verdict {
 	out := []Verdict{l.time(f, p)}
 	if len(p.Groups) > 0 {
 		out = append(out, chance(p), l.queue(f, p))
 	}
-	return append(out, measurable(amounts), l.benches())
+	return append(out, l.measurable(sizes), l.benches())
 }
 
 // Minutes prints minutes as a teacher says them: whole ones where there are
@@ -216,14 +216,33 @@ func (l Lesson) queue(f fit.Lesson, p *fit.Plan) Verdict {
 	return v
 }
 
-func measurable(sizes [][]scale.Scaled) Verdict {
+// measurable counts the amounts, each once whatever the sizes of benches, and
+// those that no size of bench can measure well enough.
+func (l Lesson) measurable(sizes []Size) Verdict {
+	type line struct {
+		course int
+		says   string
+	}
+	var lines []line
 	var bad []string
-	for i, a := range sizes[0] {
-		if slices.ContainsFunc(sizes, func(size []scale.Scaled) bool { return !size[i].Measurable() }) {
-			bad = append(bad, a.Name())
+	worse := map[line]bool{}
+	for _, size := range sizes {
+		own := l.Menu[size.Course].Recipe.Ingredients
+		for i, a := range size.Amounts {
+			at := line{size.Course, a.Line.Part + "\n" + a.Line.Name}
+			if i < len(own) {
+				at.says = strconv.Itoa(i)
+			}
+			if !slices.Contains(lines, at) {
+				lines = append(lines, at)
+			}
+			if !a.Measurable() && !worse[at] {
+				worse[at] = true
+				bad = append(bad, a.Name())
+			}
 		}
 	}
-	count := len(sizes[0])
+	count := len(lines)
 	v := Verdict{About: "amounts", Light: Good, Head: fmt.Sprintf("%d of %d", count-len(bad), count),
 		Says: "amounts can be measured well enough with what is in this room."}
 	if len(bad) > 0 {
@@ -235,9 +254,12 @@ func measurable(sizes [][]scale.Scaled) Verdict {
 
 func (l Lesson) benches() Verdict {
 	benches := l.Benches()
-	used := benches[len(benches)-1].Number
+	used := map[int]bool{}
+	for _, b := range benches {
+		used[b.Number] = true
+	}
 	return Verdict{About: "benches", Light: Good, Head: words.Plural(len(benches), "group", "groups"),
-		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), used, l.Room.Benches)}
+		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), len(used), l.Room.Benches)}
 }
 
 // SafetyVerdict judges the safety sheet in its state, "open", "stale" or

@@ -9,7 +9,6 @@ package rescue
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
@@ -140,16 +139,9 @@ func apply(l *fit.Lesson, c Change) error {
 	return fmt.Errorf("this lesson can’t be changed so: %s", c.Kind)
 }
 
-// is reports whether a change to one dish means this one: a lesson gives
-// groups that make another number of pieces a dish of their own, with the
-// number after its id.
-func (c Change) is(d fit.Dish) bool {
-	if c.Dish == "" || c.Dish == d.ID {
-		return true
-	}
-	rest, ok := strings.CutPrefix(d.ID, c.Dish+"-")
-	return ok && strings.Trim(rest, "0123456789") == ""
-}
+// is reports whether a change to one dish means this one: groups that make
+// another number of pieces, or in another way, have a dish of their own.
+func (c Change) is(d fit.Dish) bool { return c.Dish == "" || c.Dish == d.ID || c.Dish == d.Of }
 
 func (c Change) find(d fit.Dish) int {
 	return slices.IndexFunc(d.Steps, func(s fit.Step) bool { return s.ID == c.Step })

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strconv"
 	"strings"
 
 	"freshapron/internal/core/exact"
@@ -113,21 +112,20 @@ func equipped(l *fit.Lesson, c Change) error {
 	case HotBefore:
 		e.OnAt, e.Preheat = exact.Number{}, exact.Number{}
 	case OneMore:
-		e.Units = append(e.Units, fit.Unit{Name: nextName(*e), Places: e.Units[0].Places})
+		e.Units = append(e.Units, fit.Unit{Name: another(*e), Places: e.Units[0].Places})
 	default:
 		between(l, e.ID)
 	}
 	return nil
 }
 
-// nextName continues the names of the units: after "Oven 6" comes "Oven 7".
-func nextName(e fit.Equipment) string {
-	last := e.Units[len(e.Units)-1].Name
-	at := strings.LastIndexByte(last, ' ')
-	if n, err := strconv.Atoi(last[at+1:]); err == nil && at > 0 {
-		return fmt.Sprintf("%s %d", last[:at], n+1)
+// another names a unit that is found for the lesson, as no other is named.
+func another(e fit.Equipment) string {
+	name := "another " + e.ID
+	for n := 2; slices.ContainsFunc(e.Units, func(u fit.Unit) bool { return u.Name == name }); n++ {
+		name = fmt.Sprintf("another %s (%d)", e.ID, n)
 	}
-	return "another " + e.ID
+	return name
 }
 
 // temperatures lists those at which steps use the equipment, rising.
@@ -238,7 +236,27 @@ func recut(l *fit.Lesson, c Change) error {
 	if !found {
 		return fmt.Errorf("no dish of this lesson has a step “%s” any more", c.Step)
 	}
+	if c.Kind == TwoLessons && c.Number == 2 {
+		keepOnly(l, c)
+	}
 	return nil
+}
+
+// keepOnly leaves the dish that goes on in a second lesson: the others are
+// finished in the first.
+func keepOnly(l *fit.Lesson, c Change) {
+	gone := func(id string) bool {
+		return slices.ContainsFunc(l.Dishes, func(d fit.Dish) bool { return d.ID == id && !c.is(d) })
+	}
+	for i := range l.Groups {
+		g := &l.Groups[i]
+		if g.Dishes != nil {
+			g.Dishes = slices.DeleteFunc(slices.Clone(g.Dishes), gone)
+		}
+		g.Pins = slices.DeleteFunc(g.Pins, func(p fit.Pin) bool { return gone(p.Dish) })
+	}
+	l.Groups = slices.DeleteFunc(l.Groups, func(g fit.Group) bool { return g.Dishes != nil && len(g.Dishes) == 0 })
+	l.Dishes = slices.DeleteFunc(l.Dishes, func(d fit.Dish) bool { return !c.is(d) })
 }
 
 // earlier returns the step and all that it waits for, of its own dish.

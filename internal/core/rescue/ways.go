@@ -55,23 +55,25 @@ func (w *ways) add(title string, costs []string, changes ...Change) {
 	w.list = append(w.list, Way{changes, title, costs})
 }
 
-// makers counts the groups that make a dish.
-func (w *ways) makers(dish string) int {
+// makers counts the groups that make a dish, in whatever way.
+func (w *ways) makers(d fit.Dish) int {
 	n := 0
 	for _, g := range w.lesson.Groups {
-		if g.Dishes == nil || slices.Contains(g.Dishes, dish) {
+		if g.Dishes == nil || slices.ContainsFunc(w.lesson.Dishes, func(o fit.Dish) bool {
+			return (o.ID == d.ID || d.Of != "" && o.Of == d.Of) && slices.Contains(g.Dishes, o.ID)
+		}) {
 			n++
 		}
 	}
 	return n
 }
 
-// dishes returns one of each dish: those that differ only in the number of
-// pieces are one, known by the shortest id.
+// dishes returns one of each dish: those that groups make otherwise are not
+// told from it.
 func (w *ways) dishes() []fit.Dish {
 	var out []fit.Dish
 	for _, d := range w.lesson.Dishes {
-		if !slices.ContainsFunc(w.lesson.Dishes, func(o fit.Dish) bool { return o.ID != d.ID && Change{Dish: o.ID}.is(d) }) {
+		if d.Of == "" || !slices.ContainsFunc(out, func(o fit.Dish) bool { return o.Of == d.Of }) {
 			out = append(out, d)
 		}
 	}
@@ -84,10 +86,10 @@ const inBulk = 0.5
 
 func (w *ways) preweigh() {
 	sum := 0.0
-	for _, d := range w.lesson.Dishes {
+	for _, d := range w.dishes() {
 		for _, s := range d.Steps {
 			if weighs(s) {
-				sum += s.Work.Float() * float64(w.makers(d.ID))
+				sum += s.Work.Float() * float64(w.makers(d))
 			}
 		}
 	}
@@ -132,7 +134,7 @@ func (w *ways) parts() {
 				what = "the " + name
 			}
 			w.add("Let the technician make "+what,
-				[]string{practice, fmt.Sprintf("about %.0f min of technician time", math.Ceil(minutes*inBulk*float64(w.makers(d.ID)))),
+				[]string{practice, fmt.Sprintf("about %.0f min of technician time", math.Ceil(minutes*inBulk*float64(w.makers(d)))),
 					fmt.Sprintf("kept in the %s for %s at most", s.Hold.Where, Hours(s.Hold.MaxMinutes))},
 				Change{Kind: Prepared, Dish: d.ID, Step: s.ID})
 			if slices.Contains(bought, name) {
@@ -328,7 +330,7 @@ func (w *ways) twoLessons() {
 			}
 			w.add("Over two lessons: stop after “"+s.Label()+"”",
 				[]string{fmt.Sprintf("it keeps in the %s for %s: the second lesson comes within that", s.Hold.Where, Hours(s.Hold.MaxMinutes)),
-					fmt.Sprintf("%d labelled boxes, and room for them", w.makers(d.ID)), "a second lesson"},
+					fmt.Sprintf("%d labelled boxes, and room for them", w.makers(d)), "a second lesson"},
 				Change{Kind: TwoLessons, Dish: d.ID, Step: s.ID, Number: 1})
 		}
 	}

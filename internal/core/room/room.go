@@ -29,6 +29,7 @@ var Kinds = []Kind{Bench, Oven, Sink, Fridge, Store, Desk, Door}
 // An Item stands on the floor: its corner nearest the origin and its size, in
 // centimetres.
 type Item struct {
+	ID         string // of an oven that of its unit, of a bench "bench-3"; stays through renaming
 	Kind       Kind
 	Name       string // "Bench 3", "Oven 1"
 	X, Y, W, H int
@@ -71,9 +72,9 @@ func (f Floor) Check() []string {
 	return out
 }
 
-// Find returns what has the name.
-func (f Floor) Find(name string) (Item, bool) {
-	i := slices.IndexFunc(f.Items, func(i Item) bool { return i.Name == name })
+// Find returns what has the id.
+func (f Floor) Find(id string) (Item, bool) {
+	i := slices.IndexFunc(f.Items, func(i Item) bool { return i.ID == id })
 	if i < 0 {
 		return Item{}, false
 	}
@@ -232,44 +233,86 @@ func Count(list []Thing) int {
 	return n
 }
 
+// BenchID is the id of the bench with a number.
+func BenchID(number int) string { return fmt.Sprintf("bench-%d", number) }
+
+// A Named is something with an id and the name that it has now.
+type Named struct{ ID, Name string }
+
 // Usual lays a room out: benches in rows with ovens along the far wall, the
 // sinks at the sides and the desk near the door.
-func Usual(benches int, ovens []string) Floor {
+func Usual(benches int, ovens []Named) Floor {
 	const w, bench, depth = 1200, 180, 100
 	f := Floor{W: w}
 	perRow := max(1, min(4, benches))
 	rows := (benches + perRow - 1) / perRow
 	f.H = 330 + rows*(depth+110)
-	for i, name := range ovens {
-		f.Items = append(f.Items, Item{Oven, name, 150 + i*(900/max(1, len(ovens))), 0, 70, 60})
+	for i, o := range ovens {
+		f.Items = append(f.Items, Item{o.ID, Oven, o.Name, 150 + i*(900/max(1, len(ovens))), 0, 70, 60})
 	}
 	for i := range benches {
-		f.Items = append(f.Items, Item{Bench, fmt.Sprintf("Bench %d", i+1), 130 + i%perRow*(940/perRow), 170 + i/perRow*(depth+110), bench, depth})
+		f.Items = append(f.Items, Item{BenchID(i + 1), Bench, fmt.Sprintf("Bench %d", i+1), 130 + i%perRow*(940/perRow), 170 + i/perRow*(depth+110), bench, depth})
 	}
 	f.Items = append(f.Items,
-		Item{Sink, "Sink 1", 0, f.H/2 - 60, 60, 120}, Item{Sink, "Sink 2", w - 60, f.H/2 - 60, 60, 120},
-		Item{Fridge, "Fridge", w - 95, 0, 95, 70}, Item{Desk, "Demonstration", w/2 - 100, f.H - 110, 200, 70}, Item{Door, "Door", 20, f.H - 20, 100, 20})
+		Item{"sink-1", Sink, "Sink 1", 0, f.H/2 - 60, 60, 120}, Item{"sink-2", Sink, "Sink 2", w - 60, f.H/2 - 60, 60, 120},
+		Item{"fridge", Fridge, "Fridge", w - 95, 0, 95, 70}, Item{"desk", Desk, "Demonstration", w/2 - 100, f.H - 110, 200, 70}, Item{"door", Door, "Door", 20, f.H - 20, 100, 20})
 	return f
 }
 
 // Fitted returns the floor with a bench for each of so many and each of the
-// ovens: what is new is put where there is room, what is gone is taken away.
-// The zero Floor is laid out as is usual.
-func (f Floor) Fitted(benches int, ovens []string) Floor {
+// ovens under its name: what is new is put where there is room, what is gone is
+// taken away. The zero Floor is laid out as is usual.
+func (f Floor) Fitted(benches int, ovens []Named) Floor {
 	usual := Usual(benches, ovens)
 	if f.W == 0 {
 		return usual
 	}
 	out := Floor{W: f.W, H: f.H}
 	for _, i := range f.Items {
-		if _, there := usual.Find(i.Name); there || i.Kind != Bench && i.Kind != Oven {
-			out.Items = append(out.Items, i)
+		now, there := usual.Find(i.ID)
+		if i.Kind == Bench || i.Kind == Oven {
+			if !there {
+				continue
+			}
+			i.Name = now.Name
 		}
+		out.Items = append(out.Items, i)
 	}
 	for _, i := range usual.Items {
-		if _, there := out.Find(i.Name); !there && (i.Kind == Bench || i.Kind == Oven) {
+		if _, there := out.Find(i.ID); !there && (i.Kind == Bench || i.Kind == Oven) {
 			out = out.placed(i)
 		}
+	}
+	return out
+}
+
+// Kept tells which of a list of names each of a new list is: its place in the
+// old one, or -1 for what is new. A name that is there still is the same thing.
+// Between two that are, what was renamed is told by its place, where as many
+// stand there as stood there before.
+func Kept(was, is []string) []int {
+	out := make([]int, len(is))
+	for i := range out {
+		out[i] = slices.Index(was, is[i])
+	}
+	// The anchors must keep their order for what is between them to have one.
+	from, old := 0, 0
+	for i := 0; i <= len(is); i++ {
+		if i < len(is) && out[i] < old {
+			continue
+		}
+		next := len(was)
+		if i < len(is) {
+			next = out[i]
+		}
+		if i-from == next-old {
+			for k := from; k < i; k++ {
+				if at := old + k - from; out[k] < 0 && !slices.Contains(is, was[at]) {
+					out[k] = at
+				}
+			}
+		}
+		from, old = i+1, next+1
 	}
 	return out
 }

@@ -12,16 +12,16 @@ import (
 )
 
 func ExampleFloor_Walk() {
-	f := room.Floor{W: 500, H: 500, Items: []room.Item{{room.Oven, "Oven 1", 0, 0, 50, 50}, {room.Bench, "Bench 1", 400, 0, 100, 50}}}
+	f := room.Floor{W: 500, H: 500, Items: []room.Item{{"oven-1", room.Oven, "Oven 1", 0, 0, 50, 50}, {"bench-1", room.Bench, "Bench 1", 400, 0, 100, 50}}}
 	_, metres, ok := f.Walk(f.Items[0], f.Items[1])
 	fmt.Println(metres, ok)
 	// Output: 3.25 true
 }
 
-func ovens(n int) []string {
-	var out []string
+func ovens(n int) []room.Named {
+	var out []room.Named
 	for i := range n {
-		out = append(out, fmt.Sprintf("Oven %d", i+1))
+		out = append(out, room.Named{ID: fmt.Sprintf("oven-%d", i+1), Name: fmt.Sprintf("Oven %d", i+1)})
 	}
 	return out
 }
@@ -57,7 +57,7 @@ func TestUsualRooms(t *testing.T) {
 
 func TestWalledIn(t *testing.T) {
 	f := room.Floor{W: 500, H: 300, Items: []room.Item{
-		{room.Oven, "Oven 1", 0, 100, 50, 50}, {room.Store, "Wall", 200, 0, 50, 300}, {room.Bench, "Bench 1", 400, 100, 50, 50},
+		{"oven-1", room.Oven, "Oven 1", 0, 100, 50, 50}, {"wall", room.Store, "Wall", 200, 0, 50, 300}, {"bench-1", room.Bench, "Bench 1", 400, 100, 50, 50},
 	}}
 	_, _, ok := f.Walk(f.Items[0], f.Items[2])
 	assert.False(t, ok)
@@ -66,7 +66,7 @@ func TestWalledIn(t *testing.T) {
 }
 
 func TestCheck(t *testing.T) {
-	f := room.Floor{W: 100, H: 400, Items: []room.Item{{room.Bench, "Bench 1", 0, 0, 60, 10}, {room.Bench, "Bench 2", 50, 0, 60, 60}, {room.Sink, "Sink", -1, 200, 30, 30}}}
+	f := room.Floor{W: 100, H: 400, Items: []room.Item{{"bench-1", room.Bench, "Bench 1", 0, 0, 60, 10}, {"bench-2", room.Bench, "Bench 2", 50, 0, 60, 60}, {"sink", room.Sink, "Sink", -1, 200, 30, 30}}}
 	assert.Equal(t, []string{
 		"A side of the room is 100 cm; it must be 200 to 3000.", "Bench 1 is 60 × 10 cm; each side must be at least 20.", "Bench 1 and Bench 2 stand on the same place.",
 		"Bench 2 does not stand inside the room.", "Sink does not stand inside the room.",
@@ -76,4 +76,28 @@ func TestCheck(t *testing.T) {
 func TestCounts(t *testing.T) {
 	assert.Equal(t, 7, room.Count([]room.Thing{{Count: 4}, {Count: 3}}))
 	assert.Equal(t, 6, room.Boards([]room.Board{{For: room.RawUse, Count: 6}, {For: "bread", Count: 9}}))
+}
+
+// What is renamed in place is the same thing; what is added is new.
+func TestKept(t *testing.T) {
+	for _, c := range []struct {
+		says    string
+		was, is []string
+		want    []int
+	}{
+		{"nothing changed", []string{"a", "b"}, []string{"a", "b"}, []int{0, 1}},
+		{"one renamed", []string{"a", "b", "c"}, []string{"a", "x", "c"}, []int{0, 1, 2}},
+		{"the last renamed", []string{"a", "b"}, []string{"a", "x"}, []int{0, 1}},
+		{"all renamed", []string{"a", "b"}, []string{"x", "y"}, []int{0, 1}},
+		{"one added at the end", []string{"a", "b"}, []string{"a", "b", "c"}, []int{0, 1, -1}},
+		{"one added in the middle", []string{"a", "b"}, []string{"a", "c", "b"}, []int{0, -1, 1}},
+		{"one taken away", []string{"a", "b", "c"}, []string{"a", "c"}, []int{0, 2}},
+		{"swapped", []string{"a", "b"}, []string{"b", "a"}, []int{1, 0}},
+		{"renamed to what another was", []string{"a", "b"}, []string{"b"}, []int{1}},
+		{"one renamed and one added: which is which is not known", []string{"a", "b"}, []string{"a", "x", "y"}, []int{0, -1, -1}},
+		{"from nothing", nil, []string{"a"}, []int{-1}},
+		{"to nothing", []string{"a"}, nil, []int{}},
+	} {
+		assert.Equal(t, c.want, room.Kept(c.was, c.is), c.says)
+	}
 }

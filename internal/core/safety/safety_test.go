@@ -300,8 +300,8 @@ func TestKept(t *testing.T) {
 
 func TestCompose(t *testing.T) {
 	on := safety.On{
-		Recipe: demo.Dish("turkey-koftas"), Pantry: stock, Book: safety.Usual(), Class: "9 Rowan", Learners: 22, Age: 13, Room: "Food Room", Benches: 11, Sharps: 60,
-		Needs: []safety.Touched{{What: "milk", Learners: 2, Apart: true, Unsafe: true}}, Helps: []string{safety.OneHand}, Hold: "Kept in the fridge", Outages: []string{"Oven 4: door"},
+		Recipes: []recipe.Recipe{demo.Dish("turkey-koftas")}, Pantry: stock, Book: safety.Usual(), Class: "9 Rowan", Learners: 22, Age: 13, Room: "Food Room", Benches: 11, Sharps: 60,
+		Needs: []safety.Touched{{What: "milk", In: "Turkey koftas", Learners: 2, Apart: true, Unsafe: true}}, Helps: []string{safety.OneHand}, Hold: "Kept in the fridge", Outages: []string{"Oven 4: door"},
 	}
 	lines := safety.Compose(on)
 	byKey := map[string]safety.Line{}
@@ -326,7 +326,7 @@ func TestCompose(t *testing.T) {
 			assert.True(t, strings.HasPrefix(l.Done, "One board for both"))
 		}
 	}
-	slaw := safety.On{Recipe: demo.Dish("rainbow-slaw"), Pantry: stock, Book: safety.Usual(), Class: "8 Hazel", Learners: 24, Room: "Food Room", Benches: 12}
+	slaw := safety.On{Recipes: []recipe.Recipe{demo.Dish("rainbow-slaw")}, Pantry: stock, Book: safety.Usual(), Class: "8 Hazel", Learners: 24, Room: "Food Room", Benches: 12}
 	for _, l := range safety.Compose(slaw) {
 		assert.NotContains(t, []string{"core", "hot_oven", "raw_meat", "hold", "sharps", "outages", "access"}, l.Key, "a dish without heat or meat")
 	}

@@ -24,7 +24,7 @@ type Line struct {
 
 // On is what a sheet is composed of.
 type On struct {
-	Recipe   recipe.Recipe // as most benches make it
+	Recipes  []recipe.Recipe // of the menu, as most benches make them
 	Pantry   *pantry.Pantry
 	Book     Book
 	Class    string
@@ -47,6 +47,7 @@ type On struct {
 // A Touched is a need of some learners that the dish touches.
 type Touched struct {
 	What     string
+	In       string // the dishes that it touches
 	Learners int
 	Apart    bool
 	Unsafe   bool // for somebody nothing has been chosen that makes it safe
@@ -74,9 +75,8 @@ func Compose(on On) []Line {
 		Done: "Hands for 20 s with soap, hair tied, sleeves up, aprons; cuts covered with blue plasters", Adult: "the teacher looks at the door", Left: "low",
 		Because: fmt.Sprintf("%d learners in %s", on.Learners, on.Room),
 	}}
-	every := on.Recipe.EveryDanger(on.Pantry)
 	for _, d := range recipe.Dangers {
-		if l, ok := on.danger(d, every, who); ok {
+		if l, ok := on.danger(d, who); ok {
 			out = append(out, l)
 		}
 	}
@@ -85,7 +85,7 @@ func Compose(on On) []Line {
 		l := Line{
 			Key: "need:" + n.What, Hazard: "Reaction to food: " + n.What, Who: people(n.Learners),
 			Done: "The swaps of the grid at their bench, packets read again on the day", Adult: "the teacher knows who, and where the medicine is", Left: "what is in packets and not on them",
-			Because: on.Recipe.Title,
+			Because: n.In,
 		}
 		if n.Apart {
 			l.Done += "; a bench, tools and cloths of their own, set up first and washed up first"
@@ -115,24 +115,27 @@ func people(n int) string {
 	return fmt.Sprintf("%d learners", n)
 }
 
-func (on On) danger(d recipe.Danger, every [][]recipe.Danger, who string) (Line, bool) {
+func (on On) danger(d recipe.Danger, who string) (Line, bool) {
 	var steps, own []string
 	adult := fit.NoAdult
-	for n, s := range on.Recipe.Steps {
-		if !slices.Contains(every[n], d) {
-			continue
-		}
-		steps = append(steps, s.Title)
-		adult = Stricter(adult, Stricter(s.Adult, on.Book.Adult(d, on.Age, 0)))
-		if s.Hazard != "" {
-			own = append(own, strings.TrimSuffix(s.Hazard, "."))
+	for _, r := range on.Recipes {
+		every := r.EveryDanger(on.Pantry)
+		for n, s := range r.Steps {
+			if !slices.Contains(every[n], d) {
+				continue
+			}
+			steps = append(steps, s.Title)
+			adult = Stricter(adult, Stricter(s.Adult, on.Book.Adult(d, on.Age, 0)))
+			if s.Hazard != "" {
+				own = append(own, strings.TrimSuffix(s.Hazard, "."))
+			}
 		}
 	}
 	if steps == nil {
 		return Line{}, false
 	}
 	text := dangers[d]
-	l := Line{Key: string(d), Hazard: text.hazard, Who: who, Done: text.done, Left: text.left, Because: strings.Join(steps, "; ")}
+	l := Line{Key: string(d), Hazard: text.hazard, Who: who, Done: text.done, Left: text.left, Because: strings.Join(unique(steps), "; ")}
 	if own = unique(own); len(own) > 0 {
 		l.Done += ". In the recipe: " + strings.Join(own, ". ")
 	}
@@ -155,7 +158,11 @@ func (on On) danger(d recipe.Danger, every [][]recipe.Danger, who string) (Line,
 func (on On) temperature(who string) []Line {
 	var out []Line
 	r := on.Book.Region
-	if raw := on.Recipe.Raw(on.Pantry); len(raw) > 0 {
+	var raw []string
+	for _, d := range on.Recipes {
+		raw = append(raw, d.Raw(on.Pantry)...)
+	}
+	if raw = unique(raw); len(raw) > 0 {
 		out = append(out, Line{
 			Key: "core", Hazard: "Food that is not cooked through", Who: who,
 			Done:  "Probed in the thickest part of the biggest piece, at once, and written down. " + r.done(),
@@ -189,7 +196,7 @@ func unique(list []string) []string {
 	return out
 }
 
-// Waits judges a plan by the school's table: how long raw things wait between
+// Waits judges the steps of a dish in a plan by the school's table: how long raw things wait between
 // being taken in hand and cooking, and how long hot things stand before they
 // are eaten. Each sentence has its figure; bad is set where one is too long.
 func (r Region) Waits(dish recipe.Recipe, p *pantry.Pantry, f fit.Lesson, plan *fit.Plan) (says []string, bad bool) {
@@ -199,10 +206,16 @@ func (r Region) Waits(dish recipe.Recipe, p *pantry.Pantry, f fit.Lesson, plan *
 		kind[s.ID] = s.Kind
 		raw[s.ID] = slices.Contains(dish.Dangers(n, p), recipe.RawMeat)
 	}
+	mine := func(s fit.StepPlan) bool {
+		return slices.ContainsFunc(f.Dishes, func(d fit.Dish) bool { return d.ID == s.Dish && (d.Of == "" || d.Of == dish.ID) })
+	}
 	var rawMost, hotMost float64
 	for _, g := range plan.Groups {
 		taken, cooked, eaten := -1.0, -1.0, plan.Deadline
 		for _, s := range g.Steps {
+			if !mine(s) {
+				continue
+			}
 			hot := kind[s.Step] == fit.Cook || kind[s.Step] == fit.Bake
 			if raw[s.Step] && !hot && (taken < 0 || s.Start < taken) {
 				taken = s.Start
@@ -217,7 +230,7 @@ func (r Region) Waits(dish recipe.Recipe, p *pantry.Pantry, f fit.Lesson, plan *
 		}
 		if taken >= 0 { // shaped raw and cooked in a step that does not name it
 			for _, s := range g.Steps {
-				if (kind[s.Step] == fit.Cook || kind[s.Step] == fit.Bake) && s.Start >= taken {
+				if mine(s) && (kind[s.Step] == fit.Cook || kind[s.Step] == fit.Bake) && s.Start >= taken {
 					rawMost = max(rawMost, s.Start-taken)
 					break
 				}

@@ -34,7 +34,7 @@ func TestTheSheetTellsFoodsApart(t *testing.T) {
 	for _, region := range safety.Regions {
 		book := safety.Usual()
 		book.Region = region
-		on := safety.On{Recipe: demo.Dish("turkey-koftas"), Pantry: stock, Book: book, Class: "9 Rowan", Learners: 22, Room: "Food Room", Benches: 11}
+		on := safety.On{Recipes: []recipe.Recipe{demo.Dish("turkey-koftas")}, Pantry: stock, Book: book, Class: "9 Rowan", Learners: 22, Room: "Food Room", Benches: 11}
 		done := ""
 		for _, l := range safety.Compose(on) {
 			if l.Key == "core" {

@@ -25,8 +25,8 @@ func TestWaits(t *testing.T) {
 		step("cut", "Slice the chicken", fit.Cut, 5, 0), step("rest", "Wash the bench", fit.Clean, 20, 0, fit.After{Step: "cut"}), step("fry", "Cook the chicken", fit.Cook, 10, 0, fit.After{Step: "rest"}),
 	}
 	l := lesson.Lesson{
-		Date: "2026-11-26", Start: 540, End: 660, Recipe: r, Pantry: stock, Tolerances: pantry.Usual, Room: demo.FoodRoom(),
-		Class: lesson.Class{Name: "8 Hazel", Learners: 1, Pace: exact.Int(1)}, GroupSize: 1, Each: 1,
+		Date: "2026-11-26", Start: 540, End: 660, Menu: []lesson.Course{{Recipe: r, Each: 1}}, Pantry: stock, Tolerances: pantry.Usual, Room: demo.FoodRoom(),
+		Class: lesson.Class{Name: "8 Hazel", Learners: 1, Pace: exact.Int(1)}, GroupSize: 1,
 	}
 	f := l.Fit()
 	p, err := fit.Solve(f, fit.Options{Budget: 5, Runs: 10})

@@ -32,9 +32,9 @@ func Drifts(r recipe.Recipe, amounts []Scaled) []Drift {
 	wanted, measured := make([]float64, len(amounts)), make([]float64, len(amounts))
 	for i, s := range amounts {
 		g, ok := s.Stock.Grams(s.Exact)
-		if best := s.Best(); ok && s.Line.Given() && best != nil {
+		if told := s.First(); ok && s.Line.Given() && told != nil {
 			wanted[i] = g.Float()
-			measured[i] = wanted[i] * (1 + best.Rounding)
+			measured[i] = wanted[i] * (1 + told.Rounding)
 		}
 	}
 	var out []Drift

@@ -42,6 +42,7 @@ type Kitchen struct {
 	Pantry      *pantry.Pantry
 	Instruments measure.Instruments
 	Tolerances  pantry.Tolerances // the zero value is pantry.Usual
+	Volume      bool              // spoons and cups come before weights
 }
 
 func (k Kitchen) tolerances() pantry.Tolerances {
@@ -62,6 +63,8 @@ type Scaled struct {
 	ByWeight  *measure.Instruction
 	ByVolume  *measure.Instruction
 	ByCount   *measure.Instruction // counted, or a part of a pack
+
+	volume bool // comes first
 }
 
 // Name is what the pantry calls it, or the recipe where that is not known.
@@ -117,13 +120,14 @@ func (s Scaled) Best() *measure.Instruction {
 	return best
 }
 
-// First returns the instruction of the preferred dimension, and the best one
-// where that is not good enough: a scale that can't be trusted with so little,
-// or spoons that come to another amount. Whoever prefers spoons and cups has
-// taken into account how unevenly they are filled.
-func (s Scaled) First(d measure.Dimension) *measure.Instruction {
-	preferred, off := s.ByWeight, 0.0
-	if d == measure.Volume {
+// First returns the instruction that is told: of the dimension that the kitchen
+// has first, and the best one where that is not good enough: a scale that
+// can't be trusted with so little, or spoons that come to another amount.
+// Whoever prefers spoons and cups has taken into account how unevenly they are
+// filled. It is nil where nothing measures it.
+func (s Scaled) First() *measure.Instruction {
+	preferred := s.ByWeight
+	if s.volume {
 		preferred = s.ByVolume
 	}
 	if s.ByCount != nil && s.Exact.Unit.Dimension == measure.Count {
@@ -132,14 +136,31 @@ func (s Scaled) First(d measure.Dimension) *measure.Instruction {
 	if preferred == nil {
 		return s.Best()
 	}
-	off = preferred.Error()
-	if d == measure.Volume {
+	off := preferred.Error()
+	if s.volume {
 		off = math.Abs(preferred.Rounding)
 	}
 	if off <= s.Tolerance+1e-9 {
 		return preferred
 	}
 	return s.Best()
+}
+
+// Told returns the amount and the name as they stand on a card or a bench's
+// sheet.
+func (s Scaled) Told() (amount, name string) {
+	i := s.First()
+	switch {
+	case i != nil:
+		amount = i.Says
+		if s.Stock.Pours && i.By == measure.Mass && s.ByVolume != nil {
+			amount += " or " + s.ByVolume.Says // few weigh a liquid, however much nearer that is
+		}
+		return amount, s.Called(i.Measured)
+	case s.Line.Given():
+		return s.Exact.String(), s.Called(s.Exact)
+	}
+	return "to taste", s.Called(s.Exact)
 }
 
 // Measurable reports whether the best instruction is within the tolerance.
@@ -173,7 +194,7 @@ func (k Kitchen) By(r recipe.Recipe, factor exact.Number) []Scaled {
 
 func (k Kitchen) scaled(line recipe.Ingredient, factor exact.Number) Scaled {
 	stock, known := k.Pantry.Find(line.Pantry)
-	s := Scaled{Line: line, Stock: stock, Known: known}
+	s := Scaled{Line: line, Stock: stock, Known: known, volume: k.Volume}
 	role := line.Role
 	if role == "" {
 		role = stock.Role
@@ -240,8 +261,9 @@ func law(line recipe.Ingredient, factor exact.Number) (measure.Quantity, string)
 	return proportional, ""
 }
 
-// used is what a bench really uses up: whole ones of what is taken whole.
-func used(line recipe.Ingredient, factor exact.Number) measure.Quantity {
+// Used is what a bench really uses up of a line by the factor: whole ones of
+// what is taken whole.
+func Used(line recipe.Ingredient, factor exact.Number) measure.Quantity {
 	q, _ := law(line, factor)
 	if line.Law == recipe.Whole && line.Given() {
 		return wholes(q).Measured
@@ -266,7 +288,7 @@ func (k Kitchen) Class(r recipe.Recipe, benches []int, extra []int) []Need {
 	add := func(pieces int, bench bool) {
 		factor := exact.Frac(int64(pieces), int64(max(1, r.Yield)))
 		for i, line := range r.Ingredients {
-			q := used(line, factor)
+			q := Used(line, factor)
 			if bench {
 				needs[i].Benches.Amount = needs[i].Benches.Amount.Add(q.Amount)
 			}
@@ -280,11 +302,15 @@ func (k Kitchen) Class(r recipe.Recipe, benches []int, extra []int) []Need {
 		add(p, false)
 	}
 	for i, line := range r.Ingredients {
-		stock, _ := k.Pantry.Find(line.Pantry)
-		needs[i].Benches = stock.Amount(needs[i].Benches, "").Bulk()
-		needs[i].Total = stock.Amount(needs[i].Total, "").Bulk()
+		needs[i] = Need{k.Bulk(line, needs[i].Benches), k.Bulk(line, needs[i].Total)}
 	}
 	return needs
+}
+
+// Bulk returns an amount of a line as it is fetched for a whole class.
+func (k Kitchen) Bulk(line recipe.Ingredient, q measure.Quantity) measure.Quantity {
+	stock, _ := k.Pantry.Find(line.Pantry)
+	return stock.Amount(q, "").Bulk()
 }
 
 // Cost returns what a recipe's amounts cost by the factor, in pence, packs
@@ -295,7 +321,7 @@ func (k Kitchen) Cost(r recipe.Recipe, factor exact.Number) (pence exact.Number,
 			continue
 		}
 		stock, ok := k.Pantry.Find(line.Pantry)
-		c, priced := stock.Pence(used(line, factor))
+		c, priced := stock.Pence(Used(line, factor))
 		if !ok || !priced {
 			unpriced = append(unpriced, line.Name)
 			continue

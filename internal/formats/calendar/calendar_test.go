@@ -20,8 +20,8 @@ import (
 func scones(t *testing.T, date string) (fit.Lesson, *fit.Plan) {
 	t.Helper()
 	l := lesson.Lesson{
-		Date: date, Start: 605, End: 670, Phases: lesson.UsualPhases(), Recipe: demo.Dish("herb-scones"),
-		Pantry: pantry.Stock(), Tolerances: pantry.Usual, Class: demo.Classes()[1], Room: demo.FoodRoom(), GroupSize: 2, Each: 4,
+		Date: date, Start: 605, End: 670, Phases: lesson.UsualPhases(), Menu: []lesson.Course{{Recipe: demo.Dish("herb-scones"), Each: 4}},
+		Pantry: pantry.Stock(), Tolerances: pantry.Usual, Class: demo.Classes()[1], Room: demo.FoodRoom(), GroupSize: 2,
 	}.Fit()
 	p, err := fit.Solve(l, fit.Options{Budget: 10, Runs: 50})
 	require.NoError(t, err)

@@ -180,7 +180,7 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 			ej.Per = "station"
 		}
 		for _, u := range e.Units {
-			ej.Units = append(ej.Units, unitSizeJSON(u))
+			ej.Units = append(ej.Units, unitSizeJSON{u.Name, u.Places})
 		}
 		out.Room.Equipment = append(out.Room.Equipment, ej)
 	}

@@ -26,6 +26,7 @@ import (
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 //go:embed templates/*.html
@@ -42,6 +43,7 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Get("/lessons/{id}/who", staff.Read, p.who),
 		frame.Post("/lessons/{id}/who", staff.Plan, p.setAbsent),
 		frame.Post("/lessons/{id}/teams", staff.Plan, p.setTeams),
+		frame.Post("/lessons/{id}/picks", staff.Plan, p.setPicks),
 		frame.Get("/lessons/{id}/food", staff.Read, p.food),
 		frame.Post("/lessons/{id}/food", staff.Plan, p.setSwaps),
 		frame.Post("/lessons/{id}/food/all", staff.Plan, p.swapAll),
@@ -59,24 +61,16 @@ func Routes(f *frame.Frame) []frame.Route {
 
 // A top is what stands at the head of each of these pages.
 type top struct {
-	ID, Heading, Dish, Class, When, Room string
-	Figure, Light, Bell                  string
-	Version                              int
-	Sides                                []frame.Side
-	Problem                              string
-	MayChange                            bool
+	head.Head
+	Heading   string
+	Sides     []frame.Side
+	Problem   string
+	MayChange bool
 }
 
 func topOf(r *http.Request, v *lessons.View, heading, side, wrong string, mine bool) top {
-	t := top{
-		ID: strconv.FormatInt(v.ID, 10), Heading: heading, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name, Bell: v.Period.End.String(),
-		When:   fmt.Sprintf("%s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
-		Figure: lesson.NoPlan, Light: string(lesson.Stop), Version: v.Version, Sides: frame.Sides(v.ID, side, mine), Problem: wrong,
-		MayChange: school.May(r.Context(), staff.Plan),
-	}
-	if v.Problems == nil {
-		t.Figure, t.Light = lesson.Left(v.Plan), string(v.Verdicts[0].Light)
-	} else if t.Problem == "" {
+	t := top{Head: head.Of(v), Heading: heading, Sides: frame.Sides(v.ID, side, mine), Problem: wrong, MayChange: school.May(r.Context(), staff.Plan)}
+	if v.Problems != nil && t.Problem == "" {
 		t.Problem = problem.Sentence(v.Problems[0].Says)
 	}
 	return t
@@ -113,6 +107,7 @@ type whoPage struct {
 	ByHand  bool
 	Broken  []string
 	Numbers []int
+	Choices []choosing
 }
 
 type group struct {
@@ -138,33 +133,48 @@ func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, prob
 	}
 	data := whoPage{Top: topOf(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
 	data.Count = fmt.Sprintf("%d of %d are there", v.Core.Learners(), max(len(v.Class.Roster), v.Core.Learners()))
-	name := func(id int64) string {
-		for _, l := range v.Class.Roster {
-			if l.ID == id {
-				return l.Name()
-			}
-		}
-		return ""
-	}
 	if v.Problems == nil {
-		benches := v.Core.Benches()
+		// Groups are numbered by their places, those too of which nobody is there.
 		for i, g := range v.Dealt.Groups {
-			row := group{Name: benches[i].Name, Makes: v.Dish.Count(benches[i].Pieces)}
-			for _, l := range g {
+			data.Numbers = append(data.Numbers, i+1)
+			b := slices.IndexFunc(v.Benches, func(b lesson.Bench) bool {
+				return slices.ContainsFunc(b.Members, func(m class.Learner) bool {
+					return slices.ContainsFunc(g, func(l class.Learner) bool { return l.ID == m.ID })
+				})
+			})
+			if b < 0 {
+				continue
+			}
+			row := group{Name: v.Benches[b].Name, Makes: makes(v, v.Benches[b])}
+			for _, l := range v.Benches[b].Members {
 				row.Members = append(row.Members, person{l.ID, l.Name(), i + 1})
 			}
 			data.Groups = append(data.Groups, row)
-			data.Numbers = append(data.Numbers, i+1)
 		}
-		data.Numbers = append(data.Numbers, len(data.Groups)+1)
-		data.Broken = v.Dealt.Says(v.Class.Rules, name)
+		data.Numbers = append(data.Numbers, len(data.Numbers)+1)
+		data.Broken = v.Dealt.Says(v.Class.Rules, v.Class.NameOf)
+		data.Choices = choicesOf(v)
 	}
 	for _, id := range v.Absent {
-		if n := name(id); n != "" {
+		if n := v.Class.NameOf(id); n != "" {
 			data.Away = append(data.Away, person{id, n, 0})
 		}
 	}
-	return p.Render(w, r, status, templates, "who", frame.Page{Title: "Who: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "who", frame.Page{Title: head.Title("Who", v), Place: "lesson", Data: data})
+}
+
+// makes says what a bench makes: "8 scones", "4 portions of chilli and 8 scones".
+func makes(v *lessons.View, b lesson.Bench) string {
+	var out []string
+	for _, m := range b.Makes {
+		r := v.Core.Menu[m.Course].Recipe
+		says := r.Count(m.Pieces)
+		if len(v.Core.Menu) > 1 {
+			says = r.Title + ", " + says
+		}
+		out = append(out, says)
+	}
+	return strings.Join(out, "; ")
 }
 
 func (p *place) setAbsent(w http.ResponseWriter, r *http.Request) error {
@@ -179,6 +189,9 @@ func (p *place) setTeams(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	var teams map[int64]string
+	if r.PostFormValue("anew") != "" {
+		return p.answer(w, r, lessons.DealAnew(r.Context(), frame.ID(r, "id"), r.PostFormValue("version")), "who", p.whoPage)
+	}
 	if r.PostFormValue("deal") == "" {
 		teams = map[int64]string{}
 		for name, values := range r.PostForm {
@@ -192,8 +205,7 @@ func (p *place) setTeams(w http.ResponseWriter, r *http.Request) error {
 
 type foodPage struct {
 	Top      top
-	Swaps    []string
-	Rows     []eater
+	Dishes   []eatenDish
 	Others   int
 	Says     string
 	Light    string
@@ -205,8 +217,16 @@ type foodPage struct {
 	Apart    []string
 }
 
+// An eatenDish is a dish of the menu with those whom it may not suit.
+type eatenDish struct {
+	ID, Title string // the title where there are several
+	Swaps     []string
+	Rows      []eater
+}
+
 type eater struct {
 	ID              int64
+	Form            string // id of the form of their swaps
 	Name, Bench     string
 	Needs           []string
 	Written         cell
@@ -254,25 +274,28 @@ func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, pro
 	}
 	eaters := c.Eaters()
 	data := foodPage{Top: topOf(r, c.View, "Who can eat what", "Food", problem, true), Others: c.Core.Learners() - len(eaters)}
-	for _, s := range c.Dish.Swaps {
-		data.Swaps = append(data.Swaps, s.For+" → "+s.Use)
-	}
-	for _, e := range eaters {
-		row := eater{ID: e.ID, Name: e.Name(), Bench: e.Bench, Written: verdictCell(safety.Worst(e.Written), e.Written), Chosen: verdictCell(safety.Worst(e.Left), e.Left), Apart: e.Apart}
-		for _, n := range e.Needs {
-			if n.Kind != class.Access {
-				row.Needs = append(row.Needs, strings.TrimPrefix(n.Says(), string(n.Kind)+": "))
+	for _, course := range c.Core.Menu {
+		dish := eatenDish{ID: course.Recipe.ID}
+		if len(c.Core.Menu) > 1 {
+			dish.Title = course.Recipe.Title
+		}
+		for _, s := range course.Recipe.Swaps {
+			dish.Swaps = append(dish.Swaps, s.For+" → "+s.Use)
+		}
+		for _, e := range eaters {
+			for _, d := range e.Dishes {
+				if d.Recipe.ID != dish.ID {
+					continue
+				}
+				dish.Rows = append(dish.Rows, eaterOf(e, d))
+				data.Helps = data.Helps || len(d.Best.Swaps) > len(d.Chosen)
+				if says := fmt.Sprintf("%s, %s", e.Name(), e.Bench); d.Apart && !slices.Contains(data.Apart, says) {
+					data.Apart = append(data.Apart, says)
+				}
 			}
 		}
-		for i, s := range e.Swaps {
-			chosen := slices.ContainsFunc(e.Chosen, func(o lesson.Swap) bool { return o.For == s.For && o.Use == s.Use })
-			row.Swaps = append(row.Swaps, swapCell{verdictCell(s.Verdict, nil), i, chosen, e.Name() + ": " + s.Use, s.Helps})
-		}
-		data.Helps = data.Helps || len(e.Best.Swaps) > len(e.Chosen)
-		row.Helpless = e.Best.Verdict() == pantry.Never
-		data.Rows = append(data.Rows, row)
-		if e.Apart {
-			data.Apart = append(data.Apart, fmt.Sprintf("%s, %s", e.Name(), e.Bench))
+		if dish.Rows != nil {
+			data.Dishes = append(data.Dishes, dish)
 		}
 	}
 	unsafe := care.Unsafe(eaters)
@@ -280,10 +303,28 @@ func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, pro
 	if unsafe > 0 {
 		data.Says, data.Light = fmt.Sprintf("Not safe for %d: choose swaps, another dish, or let them make something else.", unsafe), string(lesson.Stop)
 	}
-	known, unknown := c.Dish.Allergens(c.Larder.Pantry)
+	known, unknown := c.Core.Allergens()
 	list := c.Larder.Declared()
 	data.Declared, data.Unknown, data.List, data.Source = list.Declare(known), unknown, list.Name, list.Source
-	return p.Render(w, r, status, templates, "food", frame.Page{Title: "Food: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "food", frame.Page{Title: head.Title("Food", c.View), Place: "lesson", Data: data})
+}
+
+// eaterOf shows how a dish suits a learner.
+func eaterOf(e care.Eater, d care.Eaten) eater {
+	row := eater{
+		ID: e.ID, Form: fmt.Sprintf("swaps-%d-%s", e.ID, d.Recipe.ID), Name: e.Name(), Bench: e.Bench, Apart: d.Apart, Helpless: d.Best.Verdict() == pantry.Never,
+		Written: verdictCell(safety.Worst(d.Written), d.Written), Chosen: verdictCell(safety.Worst(d.Left), d.Left),
+	}
+	for _, n := range e.Needs {
+		if n.Kind != class.Access {
+			row.Needs = append(row.Needs, strings.TrimPrefix(n.Says(), string(n.Kind)+": "))
+		}
+	}
+	for i, s := range d.Swaps {
+		chosen := slices.ContainsFunc(d.Chosen, func(o lesson.Swap) bool { return o.For == s.For && o.Use == s.Use })
+		row.Swaps = append(row.Swaps, swapCell{verdictCell(s.Verdict, nil), i, chosen, e.Name() + ": " + s.Use, s.Helps})
+	}
+	return row
 }
 
 func learnerOf(r *http.Request) int64 {
@@ -295,7 +336,7 @@ func (p *place) setSwaps(w http.ResponseWriter, r *http.Request) error {
 	if err := frame.ParseForm(r); err != nil {
 		return err
 	}
-	return p.answer(w, r, care.SetSwaps(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostForm["swap"]), "food", p.foodPage)
+	return p.answer(w, r, care.SetSwaps(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostFormValue("dish"), r.PostForm["swap"]), "food", p.foodPage)
 }
 
 func (p *place) swapAll(w http.ResponseWriter, r *http.Request) error {
@@ -325,8 +366,8 @@ type way struct {
 	Chosen                 bool
 }
 
-func wayOf(learner int64, step string, w care.OfferedWay) way {
-	out := way{Value: step + " " + w.ID, ID: fmt.Sprintf("way-%d-%s-%s", learner, step, w.ID), Name: w.Name, Chosen: w.Chosen}
+func wayOf(learner int64, dish, step string, w care.OfferedWay) way {
+	out := way{Value: dish + " " + step + " " + w.ID, ID: fmt.Sprintf("way-%d-%s-%s-%s", learner, dish, step, w.ID), Name: w.Name, Chosen: w.Chosen}
 	switch {
 	case w.Times > 1:
 		out.Small = fmt.Sprintf("%g times as long", w.Times)
@@ -362,7 +403,7 @@ func (p *place) waysPage(w http.ResponseWriter, r *http.Request, status int, pro
 		}
 		row.Needs = strings.Join(needs, ", ")
 		for _, o := range h.Whole {
-			row.Whole = append(row.Whole, wayOf(h.ID, "", o))
+			row.Whole = append(row.Whole, wayOf(h.ID, "", "", o))
 		}
 		for _, s := range h.Steps {
 			step := helpedStep{Title: s.Title}
@@ -372,20 +413,26 @@ func (p *place) waysPage(w http.ResponseWriter, r *http.Request, status int, pro
 			}
 			step.Dangers = strings.Join(dangers, ", ")
 			for _, o := range s.Ways {
-				step.Ways = append(step.Ways, wayOf(h.ID, s.ID, o))
+				step.Ways = append(step.Ways, wayOf(h.ID, s.Dish, s.ID, o))
 			}
 			row.Steps = append(row.Steps, step)
 		}
 		data.Rows = append(data.Rows, row)
 	}
-	return p.Render(w, r, status, templates, "ways", frame.Page{Title: "Other ways: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "ways", frame.Page{Title: head.Title("Other ways", c.View), Place: "lesson", Data: data})
 }
 
 func (p *place) setWays(w http.ResponseWriter, r *http.Request) error {
 	if err := frame.ParseForm(r); err != nil {
 		return err
 	}
-	return p.answer(w, r, care.SetWays(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), r.PostForm["way"]), "ways", p.waysPage)
+	var chosen []lesson.WayTaken
+	for _, value := range r.PostForm["way"] { // dish, step and way, as wayOf writes them
+		if parts := strings.Split(value, " "); len(parts) == 3 {
+			chosen = append(chosen, lesson.WayTaken{Dish: parts[0], Step: parts[1], Way: parts[2]})
+		}
+	}
+	return p.answer(w, r, care.SetWays(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), chosen), "ways", p.waysPage)
 }
 
 type sheetPage struct {
@@ -448,7 +495,7 @@ func (p *place) sheetPage(w http.ResponseWriter, r *http.Request, status int, pr
 	if err != nil {
 		return err
 	}
-	return p.Render(w, r, status, templates, "safety", frame.Page{Title: "Safety: " + c.Dish.Title + ", " + c.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "safety", frame.Page{Title: head.Title("Safety", c.View), Place: "lesson", Data: data})
 }
 
 func (p *place) printSheet(w http.ResponseWriter, r *http.Request) error {
@@ -460,7 +507,7 @@ func (p *place) printSheet(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	return p.Render(w, r, http.StatusOK, templates, "safety-paper", frame.Page{Title: "Safety sheet: " + c.Dish.Title + ", " + c.Class.Name, Data: data})
+	return p.Render(w, r, http.StatusOK, templates, "safety-paper", frame.Page{Title: head.Title("Safety sheet", c.View), Data: data})
 }
 
 // editsOf reads the lines of the sheet as they were typed.

@@ -4,15 +4,18 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/rooms"
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/room"
 	"freshapron/internal/web/floor"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 type floorPage struct {
@@ -21,7 +24,10 @@ type floorPage struct {
 	Walks []walkRow
 }
 
-type walkRow struct{ Bench, Oven, In, Out, Metres string }
+type walkRow struct {
+	Bench, Oven, In, Out, Metres string
+	from, to                     string // ids on the floor
+}
 
 // floor shows who stands where, which oven is whose, and the walk with a hot
 // tray.
@@ -36,23 +42,20 @@ func (p *place) floor(w http.ResponseWriter, r *http.Request) error {
 	if v.Problems == nil {
 		data.Walks = walks(v, f, at)
 	}
-	data.Floor = floor.Of(f, func(name string) []string { return at[name] }, func(name string) bool {
-		return slices.ContainsFunc(v.Room.Outages, func(o string) bool { return o == name || strings.HasPrefix(o, name+":") })
+	data.Floor = floor.Of(f, func(id string) []string { return at[id] }, func(id string) bool {
+		return slices.ContainsFunc(v.Room.Out, func(u fit.Unit) bool { return u.ID == id })
 	})
 	for _, row := range data.Walks {
-		from, ok := f.Find(row.Oven)
-		to, ok2 := f.Find(benchName(row.Bench))
+		from, ok := f.Find(row.from)
+		to, ok2 := f.Find(row.to)
 		if ok && ok2 {
 			if way, metres, ok := f.Walk(from, to); ok {
 				data.Floor.Walks = append(data.Floor.Walks, floor.Walk{Points: floor.Points(way), Says: fmt.Sprintf("%s to %s, %.1f m", row.Oven, row.Bench, metres)})
 			}
 		}
 	}
-	return p.Render(w, r, http.StatusOK, templates, "lesson-floor", frame.Page{Title: "Floor: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, http.StatusOK, templates, "lesson-floor", frame.Page{Title: head.Title("Floor", v), Place: "lesson", Data: data})
 }
-
-// benchName is the bench of a group that may share it: Bench 3a is at Bench 3.
-func benchName(name string) string { return strings.TrimRight(name, "abcdefgh") }
 
 // onBench are the names of a group in as many lines as a bench has room for.
 func onBench(group []class.Learner) []string {
@@ -77,46 +80,46 @@ func onBench(group []class.Learner) []string {
 	return out
 }
 
-// walks lists the trays that come out of ovens, and notes at each thing who is
-// there.
+// walks lists the trays that come out of ovens, and notes at each thing, by its
+// id, who is there.
 func walks(v *lessons.View, f room.Floor, at map[string][]string) []walkRow {
-	benches := v.Core.Benches()
-	for i, b := range benches {
-		who := []string{v.Dish.Count(b.Pieces)}
-		if i < len(v.Dealt.Groups) {
-			who = onBench(v.Dealt.Groups[i])
+	bench := map[string]lesson.Bench{}
+	for _, b := range v.Benches {
+		who := []string{makes(v, b)}
+		if b.Members != nil {
+			who = onBench(b.Members)
 		}
-		at[benchName(b.Name)] = append(at[benchName(b.Name)], who...)
+		bench[b.ID] = b
+		at[room.BenchID(b.Number)] = append(at[room.BenchID(b.Number)], who...)
 	}
-	ovens := rooms.OvenNames(v.Room.Room)
+	oven := map[string]string{} // name to id
+	for _, o := range v.Room.OvensOf() {
+		oven[o.Name] = o.ID
+	}
+	whose := map[string][]string{}
 	var out []walkRow
-	for _, g := range v.Plan.Groups {
-		b := slices.IndexFunc(benches, func(b lesson.Bench) bool { return b.ID == g.ID })
-		for _, s := range g.Steps {
-			for _, u := range s.Units {
-				if b < 0 || !slices.Contains(ovens, u.Unit) {
-					continue
-				}
-				row := walkRow{Bench: benches[b].Name, Oven: u.Unit, In: v.Fit.At(s.WorkEnd), Out: v.Fit.At(s.End), Metres: "not drawn"}
-				from, ok := f.Find(u.Unit)
-				to, ok2 := f.Find(benchName(row.Bench))
-				if ok && ok2 {
-					row.Metres = "walled in"
-					if _, metres, ok := f.Walk(from, to); ok {
-						row.Metres = fmt.Sprintf("%.1f m", metres)
-					}
-				}
-				if label := strings.TrimPrefix(benchName(row.Bench), "Bench "); !slices.Contains(at[u.Unit], label) {
-					at[u.Unit] = append(at[u.Unit], label)
-				}
-				out = append(out, row)
+	for _, t := range fit.Trays(v.Fit, v.Plan) {
+		id, ok := oven[t.Unit]
+		if !ok {
+			continue
+		}
+		b := bench[t.Group]
+		row := walkRow{Bench: b.Name, Oven: t.Unit, In: v.Fit.At(t.In), Out: v.Fit.At(t.Out), Metres: "not drawn", from: id, to: room.BenchID(b.Number)}
+		from, ok := f.Find(row.from)
+		to, ok2 := f.Find(row.to)
+		if ok && ok2 {
+			row.Metres = "walled in"
+			if _, metres, ok := f.Walk(from, to); ok {
+				row.Metres = fmt.Sprintf("%.1f m", metres)
 			}
 		}
-	}
-	for name, list := range at {
-		if slices.Contains(ovens, name) {
-			at[name] = []string{strings.Join(list, ", ")}
+		if number := strconv.Itoa(b.Number); !slices.Contains(whose[id], number) {
+			whose[id] = append(whose[id], number)
 		}
+		out = append(out, row)
+	}
+	for id, benches := range whose {
+		at[id] = []string{strings.Join(benches, ", ")}
 	}
 	slices.SortStableFunc(out, func(a, b walkRow) int { return strings.Compare(a.Out, b.Out) })
 	return out

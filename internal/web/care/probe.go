@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 type probePage struct {
@@ -148,7 +149,7 @@ func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in
 		}
 		data.Readings = append(data.Readings, row)
 	}
-	return p.Render(w, r, status, templates, "probe", frame.Page{Title: "Temperatures: " + v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "probe", frame.Page{Title: head.Title("Temperatures", v), Place: "lesson", Data: data})
 }
 
 var kindsOfReading = map[string]string{"core": "in the middle", "hot": "kept hot", "cold": "kept cold"}
@@ -156,7 +157,7 @@ var kindsOfReading = map[string]string{"core": "in the middle", "hot": "kept hot
 func probeFields(v *lessons.View, in care.Probing, region safety.Region, problems problem.List) map[string]frame.Field {
 	var benches, foods []frame.Option
 	if v.Problems == nil {
-		for _, b := range v.Core.Benches() {
+		for _, b := range v.Benches {
 			benches = append(benches, frame.Option{Value: b.Name, Label: b.Name})
 		}
 	}

@@ -228,7 +228,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v schoo
 	}
 	for i, rule := range v.Rules {
 		if rule.Kind == class.SameDiet || v.Mine || rule.Kind == class.OneCan {
-			data.Rules = append(data.Rules, ruleRow{i, rule.Says(v.Name)})
+			data.Rules = append(data.Rules, ruleRow{i, rule.Says(v.NameOf)})
 		}
 	}
 	for _, k := range class.RuleKinds {
@@ -245,10 +245,10 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v schoo
 		for i, g := range deal.Groups {
 			data.Dealt = append(data.Dealt, dealt{fmt.Sprintf("Bench %d", i+1), names(g)})
 		}
-		data.Broken = deal.Says(v.Rules, v.Name)
+		data.Broken = deal.Says(v.Rules, v.NameOf)
 	}
 	for _, l := range next {
-		data.Lessons = append(data.Lessons, lessonLink{fmt.Sprintf("/lessons/%d", l.ID), l.Date.Format("Monday 2 January") + ", " + l.Period.Start.String(), l.Dish.Title})
+		data.Lessons = append(data.Lessons, lessonLink{fmt.Sprintf("/lessons/%d", l.ID), l.Date.Format("Monday 2 January") + ", " + l.Period.Start.String(), l.Titles()})
 	}
 	return p.Render(w, r, status, templates, "class", frame.Page{Title: v.Class.Name, Place: "classes", Data: data})
 }

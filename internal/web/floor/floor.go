@@ -39,12 +39,12 @@ type Line struct {
 type Walk struct{ Points, Says string }
 
 // Of draws a floor. Says gives the lines of words in each thing after its
-// name; marked tells what is out of order.
-func Of(f room.Floor, says func(name string) []string, marked func(name string) bool) Drawing {
+// name, by its id; marked tells what is out of order.
+func Of(f room.Floor, says func(id string) []string, marked func(id string) bool) Drawing {
 	const margin = 10
 	d := Drawing{W: f.W, H: f.H, View: fmt.Sprintf("%d %d %d %d", -margin, -margin, f.W+2*margin, f.H+2*margin)}
 	for n, i := range f.Items {
-		it := Item{N: n, Kind: string(i.Kind), Name: i.Name, X: i.X, Y: i.Y, W: i.W, H: i.H, TX: i.X + 7, Marked: marked != nil && marked(i.Name)}
+		it := Item{N: n, Kind: string(i.Kind), Name: i.Name, X: i.X, Y: i.Y, W: i.W, H: i.H, TX: i.X + 7, Marked: marked != nil && marked(i.ID)}
 		const first, line = 24, 23
 		name := strings.TrimPrefix(i.Name, "Bench ")
 		if i.Kind == room.Bench || i.W >= 90 {
@@ -63,7 +63,7 @@ func Of(f room.Floor, says func(name string) []string, marked func(name string) 
 			it.Lines = append(it.Lines, Line{name, i.Y + first, true})
 		}
 		if says != nil {
-			for k, s := range says(i.Name) {
+			for k, s := range says(i.ID) {
 				it.Lines = append(it.Lines, Line{s, i.Y + first + (k+1)*line, false})
 			}
 		}

@@ -2,19 +2,15 @@
 package home
 
 import (
-	"cmp"
 	"embed"
 	"fmt"
 	"net/http"
-	"slices"
 	"strings"
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 
 	"freshapron/internal/core/lesson"
-	"freshapron/internal/core/measure"
-	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 )
@@ -102,7 +98,7 @@ func entryOf(a *school.School, v *lessons.View) entry {
 	e := entry{
 		Href:  fmt.Sprintf("/lessons/%d", v.ID),
 		Start: v.Period.Start.String(), End: v.Period.End.String(), Period: v.Period.Name,
-		Class: v.Class.Name, Dish: v.Dish.Title, Now: when(a, v),
+		Class: v.Class.Name, Dish: v.Core.Titles(), Now: when(a, v),
 	}
 	if v.Problems != nil {
 		e.Light, e.Figure = string(lesson.Stop), lesson.NoPlan
@@ -151,37 +147,15 @@ func needs(v *lessons.View) []need {
 			fmt.Sprintf("on at %s, trays in by %s", v.Fit.At(o.On), v.Fit.At(o.LastTray)),
 		})
 	}
-	type amount struct {
-		size  float64
-		total measure.Quantity
-		stock pantry.Ingredient
-	}
-	var amounts []amount
-	for i, n := range v.Needs {
-		stock := v.Sizes[0].Amounts[i].Stock
-		if stock.Tap() || !v.Sizes[0].Amounts[i].Line.Given() {
-			continue
-		}
-		// One ingredient can stand in several parts of the dish.
-		same := slices.IndexFunc(amounts, func(a amount) bool {
-			return a.stock.ID == stock.ID && a.total.Unit.Dimension == n.Total.Unit.Dimension
-		})
-		if same < 0 {
-			same = len(amounts)
-			amounts = append(amounts, amount{stock: stock, total: measure.Quantity{Unit: n.Total.Unit}})
-		}
-		a := &amounts[same]
-		a.total = a.total.Plus(n.Total)
-		a.size = a.total.Base().Float()
-		if n.Total.Unit.Dimension == measure.Count {
-			a.size *= stock.One.Float()
-		}
-	}
-	slices.SortStableFunc(amounts, func(a, b amount) int { return cmp.Compare(b.size, a.size) })
 	const most = 4
 	var texts []string
-	for _, a := range amounts[:min(most, len(amounts))] {
-		texts = append(texts, a.stock.Of(a.total))
+	for _, f := range v.Core.Fetch() {
+		if texts = append(texts, f.Says()); len(texts) == most {
+			break
+		}
+	}
+	if texts == nil {
+		return out
 	}
 	head, rest := texts[0], texts[1:]
 	out = append(out, need{"scale", head, strings.Join(rest, ", ")})

@@ -123,7 +123,7 @@ func asked(r *http.Request) (in postedChanges, v *lessons.View, err error) {
 func (p *place) steps(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
 	s := stateOf(r.URL.Query().Get("by"), r.URL.Query().Get("at"))
 	if r.Header.Get("HX-Request") == "true" {
-		return p.Render(w, r, http.StatusOK, templates, "explain", frame.Page{Title: v.Dish.Title, Data: panelOf(v, s, nil)})
+		return p.Render(w, r, http.StatusOK, templates, "explain", frame.Page{Title: v.Core.Titles(), Data: panelOf(v, s, nil)})
 	}
 	return p.page(w, r, http.StatusOK, v, trial{request: lessons.RequestOf(v.Lesson), state: s})
 }

@@ -227,7 +227,7 @@ const nudge = 5
 // minutes, and the bench.
 func (o *offers) step(e fit.Explanation) []offer {
 	l := o.view.Fit
-	dish := o.view.Core.Recipe.ID
+	dish := l.Of(e.Plan.Dish)
 	about := rescue.Change{Group: e.Group.ID, Dish: dish, Step: e.Step.ID}
 	with := func(k rescue.Kind, at float64) rescue.Change {
 		c := about

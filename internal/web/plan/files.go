@@ -15,20 +15,21 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 	"freshapron/internal/web/timeline"
 )
 
 // exportPlan sends the plan of a lesson, with the rescues as far as they have
 // been tried.
 func exportPlan(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
-	frame.Attach(w, "application/json", strings.ToLower(v.Dish.Recipe.ID)+".plan.json")
+	frame.Attach(w, "application/json", fileName(v)+".plan.json")
 	return lessons.WritePlan(w, v.Plan, found(r, v))
 }
 
 // writeCalendar sends the lesson with its checkpoints as iCalendar.
 func writeCalendar(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
-	frame.Attach(w, "text/calendar; charset=utf-8", strings.ToLower(v.Dish.Recipe.ID)+".ics")
-	return lessons.WriteCalendar(r.Context(), w, v, lesson.Left(v.Plan)+" "+meaning(v.Plan)+". "+v.Core.Grouping()+".")
+	frame.Attach(w, "text/calendar; charset=utf-8", fileName(v)+".ics")
+	return lessons.WriteCalendar(r.Context(), w, v, lesson.Left(v.Plan)+" "+head.Meaning(v.Plan)+". "+v.Core.Grouping()+".")
 }
 
 // A filesPage is the view model of the place where files are brought in.
@@ -136,9 +137,9 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) error {
 	}
 	page := filePage{
 		ID: f.ID, Name: f.Name, Title: f.Fit.Title, When: fmt.Sprintf("%s %s–%s", f.Fit.Date, f.Fit.Start, f.Fit.End),
-		Light: string(lesson.Good), Figure: lesson.Left(shown), Says: meaning(shown),
+		Light: string(lesson.Good), Figure: lesson.Left(shown), Says: head.Meaning(shown),
 		Picture: timeline.Draw(f.Fit, shown, timeline.Look{By: by, Bench: func(id string) string { return "/files/" + f.ID + "?by=" + id }}),
-		Lines:   linesFrom(f.Fit, shown, nil), Given: f.Given != nil, Faults: f.Faults,
+		Lines:   linesFrom(f.Fit, shown, func(string, string) string { return "" }), Given: f.Given != nil, Faults: f.Faults,
 	}
 	if !shown.Fits {
 		page.Light = string(lesson.Stop)

@@ -14,15 +14,12 @@ import (
 
 // choiceFields are the fields that both forms share.
 type choiceFields struct {
-	Dish, Class, Room, Period, GroupSize, Date frame.Field
+	Class, Room, Period, GroupSize, Date frame.Field
 }
 
 func choicesOf(c lessons.Choices, r lessons.Request, problems problem.List) choiceFields {
 	id := func(n int64) string { return strconv.FormatInt(n, 10) }
-	var dishes, classes, rooms, periods []frame.Option
-	for _, d := range c.Dishes {
-		dishes = append(dishes, frame.Option{Value: id(d.ID), Label: d.Title, Small: facts(d.Facts)})
-	}
+	var classes, rooms, periods []frame.Option
 	for _, k := range c.Classes {
 		classes = append(classes, frame.Option{Value: id(k.ID), Label: fmt.Sprintf("%s, %d learners", k.Name, k.Learners)})
 	}
@@ -33,13 +30,21 @@ func choicesOf(c lessons.Choices, r lessons.Request, problems problem.List) choi
 		periods = append(periods, frame.Option{Value: id(p.ID), Label: fmt.Sprintf("%s, %s–%s", p.Name, p.Start, p.End)})
 	}
 	return choiceFields{
-		Dish:      frame.Choice("dish", "Dish", r.Dish, problems, dishes),
 		Class:     frame.Choice("class", "Class", orOnly(r.Class, classes), problems, classes),
 		Room:      frame.Choice("room", "Room", orOnly(r.Room, rooms), problems, rooms),
 		Period:    frame.Choice("period", "Period", r.Period, problems, periods),
 		GroupSize: frame.Choice("group_size", "Learners work", r.GroupSize, problems, groupSizes(r.GroupSize)),
 		Date:      frame.Text("date", "Date", r.Date, problems),
 	}
+}
+
+// dishOptions are the dishes that are ready.
+func dishOptions(c lessons.Choices) []frame.Option {
+	var out []frame.Option
+	for _, d := range c.Dishes {
+		out = append(out, frame.Option{Value: strconv.FormatInt(d.ID, 10), Label: d.Title, Small: facts(d.Facts)})
+	}
+	return out
 }
 
 // orOnly chooses the only option where nothing is chosen yet.
@@ -76,6 +81,7 @@ func facts(f shelf.Facts) string {
 // newForm is the view model of the form for a new lesson.
 type newForm struct {
 	choiceFields
+	Dish    frame.Field
 	Form    string
 	Problem string
 	Next    []nextFree
@@ -85,7 +91,7 @@ type newForm struct {
 type nextFree struct{ Href, Class, When string }
 
 func formOf(c lessons.Choices, in posted, problems problem.List) newForm {
-	f := newForm{choiceFields: choicesOf(c, in.request(), problems), Form: in.Form}
+	f := newForm{choiceFields: choicesOf(c, in.request(), problems), Form: in.Form, Dish: frame.Choice("dish", "Dish", in.Dish, problems, dishOptions(c))}
 	shown := []string{"dish", "class", "room", "period", "group_size", "date"}
 	f.Problem = rest(problems, shown)
 	return f

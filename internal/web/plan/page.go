@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"freshapron/internal/app/lessons"
@@ -14,22 +15,13 @@ import (
 	"freshapron/internal/core/scale"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 	"freshapron/internal/web/timeline"
 )
 
 // A page is the view model of a lesson.
 type page struct {
-	ID       int64
-	Version  int
-	Dish     string
-	Why      string
-	Class    string
-	When     string
-	Room     string
-	Light    string
-	Figure   string
-	Meaning  string
-	Bell     string
+	head.Head
 	Verdicts []verdict
 
 	Settings settings
@@ -207,13 +199,24 @@ var iconOf = map[string]string{"time": "bell", "chance": "spread", "queue": "ove
 // A settings is the form beside the lesson.
 type settings struct {
 	choiceFields
-	Each, Demo, Spare frame.Field
-	Phases            []phaseRow
-	PhasesProblem     string
-	Problem           string
-	Changed           []string // what somebody else's version says
-	IsChanged         bool
-	Failed            bool // what is typed is not what the plan shows
+	Spare         frame.Field
+	Menu          []courseRow
+	MenuProblem   string
+	Phases        []phaseRow
+	PhasesProblem string
+	Problem       string
+	Changed       []string // what somebody else's version says
+	IsChanged     bool
+	Failed        bool // what is typed is not what the plan shows
+}
+
+// A courseRow is a dish of the menu.
+type courseRow struct {
+	Index                 int
+	Title                 string
+	Dish, Each, Demo, Who frame.Field
+	New, Only             bool   // Only: it can't be taken off
+	Choose                string // where its learners say what they choose; empty where there is nothing to
 }
 
 type phaseRow struct {
@@ -224,20 +227,15 @@ type phaseRow struct {
 
 func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 	p := page{
-		ID: v.ID, Version: v.Version, Dish: v.Dish.Title, Why: v.Dish.Why, Class: v.Class.Name,
-		When: fmt.Sprintf("%s, %s, %s–%s", v.Date.Format("Monday 2 January"), v.Period.Name, v.Period.Start, v.Period.End),
-		Room: v.Room.Name,
-		Bell: v.Period.End.String(),
+		Head: head.Of(v),
 	}
 	if v.Problems != nil {
 		if t.problems == nil {
 			t.problems = v.Problems
 		}
-		p.Light, p.Figure, p.Meaning = string(lesson.Stop), lesson.NoPlan, "as it stands"
 		p.Settings = settingsOf(v, c, t)
 		return p
 	}
-	p.Light, p.Figure, p.Meaning = string(v.Verdicts[0].Light), lesson.Left(v.Plan), meaning(v.Plan)
 	p.Settings = settingsOf(v, c, t)
 	p.Planned = true
 	for _, judged := range v.Verdicts {
@@ -253,27 +251,24 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 	return p
 }
 
-func meaning(p *fit.Plan) string {
-	switch {
-	case p.Conflicts != nil:
-		return "the recipe’s rules contradict each other"
-	case !p.Fits:
-		return "before everything is done"
-	}
-	return "after everything is done"
-}
-
 func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 	r, problems := t.request, t.problems
 	s := settings{
 		choiceFields: choicesOf(c, r, problems),
-		Each:         frame.Text("each", words.Capital(v.Dish.Pieces)+" for each learner", r.Each, problems),
-		Demo:         frame.Text("demo", words.Capital(v.Dish.Pieces)+" in the demonstration", r.Demo, problems),
 		Spare:        frame.Text("spare", "Spare sets", r.Spare, problems),
 		Failed:       problems != nil || t.changed,
 		IsChanged:    t.changed,
 	}
-	shown := []string{"dish", "class", "room", "period", "group_size", "date", "each", "demo", "spare", "phases"}
+	shown := []string{"class", "room", "period", "group_size", "date", "spare", "phases", "menu"}
+	menu := append(r.Menu[:len(r.Menu):len(r.Menu)], lessons.CourseRequest{})
+	for i, row := range menu {
+		path := fmt.Sprintf("menu[%d]", i)
+		c := courseRowOf(i, path, row, v, c, problems)
+		c.New, c.Only = i == len(menu)-1, len(r.Menu) == 1
+		s.Menu = append(s.Menu, c)
+		shown = append(shown, path+".dish", path+".each", path+".demo", path+".who")
+	}
+	s.MenuProblem = problems.At("menu")
 	rows := append(r.Phases[:len(r.Phases):len(r.Phases)], lessons.PhaseRequest{Place: "start"})
 	for i, row := range rows {
 		path := fmt.Sprintf("phases[%d]", i)
@@ -287,6 +282,36 @@ func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 		s.Changed = differences(lessons.RequestOf(v.Lesson), r, s)
 	}
 	return s
+}
+
+func courseRowOf(i int, path string, row lessons.CourseRequest, v *lessons.View, c lessons.Choices, problems problem.List) courseRow {
+	pieces := "pieces"
+	dishes := dishOptions(c)
+	out := courseRow{Index: i}
+	for _, own := range v.Menu {
+		id := fmt.Sprint(own.Dish.ID)
+		if id == row.Dish {
+			pieces, out.Title = own.Dish.Pieces, own.Dish.Title
+			if len(own.Dish.Choices) > 0 {
+				out.Choose = fmt.Sprintf("/lessons/%d/who#choices", v.ID)
+			}
+		}
+		if !slices.ContainsFunc(dishes, func(o frame.Option) bool { return o.Value == id }) {
+			dishes = append(dishes, frame.Option{Value: id, Label: own.Dish.Title}) // set aside meanwhile
+		}
+	}
+	label := "Dish"
+	if len(v.Menu) > 1 {
+		label = fmt.Sprintf("Dish %d", i+1)
+	}
+	out.Dish = frame.Choice(path+".dish", label, row.Dish, problems, dishes)
+	out.Each = frame.Text(path+".each", words.Capital(pieces)+" for each", row.Each, problems)
+	out.Demo = frame.Text(path+".demo", "Demonstration", row.Demo, problems)
+	out.Who = frame.Text(path+".who", "Made by", row.Who, problems)
+	for name, f := range map[string]*frame.Field{"dish": &out.Dish, "each": &out.Each, "demo": &out.Demo, "who": &out.Who} {
+		f.ID = fmt.Sprintf("menu-%d-%s", i, name)
+	}
+	return out
 }
 
 func phaseRowOf(i int, path string, row lessons.PhaseRequest, last bool, problems problem.List) phaseRow {
@@ -326,24 +351,32 @@ func differences(saved, typed lessons.Request, s settings) []string {
 		field        frame.Field
 		saved, typed string
 	}{
-		{s.Dish, saved.Dish, typed.Dish},
 		{s.Class, saved.Class, typed.Class},
 		{s.Room, saved.Room, typed.Room},
 		{s.Period, saved.Period, typed.Period},
 		{s.Date, saved.Date, typed.Date},
 		{s.GroupSize, saved.GroupSize, typed.GroupSize},
-		{s.Each, saved.Each, typed.Each},
-		{s.Demo, saved.Demo, typed.Demo},
 		{s.Spare, saved.Spare, typed.Spare},
 	} {
 		if d.saved != d.typed {
 			out = append(out, fmt.Sprintf("%s is now “%s”, you have “%s”", d.field.Label, label(d.field, d.saved), label(d.field, d.typed)))
 		}
 	}
+	if fmt.Sprint(saved.Menu) != fmt.Sprint(typed.Menu) {
+		out = append(out, "The menu differs: "+menuInWords(saved.Menu, s.Menu[0].Dish, label))
+	}
 	if fmt.Sprint(saved.Phases) != fmt.Sprint(typed.Phases) {
 		out = append(out, "The phases differ: "+phasesInWords(saved.Phases))
 	}
 	return out
+}
+
+func menuInWords(rows []lessons.CourseRequest, dish frame.Field, label func(frame.Field, string) string) string {
+	var parts []string
+	for _, c := range rows {
+		parts = append(parts, fmt.Sprintf("%s, %s each, %s in the demonstration, by %s", label(dish, c.Dish), c.Each, c.Demo, c.Who))
+	}
+	return "it is now " + strings.Join(parts, "; ")
 }
 
 func phasesInWords(rows []lessons.PhaseRequest) string {
@@ -386,18 +419,28 @@ type measured struct {
 
 func tablesOf(v *lessons.View) ([]table, string) {
 	var out []table
-	for i, size := range v.Sizes {
-		t := table{Head: "One bench: " + v.Dish.Count(size.Pieces), Class: i == 0}
-		if len(size.Swaps) > 0 {
-			t.Head, t.Count = benchNames(size.Benches)+", with swaps: "+v.Dish.Count(size.Pieces), swapsOf(size.Swaps)
-		} else if len(v.Sizes) > 1 {
-			t.Count = fmt.Sprintf("%d of the %d benches", len(size.Benches), len(v.Core.Benches()))
+	first := map[int]bool{}
+	for _, size := range v.Sizes {
+		r := v.Core.Menu[size.Course].Recipe
+		t := table{Head: "One bench: " + r.Count(size.Pieces), Class: !first[size.Course]}
+		if len(v.Menu) > 1 {
+			t.Head = r.Title + ", one bench: " + r.Count(size.Pieces)
 		}
-		for _, name := range v.Dish.Parts() {
+		first[size.Course] = true
+		switch {
+		case len(size.Swaps) > 0:
+			t.Head, t.Count = benchNames(size.Benches)+", with swaps: "+r.Count(size.Pieces), swapsOf(size.Swaps)
+		case len(v.Sizes) > 1 || len(v.Menu) > 1:
+			t.Count = fmt.Sprintf("%d of the %d benches", len(size.Benches), len(v.Benches))
+		}
+		if size.Open > 0 {
+			t.Count += fmt.Sprintf(", %d at each still to choose", size.Open)
+		}
+		for _, name := range size.Recipe.Parts() {
 			p := part{Name: name}
 			for k, a := range size.Amounts {
 				if a.Line.Part == name {
-					p.Rows = append(p.Rows, rowOf(a, v.Needs[k]))
+					p.Rows = append(p.Rows, rowOf(a, needOf(v, size, k)))
 				}
 			}
 			t.Parts = append(t.Parts, p)
@@ -405,6 +448,20 @@ func tablesOf(v *lessons.View) ([]table, string) {
 		out = append(out, t)
 	}
 	return out, v.Core.Sets()
+}
+
+// needOf returns what the class needs of a line of a bench's recipe.
+func needOf(v *lessons.View, size lesson.Size, line int) scale.Need {
+	if own := v.Needs[size.Course]; line < len(own) {
+		return own[line]
+	}
+	a := size.Amounts[line]
+	for _, c := range v.Chosen {
+		if c.Course == size.Course && c.Line.Name == a.Line.Name && (c.Line.Part == a.Line.Part || c.Choice == a.Line.Part) {
+			return c.Need
+		}
+	}
+	return scale.Need{}
 }
 
 // benchNames lists benches: "Bench 3", "Bench 3, Bench 7".
@@ -425,13 +482,13 @@ func swapsOf(list []lesson.Swap) string {
 }
 
 func rowOf(a scale.Scaled, n scale.Need) row {
-	best := nearest(a)
+	best := a.First()
 	r := row{
 		Name: a.Called(a.Exact), Note: a.Line.Note, Exact: a.Exact.String(), Says: a.Says,
 		Weight: measuredOf(a.ByWeight, best), Volume: measuredOf(a.ByVolume, best),
 		Benches: n.Benches.String(), Total: n.Total.String(),
 	}
-	if a.ByCount != nil && a.Exact.Unit.Dimension == measure.Count {
+	if a.ByCount != nil && (a.Exact.Unit.Dimension == measure.Count || best == a.ByCount) {
 		r.Weight = measuredOf(a.ByCount, best)
 	}
 	if !a.Measurable() {
@@ -439,15 +496,6 @@ func rowOf(a scale.Scaled, n scale.Need) row {
 		r.Weight.About, r.Volume.About = "about ", "about "
 	}
 	return r
-}
-
-// nearest returns the best of the ways that have a column: by weight or count
-// and by volume, but not by a part of a pack.
-func nearest(a scale.Scaled) *measure.Instruction {
-	if a.Exact.Unit.Dimension != measure.Count {
-		a.ByCount = nil
-	}
-	return a.Best()
 }
 
 func measuredOf(i, best *measure.Instruction) measured {
@@ -481,23 +529,19 @@ type line struct {
 }
 
 func linesOf(v *lessons.View) []line {
-	lookFor := map[string]string{}
-	for _, s := range v.Dish.Steps {
-		lookFor[s.ID] = s.LookFor
-	}
-	return linesFrom(v.Fit, v.Plan, lookFor)
+	return linesFrom(v.Fit, v.Plan, func(dish, step string) string { return v.Core.StepOf(v.Fit, dish, step).LookFor })
 }
 
-// linesFrom writes the running sheet, with what to look for by step.
-func linesFrom(f fit.Lesson, p *fit.Plan, lookFor map[string]string) []line {
+// linesFrom writes the running sheet, with what to look for at a step.
+func linesFrom(f fit.Lesson, p *fit.Plan, lookFor func(dish, step string) string) []line {
 	var out []line
 	for _, l := range fit.Running(f, p) {
 		m := line{
 			Clock: f.At(l.From), Until: f.At(l.To), ToBell: fmt.Sprint(f.ToBell(l.From)),
-			What: l.What, Who: l.Who, Where: l.Where, Phase: l.Phase, LookFor: lookFor[l.Step],
+			What: l.What, Who: l.Who, Where: l.Where, Phase: l.Phase,
 		}
 		if !l.Phase {
-			m.Latest = f.At(l.Latest)
+			m.Latest, m.LookFor = f.At(l.Latest), lookFor(l.Dish, l.Step)
 		}
 		out = append(out, m)
 	}

@@ -3,26 +3,22 @@ package plan
 import (
 	"fmt"
 	"net/http"
-	"slices"
 	"strings"
 
 	"freshapron/internal/app/lessons"
-	"freshapron/internal/core/class"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 // A paper is what all print-outs of a lesson have in common.
 type paper struct {
-	ID                int64
-	Name              string // which of the papers it is
-	Dish, Class, When string
-	Room, Bell        string
-	Papers            []link
-	Sheets            any
+	head.Head
+	Name   string // which of the papers it is
+	Papers []link
+	Sheets any
 }
 
 // papers lists the print-outs of a lesson.
@@ -37,31 +33,32 @@ func papersOf(id int64, current string) []link {
 }
 
 func paperOf(v *lessons.View, name string, sheets any) paper {
-	return paper{
-		ID: v.ID, Name: name, Dish: v.Dish.Title, Class: v.Class.Name, Room: v.Room.Name, Bell: v.Period.End.String(),
-		When:   fmt.Sprintf("%s, %s–%s", v.Date.Format("Monday 2 January 2006"), v.Period.Start, v.Period.End),
-		Papers: papersOf(v.ID, name), Sheets: sheets,
-	}
+	return paper{Head: head.Of(v), Name: name, Papers: papersOf(v.ID, name), Sheets: sheets}
 }
 
 func (p *place) paper(name, part string, sheets func(*lessons.View) any) frame.Handler {
 	return withPlan(func(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
 		return p.Render(w, r, http.StatusOK, templates, part, frame.Page{
-			Title: name + ": " + v.Dish.Title + ", " + v.Class.Name, Data: paperOf(v, name, sheets(v)),
+			Title: head.Title(name, v), Data: paperOf(v, name, sheets(v)),
 		})
 	})
 }
 
 // A benchSheet is what one bench works from.
 type benchSheet struct {
-	Name, Makes string
-	DoneBy      string
-	Amounts     []amountLine
-	Cooks       []cookSheet
-	Places      []string // which ring and oven is theirs, and when
-	Who         string   // the names of those who work there
-	Ways        []string // other ways to do it, without saying why
-	Large       bool     // in large print
+	Name   string
+	DoneBy string
+	Dishes []benchDish
+	Cooks  []cookSheet
+	Places []string // which oven is theirs, and when
+	Who    string   // the names of those who work there
+	Ways   []string // other ways to do it, without saying why
+	Large  bool     // in large print
+}
+
+type benchDish struct {
+	Title, Makes string
+	Amounts      []amountLine
 }
 
 type amountLine struct{ Amount, Name, Note string }
@@ -80,130 +77,39 @@ type doing struct {
 }
 
 func benchSheets(v *lessons.View) any {
-	text := map[string]struct{ look, careful string }{}
-	for _, s := range v.Dish.Steps {
-		text[s.ID] = struct{ look, careful string }{s.LookFor, s.Hazard}
-	}
-	benches := v.Core.Benches()
 	var out []benchSheet
-	for _, gp := range v.Plan.Groups {
-		g, _ := v.Fit.Group(gp.ID)
-		s := benchSheet{Name: g.Label(), DoneBy: v.Fit.At(gp.Finish)}
-		if b := slices.IndexFunc(benches, func(b lesson.Bench) bool { return b.ID == g.ID }); b >= 0 {
-			s.Makes = v.Dish.Count(benches[b].Pieces)
-			for _, size := range v.Sizes {
-				if slices.ContainsFunc(size.Benches, func(o lesson.Bench) bool { return o.ID == g.ID }) {
-					s.Amounts = amountLines(size.Amounts)
-				}
-			}
-			s.Ways, s.Large = waysAt(v, benches[b])
-			if b < len(v.Dealt.Groups) {
-				s.Who = namesOf(v.Dealt.Groups[b])
-			}
+	for _, b := range v.Core.BenchSheets(v.Fit, v.Plan, v.Sizes) {
+		s := benchSheet{Name: b.Name, DoneBy: v.Fit.At(b.DoneBy), Who: strings.Join(b.Names(), ", "), Ways: b.Says, Large: b.Large}
+		for _, d := range b.Dishes {
+			s.Dishes = append(s.Dishes, benchDish{d.Title, d.Makes, amountLines(d.Amounts)})
 		}
-		for i, lane := range fit.CookLanes(gp, g.Cooks) {
+		for i, lane := range b.Lanes {
 			c := cookSheet{Name: "What to do"}
-			if g.Cooks > 1 {
+			if len(b.Lanes) > 1 {
 				c.Name = "Cook " + string(rune('A'+i))
 			}
-			for _, k := range lane {
-				sp := gp.Steps[k]
-				d := doing{Clock: v.Fit.At(sp.Start), What: v.Fit.StepTitle(sp.Dish, sp.Step), LookFor: text[sp.Step].look, Careful: text[sp.Step].careful}
-				if sp.Cooks > 1 {
-					d.With = "together"
+			for _, d := range lane {
+				row := doing{Clock: v.Fit.At(d.From), What: d.What, LookFor: d.LookFor, Careful: d.Careful, Where: strings.Join(d.Units, ", "), Whole: d.Whole}
+				if d.Together {
+					row.With = "together"
 				}
-				for _, u := range sp.Units {
-					if d.Where != "" {
-						d.Where += ", "
-					}
-					d.Where += u.Unit
-				}
-				c.Rows = append(c.Rows, d)
+				c.Rows = append(c.Rows, row)
 			}
-			c.Rows = withPhases(v.Fit, c.Rows)
 			s.Cooks = append(s.Cooks, c)
 		}
-		for _, sp := range gp.Steps {
-			if step, _ := v.Fit.Step(sp.Dish, sp.Step); step.Kind == fit.Bake && len(sp.Units) > 0 {
-				in := sp.LatestStart + sp.WorkEnd - sp.Start
-				s.Places = append(s.Places, fmt.Sprintf("%s: in by %s, out at %s", sp.Units[0].Unit, v.Fit.At(in), v.Fit.At(sp.End)))
-			}
+		for _, t := range b.Trays {
+			s.Places = append(s.Places, fmt.Sprintf("%s: in by %s, out at %s", t.Unit, v.Fit.At(t.LatestIn), v.Fit.At(t.Out)))
 		}
 		out = append(out, s)
 	}
 	return out
 }
 
-// largePrint is the way that makes a bench's sheet larger.
-const largePrint = "large-print"
-
-// waysAt says in which other ways a bench works, without saying for whom.
-func waysAt(v *lessons.View, b lesson.Bench) (says []string, large bool) {
-	for _, taken := range b.Ways {
-		w, ok := v.Core.Safety.Way(taken.Way)
-		large = large || taken.Way == largePrint
-		if !ok || w.Says == "" {
-			continue
-		}
-		line := w.Says
-		for _, s := range v.Dish.Steps {
-			if s.ID == taken.Step {
-				line = s.Title + ": " + w.Says
-			}
-		}
-		if !slices.Contains(says, line) {
-			says = append(says, line)
-		}
-	}
-	return says, large
-}
-
-// namesOf lists a group by its members' given names, and whole ones where two
-// share one.
-func namesOf(group []class.Learner) string {
-	count := map[string]int{}
-	for _, l := range group {
-		count[l.Given]++
-	}
-	var out []string
-	for _, l := range group {
-		if l.Given == "" || count[l.Given] > 1 {
-			out = append(out, l.Name())
-		} else {
-			out = append(out, l.Given)
-		}
-	}
-	return strings.Join(out, ", ")
-}
-
-// withPhases sets the whole-class phases among what a cook does.
-func withPhases(l fit.Lesson, rows []doing) []doing {
-	for _, s := range l.Spans() {
-		if s.To > s.From {
-			rows = append(rows, doing{Clock: l.At(s.From), What: s.Name, Whole: true})
-		}
-	}
-	slices.SortStableFunc(rows, func(a, b doing) int {
-		switch {
-		case a.Clock < b.Clock:
-			return -1
-		case a.Clock > b.Clock:
-			return 1
-		}
-		return 0
-	})
-	return rows
-}
-
 func amountLines(amounts []scale.Scaled) []amountLine {
 	var out []amountLine
 	for _, a := range amounts {
-		l := amountLine{Amount: "to taste", Name: a.Called(a.Exact), Note: a.Line.Note}
-		if best := a.Best(); best != nil {
-			l.Amount = best.Says
-		} else if a.Line.Given() {
-			l.Amount = a.Exact.String()
-		}
+		l := amountLine{Note: a.Line.Note}
+		l.Amount, l.Name = a.Told()
 		out = append(out, l)
 	}
 	return out
@@ -217,33 +123,27 @@ type adultSheet struct {
 
 func adultSheets(v *lessons.View) any {
 	var out []adultSheet
-	careful := map[string]string{}
-	for _, s := range v.Dish.Steps {
-		careful[s.ID] = s.Hazard
-	}
-	for n := range v.Fit.Adults {
+	for n, rows := range v.Core.AdultSheets(v.Fit, v.Plan) {
 		s := adultSheet{Name: "The adult in the room"}
 		if v.Fit.Adults > 1 {
 			s.Name = fmt.Sprintf("Adult %d", n+1)
 		}
-		for _, d := range fit.Duties(v.Fit, v.Plan) {
-			if d.Adult != n {
-				continue
-			}
-			row := doing{Clock: v.Fit.At(d.From), What: "out of the room", Where: "until " + v.Fit.At(d.To)}
-			if d.Group != "" {
-				does := "watch"
-				if d.Does {
-					does = "do"
+		for _, d := range rows {
+			row := doing{Clock: v.Fit.At(d.From), What: d.What, Careful: d.Careful, Whole: d.Whole}
+			switch {
+			case d.Out:
+				row.What, row.Where = "out of the room", "until "+v.Fit.At(d.To)
+			case d.Call:
+				row.What = "call: " + d.What
+			case d.Group != "":
+				row.Where = v.Fit.GroupLabel(d.Group)
+				row.What = "watch “" + d.What + "”"
+				if d.Adult == fit.Does {
+					row.What = "do “" + d.What + "”"
 				}
-				row = doing{Clock: v.Fit.At(d.From), What: does + " “" + v.Fit.StepTitle(d.Dish, d.Step) + "”", Where: v.Fit.GroupLabel(d.Group), Careful: careful[d.Step]}
 			}
 			s.Rows = append(s.Rows, row)
 		}
-		for _, c := range fit.Checkpoints(v.Fit, v.Plan) {
-			s.Rows = append(s.Rows, doing{Clock: v.Fit.At(c.At), What: "call: " + c.Says()})
-		}
-		s.Rows = withPhases(v.Fit, s.Rows)
 		out = append(out, s)
 	}
 	return out
@@ -279,7 +179,7 @@ func doorSheets(v *lessons.View) any {
 			}
 			s.Rows = append(s.Rows, row)
 		}
-		if o, known := v.Room.Ovens[d.Unit]; known && s.Celsius != "" {
+		if o, known := v.Room.Ovens[d.ID]; known && s.Celsius != "" {
 			if c, err := exact.Parse(s.Celsius); err == nil {
 				s.Set = o.Dial(c).String()
 			}

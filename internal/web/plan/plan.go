@@ -25,6 +25,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 	"freshapron/internal/web/timeline"
 )
 
@@ -40,13 +41,12 @@ type place struct {
 	drawn *lru.Cache[drawing, timingHTML]
 }
 
-// A drawing is known by the plan, by the dish whose words stand beside it, by
-// the lesson whose address its links have, and by how it is looked at.
+// A drawing is known by the plan, by the lesson with the words of its dishes,
+// and by how it is looked at.
 type drawing struct {
-	plan         *fit.Plan
-	dish, lesson int64
-	version      int
-	state        state
+	plan   *fit.Plan
+	lesson string
+	state  state
 }
 
 // keptDrawings is how many are kept, at about 60 kB each.
@@ -57,7 +57,7 @@ type timingHTML struct{ Picture, Sheet template.HTML }
 
 // timing draws the timing of a lesson, or takes it as it was drawn.
 func (p *place) timing(v *lessons.View, s state) (timingHTML, error) {
-	key := drawing{v.Plan, v.Dish.ID, v.ID, v.Dish.Version, s}
+	key := drawing{v.Plan, v.Key(), s}
 	if html, ok := p.drawn.Get(key); ok {
 		return html, nil
 	}
@@ -107,14 +107,15 @@ func Routes(f *frame.Frame) []frame.Route {
 	}
 }
 
-// posted is the lesson form as it comes in.
+// posted is the lesson form as it comes in. Remove is the phase that is to go,
+// Drop the course.
 type posted struct {
-	Form, Version, Remove string
+	Form, Version, Remove, Drop string
 	lessons.Request
 }
 
-// request returns what is asked for: without the row that is to go, and
-// without the empty one that stands at the end of the phases.
+// request returns what is asked for: without the rows that are to go, and
+// without the empty ones that stand at the end of menu and phases.
 func (p posted) request() lessons.Request {
 	out := p.Request
 	out.Phases = nil
@@ -122,6 +123,15 @@ func (p posted) request() lessons.Request {
 		blank := strings.TrimSpace(row.Name+row.Minutes) == "" && i == len(p.Phases)-1
 		if strconv.Itoa(i) != p.Remove && !blank {
 			out.Phases = append(out.Phases, row)
+		}
+	}
+	if p.Menu == nil {
+		return out
+	}
+	out.Menu = []lessons.CourseRequest{}
+	for i, row := range p.Menu {
+		if row.Dish != "" && strconv.Itoa(i) != p.Drop {
+			out.Menu = append(out.Menu, row)
 		}
 	}
 	return out
@@ -240,7 +250,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *less
 			return err
 		}
 	}
-	return p.Render(w, r, status, templates, "lesson", frame.Page{Title: v.Dish.Title + ", " + v.Class.Name, Place: "lesson", Data: data})
+	return p.Render(w, r, status, templates, "lesson", frame.Page{Title: head.Title("", v), Place: "lesson", Data: data})
 }
 
 // change saves the form's lesson where it can be planned; otherwise the page
@@ -284,11 +294,14 @@ func withPlan(do func(w http.ResponseWriter, r *http.Request, v *lessons.View) e
 }
 
 func (p *place) print(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
-	return p.Render(w, r, http.StatusOK, templates, "print", frame.Page{Title: v.Dish.Title + ", " + v.Class.Name, Data: sheetOf(v)})
+	return p.Render(w, r, http.StatusOK, templates, "print", frame.Page{Title: head.Title("", v), Data: sheetOf(v)})
 }
+
+// fileName is how the files of a lesson are called.
+func fileName(v *lessons.View) string { return strings.ToLower(v.Menu[0].Dish.Recipe.ID) }
 
 // export sends the lesson as a lesson file.
 func export(w http.ResponseWriter, _ *http.Request, v *lessons.View) error {
-	frame.Attach(w, "application/json", strings.ToLower(v.Dish.Recipe.ID)+".lesson.json")
+	frame.Attach(w, "application/json", fileName(v)+".lesson.json")
 	return lessons.WriteFile(w, v.Fit)
 }

@@ -62,11 +62,11 @@ func (p *place) rescue(w http.ResponseWriter, r *http.Request, v *lessons.View) 
 	out := rescuesOf(v, found)
 	out.Wait = !ended
 	out.Done, out.All = search.Progress()
-	return p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Dish.Title, Place: "lesson", Data: out})
+	return p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Core.Titles(), Place: "lesson", Data: out})
 }
 
 func rescuesOf(v *lessons.View, found []rescue.Rescue) rescues {
-	out := rescues{ID: v.ID, Dish: v.Dish.Title, Head: "What would help"}
+	out := rescues{ID: v.ID, Dish: v.Core.Titles(), Head: "What would help"}
 	var rows []rescueRow
 	for _, f := range found {
 		rows = append(rows, rescueRowOf(v, f))
@@ -148,7 +148,7 @@ type triedPicture struct {
 
 func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *lessons.View, changes []rescue.Change, in postedChanges, problems problem.List) error {
 	out := tried{
-		ID: v.ID, Dish: v.Dish.Title,
+		ID: v.ID, Dish: v.Core.Titles(),
 		Lead: fmt.Sprintf("%s, %s, %s–%s", v.Class.Name, v.Date.Format("Monday 2 January"), v.Period.Start, v.Period.End),
 	}
 	for _, q := range problems {
@@ -194,7 +194,7 @@ func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *le
 			out.Says, out.Costs = []string{known.Title}, known.Costs
 		}
 	}
-	return p.Render(w, r, status, templates, "try", frame.Page{Title: "Try: " + v.Dish.Title, Place: "lesson", Data: out})
+	return p.Render(w, r, status, templates, "try", frame.Page{Title: "Try: " + v.Core.Titles(), Place: "lesson", Data: out})
 }
 
 // found returns the rescues of a lesson as far as they have been found.

@@ -125,6 +125,7 @@ func amountsOf(d recipes.Dish, all []rooms.Room, q url.Values) (amountsModel, in
 	if first != "volume" && first != "both" {
 		first = "weight"
 	}
+	kitchen.Volume = first == "volume"
 	m.Weight, m.Volume, m.Both = first == "weight", first == "volume", first == "both"
 	text := func(name, label, otherwise string) frame.Field {
 		value := q.Get(name)
@@ -151,7 +152,7 @@ func amountsOf(d recipes.Dish, all []rooms.Room, q url.Values) (amountsModel, in
 		part := amountPart{Name: name}
 		for n, s := range amounts {
 			if s.Line.Part == name {
-				row := m.row(d, kitchen, n, s, setting, first, q)
+				row := m.row(d, kitchen, n, s, setting, q)
 				if row.Warning != "" && row.Applied == "" {
 					m.Bad++
 				}
@@ -221,7 +222,7 @@ func with(q url.Values, name, value string) string {
 	return "?" + next.Encode()
 }
 
-func (m *amountsModel) row(d recipes.Dish, k scale.Kitchen, n int, s scale.Scaled, in scale.Setting, first string, q url.Values) amountRow {
+func (m *amountsModel) row(d recipes.Dish, k scale.Kitchen, n int, s scale.Scaled, in scale.Setting, q url.Values) amountRow {
 	row := amountRow{Name: s.Called(s.Exact), Note: s.Line.Note, Says: s.Says}
 	if !s.Line.Given() {
 		row.Best = "to taste"
@@ -231,11 +232,7 @@ func (m *amountsModel) row(d recipes.Dish, k scale.Kitchen, n int, s scale.Scale
 		return row
 	}
 	row.Exact = s.Exact.String()
-	prefer := measure.Mass
-	if first == "volume" {
-		prefer = measure.Volume
-	}
-	best := s.First(prefer)
+	best := s.First()
 	if best == nil {
 		row.Best, row.Warning = "–", "Nothing in this room measures so little."
 	} else {
@@ -363,10 +360,8 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
 		m.Light, m.Verdict = "stop", fmt.Sprintf("%s over the limit.", money(pence.Float()-float64(n)))
 	}
 	for _, s := range kitchen.By(made, share) {
-		l := lineModel{Name: s.Called(s.Exact), Note: s.Line.Note, Amount: "to taste"}
-		if best := s.Best(); best != nil {
-			l.Amount, l.Name = best.Says, s.Called(best.Measured)
-		}
+		l := lineModel{Note: s.Line.Note}
+		l.Amount, l.Name = s.Told()
 		m.All = append(m.All, l)
 	}
 	known, _ := made.Allergens(d.Pantry)

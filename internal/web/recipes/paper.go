@@ -46,10 +46,6 @@ func cardOf(d recipes.Dish, r *http.Request) cardModel {
 	if all, err := rooms.All(r.Context()); err == nil && len(all) > 0 {
 		instruments = all[0].Instruments
 	}
-	prefer := measure.Mass
-	if d.Settings.First == "volume" {
-		prefer = measure.Volume
-	}
 	amounts := d.Kitchen(instruments).Amounts(d.Recipe, pieces)
 	for _, name := range d.Parts() {
 		part := partModel{Name: name}
@@ -57,15 +53,8 @@ func cardOf(d recipes.Dish, r *http.Request) cardModel {
 			if s.Line.Part != name {
 				continue
 			}
-			l := lineModel{Amount: "to taste", Name: s.Called(s.Exact), Note: s.Line.Note, Says: s.Says}
-			if i := s.First(prefer); i != nil {
-				l.Amount, l.Name = i.Says, s.Called(i.Measured)
-				if s.Stock.Pours && i.By == measure.Mass && s.ByVolume != nil {
-					l.Amount += " or " + s.ByVolume.Says // few weigh a liquid, however much nearer that is
-				}
-			} else if s.Line.Given() {
-				l.Amount = s.Exact.String()
-			}
+			l := lineModel{Note: s.Line.Note, Says: s.Says}
+			l.Amount, l.Name = s.Told()
 			part.Lines = append(part.Lines, l)
 		}
 		m.Parts = append(m.Parts, part)

@@ -74,12 +74,12 @@ func (p *place) all(w http.ResponseWriter, r *http.Request) error {
 	for _, room := range found {
 		row := listRow{
 			Href: fmt.Sprintf("/rooms/%d", room.ID), Name: room.Name, Benches: strconv.Itoa(room.Benches),
-			Ovens: strconv.Itoa(len(rooms.OvenNames(room.Room))), Learners: strconv.Itoa(room.Learners),
+			Ovens: strconv.Itoa(len(room.OvensOf())), Learners: strconv.Itoa(room.Learners),
 		}
 		var out []string
 		for _, o := range outages {
 			if o.Room == room.ID && o.On(school.In(r.Context()).Today()) {
-				out = append(out, o.Says())
+				out = append(out, o.Says(room.UnitName(o.Unit)))
 			}
 		}
 		row.Out = strings.Join(out, "; ")
@@ -153,7 +153,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in room
 	}
 	out := map[string]bool{}
 	for _, o := range outages {
-		row := outage{ID: o.ID, Says: o.Says(), When: "since " + o.First.Format("2 January"), Href: fmt.Sprintf("/rooms/%d?out=%d", rm.ID, o.ID)}
+		row := outage{ID: o.ID, Says: o.Says(rm.UnitName(o.Unit)), When: "since " + o.First.Format("2 January"), Href: fmt.Sprintf("/rooms/%d?out=%d", rm.ID, o.ID)}
 		if !o.Last.IsZero() {
 			row.When += ", until " + o.Last.Format("2 January")
 		}
@@ -167,13 +167,13 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in room
 			data.Asked = true
 		}
 	}
-	data.Floor = floor.Of(rooms.Floor(rm), nil, func(name string) bool { return out[name] })
+	data.Floor = floor.Of(rooms.Floor(rm), nil, func(id string) bool { return out[id] })
 	for _, e := range rm.Equipment {
 		if e.PerStation {
 			continue
 		}
 		for _, u := range e.Units {
-			data.Units = append(data.Units, frame.Option{Value: u.Name, Label: u.Name, Chosen: u.Name == in.Unit})
+			data.Units = append(data.Units, frame.Option{Value: u.ID, Label: u.Name, Chosen: u.ID == in.Unit})
 			if e.Temperature {
 				data.Ovens = append(data.Ovens, ovenOf(rm.Room, u))
 			}
@@ -195,7 +195,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, in room
 }
 
 func ovenOf(rm lesson.Room, u fit.Unit) ovenRow {
-	o, known := rm.Ovens[u.Name]
+	o, known := rm.Ovens[u.ID]
 	row := ovenRow{Name: u.Name, Shelves: strconv.Itoa(u.Places), Kind: "no fan", Runs: "true"}
 	if o.Fan {
 		row.Kind = "fan"
@@ -216,7 +216,7 @@ func affectedBy(r *http.Request, o rooms.Outage) ([]affected, error) {
 	var out []affected
 	for _, a := range list {
 		row := affected{
-			Href: fmt.Sprintf("/lessons/%d", a.ID), When: a.Date.Format("Mon 2 Jan") + ", " + a.Period.Start.String(), Class: a.Class.Name, Dish: a.Dish.Title,
+			Href: fmt.Sprintf("/lessons/%d", a.ID), When: a.Date.Format("Mon 2 Jan") + ", " + a.Period.Start.String(), Class: a.Class.Name, Dish: a.Core.Titles(),
 			Before: lesson.Left(a.Before), After: lesson.NoPlan, Light: string(lesson.Stop),
 		}
 		if a.Plan != nil {
@@ -348,6 +348,7 @@ type floorPage struct {
 
 type floorRow struct {
 	N     int
+	ID    string
 	Kind  string
 	Name  string
 	Sizes []frame.Field
@@ -364,7 +365,7 @@ func (p *place) floor(w http.ResponseWriter, r *http.Request) error {
 func (p *place) floorPage(w http.ResponseWriter, r *http.Request, status int, rm rooms.Room, f room.Floor, version int, problem string) error {
 	data := floorPage{ID: rm.ID, Name: rm.Name, Version: version, Floor: floor.Of(f, nil, nil), Problem: problem, Kinds: room.Kinds}
 	for n, i := range f.Items {
-		row := floorRow{N: n, Kind: string(i.Kind), Name: i.Name}
+		row := floorRow{N: n, ID: i.ID, Kind: string(i.Kind), Name: i.Name}
 		for _, s := range []struct {
 			name, label string
 			v           int
@@ -391,7 +392,7 @@ func floorOf(form url.Values) room.Floor {
 	f := room.Floor{W: n("width"), H: n("height")}
 	for i := 0; i < most && form.Has(fmt.Sprintf("x-%d", i)); i++ {
 		at := func(s string) string { return fmt.Sprintf("%s-%d", s, i) }
-		f.Items = append(f.Items, room.Item{Kind: room.Kind(form.Get(at("kind"))), Name: form.Get(at("name")), X: n(at("x")), Y: n(at("y")), W: n(at("w")), H: n(at("h"))})
+		f.Items = append(f.Items, room.Item{ID: form.Get(at("id")), Kind: room.Kind(form.Get(at("kind"))), Name: form.Get(at("name")), X: n(at("x")), Y: n(at("y")), W: n(at("w")), H: n(at("h"))})
 	}
 	return f
 }
@@ -406,7 +407,7 @@ func (p *place) move(w http.ResponseWriter, r *http.Request) error {
 	}
 	f := floorOf(r.PostForm)
 	if r.PostForm.Has("usual") {
-		f = room.Usual(rm.Benches, rooms.OvenNames(rm.Room))
+		f = room.Usual(rm.Benches, rm.OvensOf())
 	}
 	err = rooms.MoveFloor(r.Context(), rm.ID, r.PostFormValue("version"), f)
 	var problems problem.List

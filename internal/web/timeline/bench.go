@@ -102,8 +102,8 @@ func (d *layout) wait(g fit.Group, s fit.StepPlan, y float64) {
 		label = step.Title
 	}
 	d.bar(s.WorkEnd, s.End, y+1, d.scale.wait-2, "wait", label, d.says(g, step, s), of)
-	if step.Kind == fit.Bake {
-		in := s.LatestStart + s.WorkEnd - s.Start
+	if tray, ok := d.lesson.Tray(g.ID, s); ok {
+		in := tray.LatestIn
 		x := d.x(in)
 		d.pic.Marks = append(d.pic.Marks, Mark{
 			X: x, Y1: round(y - 3), Y2: round(y + d.scale.wait),

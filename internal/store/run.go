@@ -1,0 +1,50 @@
+package store
+
+import (
+	"context"
+	"time"
+)
+
+// A Run is a lesson as it began: the lesson file and the plan, which stay
+// whatever becomes of the set-up.
+type Run struct {
+	ID         int64
+	Lesson     int64
+	Version    int    // of the set-up
+	File, Plan string // a lesson file and a plan file
+	Who        string
+	Began      time.Time
+}
+
+type runRow struct {
+	ID       int64
+	SchoolID int64
+	LessonID int64
+	Version  int
+	Lesson   string
+	Plan     string
+	Who      string
+	BeganAt  time.Time
+}
+
+// TableName of the runs.
+func (runRow) TableName() string { return "runs" }
+
+func (row runRow) run() Run {
+	return Run{row.ID, row.LessonID, row.Version, row.Lesson, row.Plan, row.Who, row.BeganAt}
+}
+
+// Begin keeps a lesson as it begins, and returns under which id. It is never
+// changed.
+func (s *School) Begin(ctx context.Context, r Run) (int64, error) {
+	row := runRow{LessonID: r.Lesson, Version: r.Version, Lesson: r.File, Plan: r.Plan, Who: r.Who, BeganAt: r.Began}
+	err := s.db.WithContext(ctx).Create(&row).Error
+	return row.ID, err
+}
+
+// Runs returns how a lesson began, each time that it did, the last first.
+func (s *School) Runs(ctx context.Context, lesson int64) ([]Run, error) {
+	var rows []runRow
+	err := s.db.WithContext(ctx).Where("lesson_id = ?", lesson).Order("id DESC").Find(&rows).Error
+	return each(rows, runRow.run), err
+}
