@@ -8,7 +8,6 @@ import (
 	"strings"
 
 	"freshapron/internal/app/school"
-	"freshapron/internal/core/class"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
@@ -73,27 +72,26 @@ func DealAnew(ctx context.Context, id int64, version string) error {
 	})
 }
 
-// SetPicks says what a learner has chosen of a dish with choices: each option as
-// the place of its choice and its own in the recipe.
-func SetPicks(ctx context.Context, id int64, version string, learner, dish int64, picks []recipe.Pick) error {
+// SetPicks says what learners have chosen of a dish with choices: each option as
+// the place of its choice and its own in the recipe. Of learners who are not
+// named nothing is changed; too few or too many are still to choose.
+func SetPicks(ctx context.Context, id int64, version string, dish int64, picks map[int64][]recipe.Pick) error {
 	return ChangeOwn(ctx, id, version, func(l *store.Lesson) (string, error) {
 		at := slices.IndexFunc(l.Menu, func(c store.Course) bool { return c.Dish.ID == dish })
-		of := slices.IndexFunc(l.Class.Roster, func(p class.Learner) bool { return p.ID == learner })
-		if at < 0 || of < 0 {
+		if at < 0 {
 			return "", school.ErrNotFound
 		}
 		l.Menu = slices.Clone(l.Menu)
 		c := &l.Menu[at]
-		c.Picks = slices.DeleteFunc(slices.Clone(c.Picks), func(p lesson.Picked) bool { return p.Learner == learner })
-		for n, choice := range c.Dish.Choices {
-			for k, o := range choice.Options {
-				if slices.Contains(picks, recipe.Pick{Choice: n, Option: k}) {
-					c.Picks = append(c.Picks, lesson.Picked{Learner: learner, Choice: choice.Name, Option: o.Name})
+		c.Picks = slices.DeleteFunc(slices.Clone(c.Picks), func(p lesson.Picked) bool { _, named := picks[p.Learner]; return named })
+		for _, p := range l.Class.Roster {
+			for n, choice := range c.Dish.Choices {
+				for k, o := range choice.Options {
+					if slices.Contains(picks[p.ID], recipe.Pick{Choice: n, Option: k}) {
+						c.Picks = append(c.Picks, lesson.Picked{Learner: p.ID, Choice: choice.Name, Option: o.Name})
+					}
 				}
 			}
-		}
-		if _, err := c.Dish.Compose(picks); err != nil && len(picks) > 0 {
-			return "", problem.List{{Path: "picks", Says: fmt.Sprintf("%s: %s.", l.Class.Roster[of].Name(), problem.Of(err)[0].Says)}}
 		}
 		return "Changed: what learners have chosen", nil
 	})

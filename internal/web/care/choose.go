@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -46,7 +47,7 @@ func choicesOf(v *lessons.View) []choosing {
 			if i > 0 {
 				ch.Says += ", "
 			}
-			ch.Says += fmt.Sprintf("%s: choose %d", choice.Name, choice.Take)
+			ch.Says += fmt.Sprintf("%s: choose %d", words.Capital(choice.Name), choice.Take)
 		}
 		open := v.Core.Undecided(at)
 		ch.Open = len(open)
@@ -62,7 +63,7 @@ func choicesOf(v *lessons.View) []choosing {
 				for i, choice := range c.Dish.Choices {
 					for k, o := range choice.Options {
 						row.Options = append(row.Options, pickBox{
-							ID: fmt.Sprintf("pick-%d-%d-%d-%d", c.Dish.ID, m.ID, i, k), Value: fmt.Sprintf("%d.%d", i, k), Label: o.Name, Choice: choice.Name,
+							ID: fmt.Sprintf("pick-%d-%d-%d-%d", c.Dish.ID, m.ID, i, k), Value: fmt.Sprintf("%d.%d.%d", m.ID, i, k), Label: o.Name, Choice: choice.Name,
 							Chosen: slices.Contains(c.Picks, lesson.Picked{Learner: m.ID, Choice: choice.Name, Option: o.Name}),
 						})
 					}
@@ -75,18 +76,25 @@ func choicesOf(v *lessons.View) []choosing {
 	return out
 }
 
-// setPicks saves what one learner has chosen.
+// setPicks saves what learners have chosen. Everybody who stands in the form is
+// named; what is ticked is "learner.choice.option".
 func (p *place) setPicks(w http.ResponseWriter, r *http.Request) error {
 	if err := frame.ParseForm(r); err != nil {
 		return err
 	}
 	dish, _ := strconv.ParseInt(r.PostFormValue("dish"), 10, 64)
-	var picks []recipe.Pick
-	for _, value := range r.PostForm["pick"] {
-		var pick recipe.Pick
-		if _, err := fmt.Sscanf(value, "%d.%d", &pick.Choice, &pick.Option); err == nil {
-			picks = append(picks, pick)
+	picks := map[int64][]recipe.Pick{}
+	for _, value := range r.PostForm["learner"] {
+		if id, err := strconv.ParseInt(value, 10, 64); err == nil {
+			picks[id] = nil
 		}
 	}
-	return p.answer(w, r, lessons.SetPicks(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), learnerOf(r), dish, picks), "who#choices", p.whoPage)
+	for _, value := range r.PostForm["pick"] {
+		var learner int64
+		var pick recipe.Pick
+		if _, err := fmt.Sscanf(value, "%d.%d.%d", &learner, &pick.Choice, &pick.Option); err == nil {
+			picks[learner] = append(picks[learner], pick)
+		}
+	}
+	return p.answer(w, r, lessons.SetPicks(r.Context(), frame.ID(r, "id"), r.PostFormValue("version"), dish, picks), "who#choices", p.whoPage)
 }
