@@ -71,6 +71,10 @@ func (s *School) CreateClass(ctx context.Context, c lesson.Class) (int64, error)
 
 // Classes returns the classes by name, without their learners.
 func (s *School) Classes(ctx context.Context) ([]Class, error) {
+	return remembered(ctx, s, &s.memory.classes, func(n Standing) string { return n.classes }, func() ([]Class, error) { return s.loadClasses(ctx) })
+}
+
+func (s *School) loadClasses(ctx context.Context) ([]Class, error) {
 	var rows []classRow
 	if err := s.db.WithContext(ctx).Order("name").Find(&rows).Error; err != nil {
 		return nil, err

@@ -159,18 +159,11 @@ func (s *School) Dish(ctx context.Context, id int64) (Dish, error) {
 
 // Heads returns all dishes without their recipes, by title.
 func (s *School) Heads(ctx context.Context) ([]Head, error) {
-	var rows []dishRow
-	err := s.db.WithContext(ctx).Select("id", "title", "status", "version", "family", "updated_at").Order("title, id").Find(&rows).Error
-	return each(rows, dishRow.head), err
-}
-
-// DishStamp returns a text that changes whenever Heads would.
-func (s *School) DishStamp(ctx context.Context) (string, error) {
-	var stamp string
-	err := s.db.WithContext(ctx).Model(&dishRow{}).
-		Select("concat_ws(' ', count(*), sum(version), max(updated_at), count(*) FILTER (WHERE status = 'ready'), count(*) FILTER (WHERE status = 'draft'))").
-		Scan(&stamp).Error
-	return stamp, err
+	return remembered(ctx, s, &s.memory.heads, func(n Standing) string { return n.Dishes }, func() ([]Head, error) {
+		var rows []dishRow
+		err := s.db.WithContext(ctx).Select("id", "title", "status", "version", "family", "updated_at").Order("title, id").Find(&rows).Error
+		return each(rows, dishRow.head), err
+	})
 }
 
 // DishesByID returns the dishes with the given ids.

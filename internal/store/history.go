@@ -20,12 +20,6 @@ type lessonVersionRow struct {
 	Did      string
 	Setup    setupDoc `gorm:"serializer:json"`
 	SavedAt  time.Time
-	ClassID  int64     `gorm:"->"`
-	RoomID   int64     `gorm:"->"`
-	PeriodID int64     `gorm:"->"`
-	Class    classRow  `gorm:"foreignKey:ClassID"`
-	Room     roomRow   `gorm:"foreignKey:RoomID"`
-	Period   periodRow `gorm:"foreignKey:PeriodID"`
 }
 
 // TableName of what lessons were.
@@ -40,18 +34,15 @@ type Former struct {
 // Before returns what a lesson was before its last change, or ErrNotFound.
 func (s *School) Before(ctx context.Context, id int64) (Former, error) {
 	var row lessonVersionRow
-	err := withParts(s.db.WithContext(ctx)).
-		Where("lesson_id = ?", id).Order("version DESC").First(&row).Error
+	err := s.db.WithContext(ctx).Where("lesson_id = ?", id).Order("version DESC").First(&row).Error
 	if err != nil {
 		return Former{}, translate(err)
 	}
-	as := lessonRow{ID: row.LessonID, Setup: row.Setup, Version: row.Version, Class: row.Class, Room: row.Room, Period: row.Period}
-	l, err := as.lesson()
+	list, err := s.lessons(ctx, lessonRow{ID: row.LessonID, Setup: row.Setup, Version: row.Version})
 	if err != nil {
 		return Former{}, err
 	}
-	err = s.complete(ctx, &l)
-	return Former{l, row.Did}, err
+	return Former{list[0], row.Did}, nil
 }
 
 // UndoLesson makes a lesson what it was before its last change. It returns
@@ -121,15 +112,7 @@ func splits(d setupDoc) bool {
 
 // Second returns the lesson in which another is finished, or ErrNotFound.
 func (s *School) Second(ctx context.Context, first int64) (Lesson, error) {
-	var row lessonRow
-	if err := s.lessons(ctx).Where("follows = ?", first).Order("id").First(&row).Error; err != nil {
-		return Lesson{}, translate(err)
-	}
-	l, err := row.lesson()
-	if err != nil {
-		return l, err
-	}
-	return l, s.complete(ctx, &l)
+	return s.oneLesson(ctx, "follows = ?", first)
 }
 
 // A LessonFile is a lesson file that somebody has brought in, with the plan

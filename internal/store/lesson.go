@@ -1,7 +1,9 @@
 package store
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -93,12 +95,8 @@ type lessonRow struct {
 	UpdatedAt time.Time
 	// What lessons are looked up by; the database takes it out of the set-up.
 	ClassID  int64     `gorm:"->"`
-	RoomID   int64     `gorm:"->"`
 	PeriodID int64     `gorm:"->"`
 	Date     time.Time `gorm:"->;type:date"`
-	Class    classRow  `gorm:"foreignKey:ClassID"`
-	Room     roomRow   `gorm:"foreignKey:RoomID"`
-	Period   periodRow `gorm:"foreignKey:PeriodID"`
 }
 
 // A setupDoc is what can be changed of a lesson, as one document.
@@ -236,20 +234,16 @@ func setupOf(l Lesson) setupDoc {
 	return d
 }
 
-// lesson returns the lesson of a row, its menu with ids of dishes only; see
-// withDishes.
+// lesson returns the lesson of a row, with the ids only of what it is made of;
+// see complete.
 func (row lessonRow) lesson() (Lesson, error) {
 	d := row.Setup
-	class, err := row.Class.class()
-	if err != nil {
-		return Lesson{}, err
-	}
 	date, err := time.Parse(time.DateOnly, d.Date)
 	if err != nil {
 		return Lesson{}, err
 	}
 	l := Lesson{
-		ID: row.ID, Version: row.Version, Date: date, Class: class, Room: row.Room.room(), Period: row.Period.period(), Follows: none(row.Follows),
+		ID: row.ID, Version: row.Version, Date: date, Class: Class{ID: d.Class}, Room: Room{ID: d.Room}, Period: Period{ID: d.Period}, Follows: none(row.Follows),
 		Setup: Setup{GroupSize: d.GroupSize, Spare: d.Spare},
 	}
 	for _, c := range d.Menu {
@@ -285,7 +279,8 @@ func (row lessonRow) lesson() (Lesson, error) {
 	return l, nil
 }
 
-func lessonsOf(rows []lessonRow) ([]Lesson, error) {
+// lessons returns the lessons of rows with all that they are made of.
+func (s *School) lessons(ctx context.Context, rows ...lessonRow) ([]Lesson, error) {
 	out := make([]Lesson, len(rows))
 	for i, row := range rows {
 		var err error
@@ -293,60 +288,44 @@ func lessonsOf(rows []lessonRow) ([]Lesson, error) {
 			return nil, err
 		}
 	}
-	return out, nil
-}
-
-func (s *School) lessons(ctx context.Context) *gorm.DB {
-	return withParts(s.db.WithContext(ctx))
-}
-
-// withParts loads what a lesson is made of, all but the dishes of its menu; see
-// withDishes.
-func withParts(db *gorm.DB) *gorm.DB {
-	return db.Preload("Class").Preload("Room").Preload("Period")
+	return out, s.complete(ctx, pointers(out)...)
 }
 
 // Lesson returns one lesson.
 func (s *School) Lesson(ctx context.Context, id int64) (Lesson, error) {
-	var row lessonRow
-	if err := s.lessons(ctx).First(&row, id).Error; err != nil {
-		return Lesson{}, translate(err)
-	}
-	l, err := row.lesson()
-	if err != nil {
-		return l, err
-	}
-	return l, s.complete(ctx, &l)
+	return s.oneLesson(ctx, "id = ?", id)
 }
 
-// complete fills in who is in the classes of lessons, what is on their menus,
-// and what does not work in their rooms on the day. Of what learners need only
-// likeness comes along, where groups are dealt by it.
-func (s *School) complete(ctx context.Context, lessons ...*Lesson) error {
-	var classes []int64
-	diets := map[int64]Class{}
-	for _, l := range lessons {
-		if !slices.Contains(classes, l.Class.ID) {
-			classes = append(classes, l.Class.ID)
-		}
-		if slices.ContainsFunc(l.Class.Rules, func(r class.Rule) bool { return r.Kind == class.SameDiet }) {
-			diets[l.Class.ID] = l.Class
-		}
+// oneLesson returns the lesson with the lowest id that meets a condition.
+func (s *School) oneLesson(ctx context.Context, where string, args ...any) (Lesson, error) {
+	var row lessonRow
+	if err := s.db.WithContext(ctx).Where(where, args...).First(&row).Error; err != nil {
+		return Lesson{}, translate(err)
 	}
-	rosters, err := s.rosters(ctx, classes...)
+	list, err := s.lessons(ctx, row)
 	if err != nil {
+		return Lesson{}, err
+	}
+	return list[0], nil
+}
+
+// complete fills in what lessons are made of: class, room, period, who is in
+// the class, what is on the menu, and what does not work in the room on the day.
+func (s *School) complete(ctx context.Context, lessons ...*Lesson) error {
+	classes, err := s.Classes(ctx)
+	rooms, err2 := s.Rooms(ctx)
+	periods, err3 := s.Periods(ctx)
+	if err := errors.Join(err, err2, err3); err != nil {
 		return err
 	}
-	for id, c := range diets {
-		c.Roster = rosters[id]
-		needs, err := s.WithNeeds(ctx, c)
-		if err != nil {
-			return err
-		}
-		rosters[id] = class.Alike(needs.Roster)
-	}
+	class := byID(classes, func(c Class) int64 { return c.ID })
+	room := byID(rooms, func(r Room) int64 { return r.ID })
+	period := byID(periods, func(p Period) int64 { return p.ID })
 	for _, l := range lessons {
-		l.Class.Roster = rosters[l.Class.ID]
+		l.Class, l.Room, l.Period = class[l.Class.ID], room[l.Room.ID], period[l.Period.ID]
+	}
+	if err := s.withRosters(ctx, lessons); err != nil {
+		return err
 	}
 	if err := s.withDishes(ctx, lessons); err != nil {
 		return err
@@ -354,19 +333,53 @@ func (s *School) complete(ctx context.Context, lessons ...*Lesson) error {
 	return s.withOutages(ctx, lessons)
 }
 
+// withRosters fills in who is in the classes of lessons. Of what learners need
+// only likeness comes along, where groups are dealt by it.
+func (s *School) withRosters(ctx context.Context, lessons []*Lesson) error {
+	found := map[int64][]class.Learner{}
+	for _, l := range lessons {
+		if _, ok := found[l.Class.ID]; ok {
+			continue
+		}
+		key := rosterKey{l.Class.ID, l.Class.Version}
+		roster, ok := s.learned.Get(key)
+		if !ok || s.inside {
+			rosters, err := s.rosters(ctx, l.Class.ID)
+			if err != nil {
+				return err
+			}
+			roster = rosters[l.Class.ID]
+			if slices.ContainsFunc(l.Class.Rules, func(r class.Rule) bool { return r.Kind == class.SameDiet }) {
+				whole := l.Class
+				whole.Roster = roster
+				if whole, err = s.WithNeeds(ctx, whole); err != nil {
+					return err
+				}
+				roster = class.Alike(whole.Roster)
+			}
+			if !s.inside {
+				s.learned.Add(key, roster)
+			}
+		}
+		found[l.Class.ID] = roster
+	}
+	for _, l := range lessons {
+		l.Class.Roster = found[l.Class.ID]
+	}
+	return nil
+}
+
 // LessonsBetween returns the lessons from the first to the last date, by time.
 func (s *School) LessonsBetween(ctx context.Context, first, last time.Time) ([]Lesson, error) {
 	var rows []lessonRow
-	err := s.lessons(ctx).Joins("JOIN periods ON periods.id = lessons.period_id").
-		Where("date BETWEEN ? AND ?", first, last).Order("date, periods.starts, lessons.id").Find(&rows).Error
-	if err != nil {
+	if err := s.db.WithContext(ctx).Where("date BETWEEN ? AND ?", first, last).Order("date, id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
-	out, err := lessonsOf(rows)
-	if err != nil {
-		return nil, err
-	}
-	return out, s.complete(ctx, pointers(out)...)
+	out, err := s.lessons(ctx, rows...)
+	slices.SortStableFunc(out, func(a, b Lesson) int {
+		return cmp.Or(a.Date.Compare(b.Date), cmp.Compare(a.Period.Start, b.Period.Start))
+	})
+	return out, err
 }
 
 func pointers[T any](list []T) []*T {
@@ -474,19 +487,14 @@ func (s *School) MoveDemo(ctx context.Context, today time.Time) error {
 	})
 }
 
-// LessonsOf returns the next lessons of a class from a date, without its
-// learners.
+// LessonsOf returns the next lessons of a class from a date.
 func (s *School) LessonsOf(ctx context.Context, class int64, from time.Time, most int) ([]Lesson, error) {
 	var rows []lessonRow
-	err := s.lessons(ctx).Where("class_id = ? AND date >= ?", class, from).Order("date, id").Limit(most).Find(&rows).Error
+	err := s.db.WithContext(ctx).Where("class_id = ? AND date >= ?", class, from).Order("date, id").Limit(most).Find(&rows).Error
 	if err != nil {
 		return nil, err
 	}
-	out, err := lessonsOf(rows)
-	if err != nil {
-		return nil, err
-	}
-	return out, s.withDishes(ctx, pointers(out))
+	return s.lessons(ctx, rows...)
 }
 
 // A Planned is when a class has a lesson.

@@ -55,15 +55,16 @@ func (row outageRow) outage() Outage {
 	return o
 }
 
-// Outages returns what does not work in rooms from a day on.
+// Outages returns what does not work in rooms from a day on, by its first day.
 func (s *School) Outages(ctx context.Context, from time.Time, rooms ...int64) ([]Outage, error) {
-	var rows []outageRow
-	err := s.db.WithContext(ctx).Where("room_id IN ? AND (last IS NULL OR last >= ?)", rooms, from).Order("first, id").Find(&rows).Error
-	out := make([]Outage, len(rows))
-	for i, r := range rows {
-		out[i] = r.outage()
-	}
-	return out, err
+	all, err := remembered(ctx, s, &s.memory.outages, func(n Standing) string { return n.outages }, func() ([]Outage, error) {
+		var rows []outageRow
+		err := s.db.WithContext(ctx).Order("first, id").Find(&rows).Error
+		return each(rows, outageRow.outage), err
+	})
+	return slices.DeleteFunc(all, func(o Outage) bool {
+		return !slices.Contains(rooms, o.Room) || !o.Last.IsZero() && o.Last.Before(from)
+	}), err
 }
 
 // AddOutage says that something does not work.

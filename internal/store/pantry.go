@@ -94,13 +94,6 @@ func (row itemRow) item() (Item, error) {
 	return Item{i, row.Version}, nil
 }
 
-// PantryStamp returns a text that changes whenever PantryItems would.
-func (s *School) PantryStamp(ctx context.Context) (string, error) {
-	var stamp string
-	err := s.db.WithContext(ctx).Model(&itemRow{}).Select("concat_ws(' ', count(*), sum(version), max(updated_at))").Scan(&stamp).Error
-	return stamp, err
-}
-
 // PantryItems returns what the school has changed or added.
 func (s *School) PantryItems(ctx context.Context) ([]Item, error) {
 	var rows []itemRow

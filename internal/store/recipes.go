@@ -34,19 +34,20 @@ func (s *School) withDishes(ctx context.Context, lessons []*Lesson) error {
 	if ids == nil {
 		return nil
 	}
-	var heads []dishRow
-	if err := s.db.WithContext(ctx).Omit("recipe").Where("id IN ?", ids).Find(&heads).Error; err != nil {
+	all, err := s.Heads(ctx)
+	if err != nil {
 		return err
 	}
+	heads := byID(all, func(h Head) int64 { return h.ID })
 	found := map[int64]Dish{}
 	var missing []int64
-	for _, row := range heads {
-		if d, ok := s.dishes.Get(dishKey{row.ID, row.Version}); ok {
-			h := row.head()
+	for _, id := range ids {
+		h := heads[id]
+		if d, ok := s.dishes.Get(dishKey{id, h.Version}); ok {
 			d.Status, d.Family, d.Updated = h.Status, h.Family, h.Updated
-			found[row.ID] = d
+			found[id] = d
 		} else {
-			missing = append(missing, row.ID)
+			missing = append(missing, id)
 		}
 	}
 	if missing != nil {

@@ -240,8 +240,12 @@ func roomRowOf(r Room) roomRow {
 	return row
 }
 
-// Rooms returns the rooms by name.
+// Rooms returns the rooms by name, as they are when all works.
 func (s *School) Rooms(ctx context.Context) ([]Room, error) {
+	return remembered(ctx, s, &s.memory.rooms, func(n Standing) string { return n.rooms }, func() ([]Room, error) { return s.loadRooms(ctx) })
+}
+
+func (s *School) loadRooms(ctx context.Context) ([]Room, error) {
 	var rows []roomRow
 	if err := s.db.WithContext(ctx).Order("name").Find(&rows).Error; err != nil {
 		return nil, err

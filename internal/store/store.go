@@ -17,6 +17,8 @@ import (
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
+
+	"freshapron/internal/core/class"
 )
 
 //go:embed migrations/*.sql
@@ -35,8 +37,9 @@ type Store struct {
 	reads, changes *opened
 	db             *gorm.DB // speaks for nobody; see as
 
-	dishes *dishCache
-	rows   *queues
+	dishes  *dishCache
+	rosters *rosterCache
+	rows    *queues
 }
 
 // Open connects to the PostgreSQL at url. The connections are made as they
@@ -55,7 +58,9 @@ func OpenWatched(url string, watch Watcher) (*Store, error) {
 	if err := errors.Join(err, err2); err != nil {
 		return nil, errors.Join(fmt.Errorf("connect to the database: %w", err), s.Close())
 	}
-	if s.dishes, err = lru.New[dishKey, Dish](keptDishes); err != nil {
+	s.dishes, err = lru.New[dishKey, Dish](keptDishes)
+	s.rosters, err2 = lru.New[rosterKey, []class.Learner](keptRosters)
+	if err := errors.Join(err, err2); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
 	s.db, err = gorm.Open(postgres.New(postgres.Config{Conn: s.reads.sql}), &gorm.Config{
@@ -97,10 +102,12 @@ type School struct {
 	Location      *time.Location
 	Demonstration bool
 
-	db     *gorm.DB
-	dishes *dishCache
-	rows   *queues
-	inside bool // a transaction
+	db      *gorm.DB
+	dishes  *dishCache
+	learned *rosterCache
+	rows    *queues
+	memory  *memory
+	inside  bool // a transaction
 }
 
 type school struct {
@@ -146,7 +153,7 @@ func (s *Store) scope(row school) (*School, error) {
 	if err != nil {
 		return nil, fmt.Errorf("time zone of %s: %w", row.Name, err)
 	}
-	return &School{ID: row.ID, Name: row.Name, Location: loc, Demonstration: row.DemoDay != nil, db: s.as(row.ID), dishes: s.dishes, rows: s.rows}, nil
+	return &School{ID: row.ID, Name: row.Name, Location: loc, Demonstration: row.DemoDay != nil, db: s.as(row.ID), dishes: s.dishes, learned: s.rosters, rows: s.rows, memory: &memory{}}, nil
 }
 
 // Settings are what a school chooses about recipes and amounts. The zero

@@ -55,6 +55,10 @@ func (s *School) ChangePeriod(ctx context.Context, p Period) error {
 
 // Periods returns the periods by time, the shorter first.
 func (s *School) Periods(ctx context.Context) ([]Period, error) {
+	return remembered(ctx, s, &s.memory.periods, func(n Standing) string { return n.periods }, func() ([]Period, error) { return s.loadPeriods(ctx) })
+}
+
+func (s *School) loadPeriods(ctx context.Context) ([]Period, error) {
 	var rows []periodRow
 	if err := s.db.WithContext(ctx).Order("starts, ends").Find(&rows).Error; err != nil {
 		return nil, err

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -337,4 +338,24 @@ func TestTheMenuThroughTheForm(t *testing.T) {
 	effect, err := lessons.EffectOf(ctx, v)
 	require.NoError(t, err)
 	assert.Equal(t, "Changed: menu", effect.Did)
+}
+
+// Twelve screens that open a lesson at the same moment compute it once: all see
+// the very same.
+func TestAColdLessonIsComputedOnce(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.As("Maren Holt")
+	views := make([]*lessons.View, 12)
+	var all sync.WaitGroup
+	for i := range views {
+		all.Go(func() {
+			v, err := lessons.One(ctx, tartlets)
+			assert.NoError(t, err)
+			views[i] = v
+		})
+	}
+	all.Wait()
+	for _, v := range views {
+		assert.Same(t, views[0], v)
+	}
 }

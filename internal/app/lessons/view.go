@@ -147,7 +147,7 @@ func From(ctx context.Context, first time.Time, days int) ([]*View, error) {
 	return out, nil
 }
 
-// Next returns the next lessons of a class, without their learners.
+// Next returns the next lessons of a class.
 func Next(ctx context.Context, class int64) ([]Lesson, error) {
 	const few = 5
 	a := school.In(ctx)

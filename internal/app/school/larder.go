@@ -58,19 +58,15 @@ func (l Larder) Kitchen(in measure.Instruments) scale.Kitchen {
 // Larder loads the school's pantry and settings. The pantry is built anew
 // only where something in it has changed.
 func (s *School) Larder(ctx context.Context) (Larder, error) {
-	settings, err := s.School.Settings(ctx)
+	now, err := s.Standing(ctx)
 	if err != nil {
 		return Larder{}, err
 	}
-	stamp, err := s.School.PantryStamp(ctx)
+	chosen, err := json.Marshal(now.Settings)
 	if err != nil {
 		return Larder{}, err
 	}
-	chosen, err := json.Marshal(settings)
-	if err != nil {
-		return Larder{}, err
-	}
-	l := Larder{Settings: settings, Key: string(chosen) + stamp}
+	l := Larder{Settings: now.Settings, Key: string(chosen) + now.Pantry}
 	if last := s.larder.Load(); last != nil && last.Key == l.Key {
 		return *last, nil
 	}

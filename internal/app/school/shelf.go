@@ -34,11 +34,11 @@ type stocked struct {
 // Shelf returns all dishes with their facts, by title. The list is built anew
 // only where a dish or the pantry has changed.
 func (s *School) Shelf(ctx context.Context, l Larder) ([]Entry, error) {
-	stamp, err := s.School.DishStamp(ctx)
+	now, err := s.Standing(ctx)
 	if err != nil {
 		return nil, err
 	}
-	key := l.Key + "|" + stamp
+	key := l.Key + "|" + now.Dishes
 	if last := s.stock.Load(); last != nil && last.key == key {
 		return last.entries, nil
 	}

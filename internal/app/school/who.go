@@ -24,6 +24,10 @@ func As(ctx context.Context, s *School, a store.Account) context.Context {
 	return context.WithValue(context.WithValue(ctx, here{}, s), acting{}, a)
 }
 
+// Looking returns a context for somebody who only looks, and not for long: in
+// what state the school is, is asked for once.
+func Looking(ctx context.Context) context.Context { return store.Remember(ctx) }
+
 // In returns the school in which whoever asks acts. It panics where nobody
 // does: who that is has to be known before anything of a school is touched.
 func In(ctx context.Context) *School {

@@ -74,6 +74,9 @@ func (f *Frame) serve(route Route) http.HandlerFunc {
 			_ = http.NewResponseController(w).SetWriteDeadline(time.Time{})
 		default:
 			r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+			if route.Method == http.MethodGet {
+				r = r.WithContext(school.Looking(r.Context()))
+			}
 		}
 		f.Answer(w, r, route.Do)
 	}
