@@ -26,7 +26,7 @@ const TimeZone = "Europe/London"
 
 // FoodRoom is the seniors' room.
 func FoodRoom() lesson.Room {
-	oven := fit.Equipment{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5)}
+	oven := lesson.NewOven()
 	for i := range 6 {
 		oven.Units = append(oven.Units, fit.Unit{ID: fmt.Sprintf("oven-%d", i+1), Name: fmt.Sprintf("Oven %d", i+1), Places: 2})
 	}
@@ -115,10 +115,12 @@ func at(s string) clock.Time {
 
 // JuniorCorner is the juniors' room.
 func JuniorCorner() lesson.Room {
+	oven := lesson.NewOven()
+	oven.Units = []fit.Unit{{ID: "oven", Name: "Junior oven", Places: 2}}
 	return lesson.Room{
 		Name: "Junior corner", Benches: 5, PerBench: 1, Learners: 30, Adults: 2,
 		Equipment: []fit.Equipment{
-			{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5), Units: []fit.Unit{{ID: "oven", Name: "Junior oven", Places: 2}}},
+			oven,
 			{ID: "ring", Units: []fit.Unit{{ID: "ring-1", Name: "Portable ring 1", Places: 1}, {ID: "ring-2", Name: "Portable ring 2", Places: 1}}},
 		},
 		Instruments: measure.Instruments{

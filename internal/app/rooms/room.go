@@ -17,6 +17,7 @@ import (
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/room"
@@ -118,7 +119,7 @@ func (in RoomForm) room(f *typed.Form, r store.Room) store.Room {
 	r.Learners, r.Adults = f.Between("learners", "Learners at most", in.Learners, 1, 200), f.Between("adults", "Adults", in.Adults, 0, 20)
 	ids := unitIDs{was: r.Equipment}
 	r.Equipment, r.Ovens = nil, map[string]measure.Oven{}
-	oven := fit.Equipment{ID: "oven", Temperature: true, Preheat: exact.Int(12), Reheat: exact.Int(5)}
+	oven := lesson.NewOven()
 	seen := map[string]bool{}
 	once := func(field, name string) {
 		if seen[strings.ToLower(name)] {

@@ -16,7 +16,6 @@ import (
 
 	"freshapron/internal/app/recipes"
 	"freshapron/internal/app/school"
-	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
@@ -118,14 +117,6 @@ func rowOf(i pantry.Ingredient, l school.Larder, own bool) row {
 	return rw
 }
 
-// An itemForm is an ingredient in the words that somebody types.
-type itemForm struct {
-	Name, Plural, Also, Fillings, One, Bought, Packs, Place, Keeps, Season, Source string
-	Role                                                                           string
-	Pours, Unknown                                                                 bool
-	Allergens, From                                                                []string
-}
-
 type itemModel struct {
 	Slug, Heading string
 	Action        string
@@ -141,109 +132,15 @@ type itemModel struct {
 	List          string
 }
 
-func formOf(i pantry.Ingredient) itemForm {
-	f := itemForm{
-		Name: i.Name, Plural: i.Plural, Also: strings.Join(i.Also, ", "), Fillings: strings.ReplaceAll(pantry.FillingsText(i.Fillings), "|", ", "),
-		Packs: strings.ReplaceAll(pantry.PacksText(i.Packs), "|", ", "), Place: i.Place, Season: i.Season.String(), Source: i.Source,
-		Role: string(i.Role), Pours: i.Pours, Unknown: i.Unknown,
-	}
-	if i.Counted() {
-		f.One = i.One.Decimal(2)
-		if i.Bought.Sign() > 0 {
-			f.Bought = i.Bought.Decimal(2)
-		}
-	}
-	if i.Keeps > 0 {
-		f.Keeps = strconv.Itoa(i.Keeps)
-	}
-	for _, a := range i.Allergens {
-		f.Allergens = append(f.Allergens, string(a))
-	}
-	for _, t := range i.From {
-		f.From = append(f.From, string(t))
-	}
-	return f
-}
-
-func posted(v url.Values) itemForm {
-	return itemForm{
+func posted(v url.Values) pantry.Form {
+	return pantry.Form{
 		Name: v.Get("name"), Plural: v.Get("plural"), Also: v.Get("also"), Fillings: v.Get("fillings"), One: v.Get("one"), Bought: v.Get("bought"), Packs: v.Get("packs"),
 		Place: v.Get("place"), Keeps: v.Get("keeps"), Season: v.Get("season"), Source: v.Get("source"), Role: v.Get("role"),
 		Pours: v.Get("pours") != "", Unknown: v.Get("unknown") != "", Allergens: v["allergen"], From: v["from"],
 	}
 }
 
-// read turns the form into an ingredient, or says field by field why not.
-func (f itemForm) read(id string) (pantry.Ingredient, error) {
-	var problems problem.List
-	add := func(field, format string, args ...any) {
-		problems = append(problems, problem.Problem{Path: field, Says: fmt.Sprintf(format, args...)})
-	}
-	bars := func(s string) string { return strings.ReplaceAll(s, ",", "|") }
-	i := pantry.Ingredient{
-		ID: id, Name: strings.Join(strings.Fields(f.Name), " "), Plural: strings.TrimSpace(f.Plural), Pours: f.Pours, Unknown: f.Unknown,
-		Role: pantry.Role(f.Role), Place: strings.TrimSpace(f.Place), Source: strings.TrimSpace(f.Source),
-	}
-	switch n := len([]rune(i.Name)); {
-	case n == 0:
-		add("name", "give it a name")
-	case n > 80:
-		add("name", "the name has %d letters; 80 are the most", n)
-	}
-	if !slices.Contains(pantry.Roles, i.Role) {
-		i.Role = pantry.Other
-	}
-	for _, a := range strings.Split(f.Also, ",") {
-		if a = strings.TrimSpace(a); a != "" {
-			i.Also = append(i.Also, a)
-		}
-	}
-	var err error
-	if i.Fillings, err = pantry.ParseFillings(bars(strings.TrimSpace(f.Fillings))); err != nil {
-		add("fillings", "%s", err)
-	}
-	if i.Packs, err = pantry.ParsePacks(bars(strings.TrimSpace(f.Packs))); err != nil {
-		add("packs", "%s", err)
-	}
-	if i.Season, err = pantry.ParseSeason(f.Season); err != nil {
-		add("season", "%s", err)
-	}
-	grams := func(field, text, what string) (n exact.Number) {
-		if text = strings.TrimSpace(text); text == "" {
-			return n
-		}
-		n, err := exact.Parse(strings.ReplaceAll(text, ",", "."))
-		if err != nil || n.Sign() < 0 || n.Cmp(exact.Int(20_000)) > 0 {
-			add(field, "“%s” is no mass of one%s, in grams", text, what)
-		}
-		return n
-	}
-	i.One, i.Bought = grams("one", f.One, ""), grams("bought", f.Bought, " as bought")
-	if i.Counted() && i.Plural == "" {
-		i.Plural = i.Name + "s"
-	}
-	if keeps := strings.TrimSpace(f.Keeps); keeps != "" {
-		if i.Keeps, err = strconv.Atoi(keeps); err != nil || i.Keeps < 0 || i.Keeps > 5000 {
-			add("keeps", "“%s” is no number of days", keeps)
-		}
-	}
-	for _, a := range pantry.Fourteen.Order {
-		if slices.Contains(f.Allergens, string(a)) {
-			i.Allergens = append(i.Allergens, a)
-		}
-	}
-	for _, t := range pantry.Traits {
-		if slices.Contains(f.From, string(t)) {
-			i.From = append(i.From, t)
-		}
-	}
-	if problems != nil {
-		return i, problems
-	}
-	return i, nil
-}
-
-func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f itemForm, problems problem.List, problem string) error {
+func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug string, version int, f pantry.Form, problems problem.List, problem string) error {
 	l, err := school.In(r.Context()).Larder(r.Context())
 	if err != nil {
 		return err
@@ -277,7 +174,7 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 }
 
 func (p *place) blank(w http.ResponseWriter, r *http.Request) error {
-	return p.form(w, r, http.StatusOK, "", 0, itemForm{Name: r.URL.Query().Get("name"), Role: string(pantry.Other), Unknown: true}, nil, "")
+	return p.form(w, r, http.StatusOK, "", 0, pantry.Form{Name: r.URL.Query().Get("name"), Role: string(pantry.Other), Unknown: true}, nil, "")
 }
 
 func (p *place) add(w http.ResponseWriter, r *http.Request) error {
@@ -292,7 +189,7 @@ func (p *place) add(w http.ResponseWriter, r *http.Request) error {
 	if m := l.Pantry.Match(f.Name); m.Certain {
 		return p.form(w, r, http.StatusUnprocessableEntity, "", 0, f, problem.List{{Path: "name", Says: fmt.Sprintf("the pantry has %s already, and this name means it", m.Ingredient.Name)}}, "")
 	}
-	i, err := f.read(recipe.Slug(f.Name, func(id string) bool { _, taken := l.Pantry.Find(id); return taken }))
+	i, err := f.Read(recipe.Slug(f.Name, func(id string) bool { _, taken := l.Pantry.Find(id); return taken }))
 	return p.keep(w, r, "", 0, f, i, err)
 }
 
@@ -311,7 +208,7 @@ func (p *place) show(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	return p.form(w, r, http.StatusOK, i.ID, version, formOf(i), nil, "")
+	return p.form(w, r, http.StatusOK, i.ID, version, pantry.FormOf(i), nil, "")
 }
 
 func (p *place) save(w http.ResponseWriter, r *http.Request) error {
@@ -327,12 +224,12 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) error {
 		version = -1
 	}
 	f := posted(r.PostForm)
-	i, err := f.read(now.ID)
+	i, err := f.Read(now.ID)
 	return p.keep(w, r, now.ID, version, f, i, err)
 }
 
 // keep writes the ingredient, or shows the form again with what was typed.
-func (p *place) keep(w http.ResponseWriter, r *http.Request, slug string, version int, f itemForm, i pantry.Ingredient, err error) error {
+func (p *place) keep(w http.ResponseWriter, r *http.Request, slug string, version int, f pantry.Form, i pantry.Ingredient, err error) error {
 	if problems := problem.Of(err); problems != nil {
 		return p.form(w, r, http.StatusUnprocessableEntity, slug, version, f, problems, "Not saved; what you typed is kept.")
 	}
