@@ -194,4 +194,3 @@ func stampOf(s *store.School) (string, error) {
 	now, err := s.Standing(ctx)
 	return now.Dishes, err
 }
-
