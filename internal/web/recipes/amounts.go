@@ -294,12 +294,13 @@ type composeModel struct {
 	Cost    string
 	Light   string
 	Verdict string
-	Says    []string
+	Wrong   string // with the limit
 	All     []lineModel
 	Holds   string
 }
 
 type composeChoice struct {
+	ID      string // of what is wrong with it
 	Name    string
 	Problem string
 	Options []composeOption
@@ -334,7 +335,7 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
 	var problems problem.List
 	errors.As(err, &problems)
 	for n, c := range d.Choices {
-		cc := composeChoice{Name: fmt.Sprintf("%s: choose %d", words.Capital(c.Name), c.Take), Problem: problems.At(fmt.Sprintf("choices[%d]", n))}
+		cc := composeChoice{ID: fmt.Sprintf("composed-%d", n), Name: fmt.Sprintf("%s: choose %d", words.Capital(c.Name), c.Take), Problem: problems.At(fmt.Sprintf("choices[%d]", n))}
 		if len(picks) == 0 {
 			cc.Problem = ""
 		}
@@ -355,7 +356,7 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
 	if n, err := strconv.Atoi(limit); limit == "" {
 		m.Verdict = "No limit is set."
 	} else if err != nil || n < 0 {
-		m.Light, m.Verdict, m.Limit.Problem = "look", "", fmt.Sprintf("“%s” is no number of pence.", limit)
+		m.Light, m.Verdict, m.Wrong = "look", "", fmt.Sprintf("“%s” is no number of pence.", limit)
 	} else if pence.Float() > float64(n) {
 		m.Light, m.Verdict = "stop", fmt.Sprintf("%s over the limit.", money(pence.Float()-float64(n)))
 	}
