@@ -1,6 +1,7 @@
 package term_test
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -17,6 +18,12 @@ func day(s string) time.Time {
 		panic(err)
 	}
 	return d
+}
+
+func ExampleYear_School() {
+	autumn := term.Year{{Name: "Autumn", First: day("2026-09-01"), Last: day("2026-12-18")}}
+	fmt.Println(autumn.School(day("2026-11-26")), autumn.School(day("2026-12-21")))
+	// Output: true false
 }
 
 func TestWeekdays(t *testing.T) {

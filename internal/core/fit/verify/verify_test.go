@@ -1,6 +1,7 @@
 package verify_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -217,4 +218,19 @@ func TestConflictsExcuse(t *testing.T) {
 	assert.Empty(t, verify.Plan(l, p))
 	p.Conflicts[0].Groups = []string{"a", "b"}
 	assert.NotEmpty(t, verify.Plan(l, p), "group a is in the plan and in a conflict")
+}
+
+func ExamplePlan() {
+	l := fit.Lesson{
+		Start: 600, End: 640,
+		Groups: []fit.Group{{ID: "g1", Cooks: 1, Pace: exact.Int(1)}},
+		Dishes: []fit.Dish{{ID: "toast", Steps: []fit.Step{{ID: "slice", Kind: fit.Cut, Work: exact.Int(3), Cooks: 1, Adult: fit.NoAdult}}}},
+	}
+	p, err := fit.Solve(l, fit.Options{Budget: 1, Runs: 1})
+	fmt.Println(err, len(verify.Plan(l, p)))
+	p.Groups[0].Steps[0].WorkEnd-- // too soon
+	fmt.Println(len(verify.Plan(l, p)) > 0)
+	// Output:
+	// <nil> 0
+	// true
 }
