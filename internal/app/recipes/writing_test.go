@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/app/recipes"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/safety"
 	"freshapron/internal/demo/demotest"
 	"freshapron/internal/store"
 )
@@ -53,4 +54,19 @@ func TestANewDishIsSavedWithItsWordsOrNotAtAll(t *testing.T) {
 	assert.Equal(t, "written after the accident", d.Why)
 	_, err = recipes.Open(ctx, id)
 	assert.ErrorIs(t, err, school.ErrNotFound)
+}
+
+// How a school measures is saved without touching its tables of safety.
+func TestMeasuringLeavesTheTablesAlone(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.As("Maren Holt")
+	was, err := h.School.Settings(ctx)
+	require.NoError(t, err)
+	us := safety.RegionOf("us")
+	require.NoError(t, h.School.SaveSettings(ctx, was.WithRegion(us)))
+	require.NoError(t, recipes.SaveSettings(ctx, recipes.Settings{Units: "au", First: "volume", Declare: "nine"}))
+	is, err := h.School.Settings(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, "au", is.Units)
+	assert.Equal(t, us, is.Book().Region)
 }

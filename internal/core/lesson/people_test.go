@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/safety"
 )
 
@@ -191,4 +192,13 @@ func TestCaredLessonsArePlanned(t *testing.T) {
 		require.Len(t, l.Needs()[0], len(l.Menu[0].Recipe.Ingredients))
 	}
 	require.Greater(t, planned, 15)
+}
+
+// A swap's cup is the school's cup.
+func TestSwapsInTheSchoolsUnits(t *testing.T) {
+	l := named("herb-scones", 4, 2)
+	metric := l.Take("1 cup oat drink", "")
+	l.Units = measure.US
+	us := l.Take("1 cup oat drink", "")
+	assert.True(t, us.Quantity.Base().Less(metric.Quantity.Base()), "236.6 ml and 250")
 }

@@ -28,3 +28,38 @@ func TestWords(t *testing.T) {
 	assert.Equal(t, "Ada", words.Names([]string{"Ada"}))
 	assert.Equal(t, "Ada, Bo and Cy", words.Names([]string{"Ada", "Bo", "Cy"}))
 }
+
+// What differs only in the number at the end is put together, and nothing else.
+func TestNumbered(t *testing.T) {
+	for _, c := range []struct {
+		in   []string
+		want string
+	}{
+		{nil, ""},
+		{[]string{"Oven 1"}, "Oven 1"},
+		{[]string{"Oven 1", "Oven 2"}, "Oven 1, 2"},
+		{[]string{"Oven 0", "Oven 1", "Oven 2"}, "Oven 0–2"},
+		{[]string{"Oven 2", "Oven 1", "Oven 3", "Oven 5"}, "Oven 1–3, 5"},
+		{[]string{"Oven 1", "Oven 2", "Oven 3", "Oven 4", "Oven 6", "Oven 7", "Oven 8"}, "Oven 1–4, 6–8"},
+		{[]string{"Bench 1", "Oven 2", "Oven 3"}, "Bench 1, Oven 2, 3"},
+		{[]string{"Window oven", "Oven 1"}, "Oven 1, Window oven"},
+		{[]string{"Oven", "Oven 1"}, "Oven, Oven 1"},
+		{[]string{"Oven", "Oven"}, "Oven, Oven"},
+		{[]string{"Oven -1", "Oven 1"}, "Oven 1, Oven -1"},
+		{[]string{" 4"}, " 4"},
+		{[]string{"4"}, "4"},
+		{[]string{"Bench 1a", "Bench 1b", "Bench 2a"}, "Bench 1a–2a"},
+		{[]string{"Bench 1a", "Bench 1b", "Bench 2b"}, "Bench 1a, 1b, 2b"},
+		{[]string{"Bench 1a", "Bench 1c", "Bench 2a", "Bench 2b", "Bench 3a"}, "Bench 1a, 1c–3a"},
+		{[]string{"Bench 1", "Bench 1a", "Bench 2"}, "Bench 1, 1a, 2"},
+		{[]string{"Bench 1ab", "Bench 2ab", "Bench 3ab"}, "Bench 1ab, 2ab, 3ab"},
+		{[]string{"Bench 1", "Bench 3", "Bench 5"}, "Bench 1, 3, 5"},
+	} {
+		assert.Equal(t, c.want, words.Numbered(c.in), "%q", c.in)
+	}
+}
+
+func TestNamesOfTwo(t *testing.T) {
+	assert.Equal(t, "Ada and Bo", words.Names([]string{"Ada", "Bo"}))
+	assert.Empty(t, words.Capital(""))
+}
