@@ -99,3 +99,67 @@ func TestClockChange(t *testing.T) {
 	assert.True(t, crosses)
 	assert.Equal(t, 180, really)
 }
+
+func at(s string) clock.Time {
+	c, err := clock.Parse(s)
+	if err != nil {
+		panic(err)
+	}
+	return c
+}
+
+// Periods that touch don't overlap; one that holds another whole may.
+func TestWherePeriodsOverlap(t *testing.T) {
+	for _, c := range []struct {
+		start, end string
+		days       term.Days
+		want       bool
+	}{
+		{"10:00", "11:00", 31, false}, // touches the end
+		{"08:00", "09:00", 31, false}, // touches the start
+		{"08:00", "09:01", 31, true},
+		{"09:59", "11:00", 31, true},
+		{"09:00", "10:00", 31, false}, // the same
+		{"09:00", "09:30", 31, false}, // inside, from the start
+		{"09:30", "10:00", 31, false}, // inside, to the end
+		{"09:00", "11:00", 31, false}, // holds it, from its start
+		{"08:00", "10:00", 31, false}, // holds it, to its end
+		{"09:59", "11:00", 32, false}, // on another day
+	} {
+		a := term.Period{Name: "A", Start: at("09:00"), End: at("10:00"), Days: 31}
+		b := term.Period{Name: "B", Start: at(c.start), End: at(c.end), Days: c.days}
+		assert.Equal(t, c.want, len(term.Overlaps([]term.Period{a, b})) == 1, "%s to %s", c.start, c.end)
+		assert.Equal(t, c.want, len(term.Overlaps([]term.Period{b, a})) == 1, "%s to %s, the other way round", c.start, c.end)
+	}
+	assert.True(t, term.SchoolDays.Has(0) && term.SchoolDays.Has(4))
+	assert.False(t, term.SchoolDays.Has(5))
+}
+
+// A class can go from one period to the next.
+func TestWhereSlotsClash(t *testing.T) {
+	name := func(id int64) string { return fmt.Sprint(id) }
+	for start, want := range map[string]int{"10:00": 0, "09:59": 1} {
+		periods := []term.Period{{ID: 1, Start: at("09:00"), End: at("10:00")}, {ID: 2, Start: at(start), End: at("11:00")}}
+		for _, order := range [][]int64{{1, 2}, {2, 1}} {
+			slots := []term.Slot{{Class: 7, Room: 1, Period: order[0]}, {Class: 7, Room: 2, Period: order[1]}}
+			assert.Len(t, term.Clashes(slots, periods, name, name), want, start)
+		}
+		unknown := []term.Slot{{Class: 7, Room: 1, Period: 1}, {Class: 7, Room: 2, Period: 99}}
+		assert.Empty(t, term.Clashes(unknown, periods, name, name))
+	}
+}
+
+// It looks 200 days ahead, and gives no more than it is asked for.
+func TestHowFarNextLooks(t *testing.T) {
+	never := func(time.Time, int64) bool { return false }
+	monday := day("2026-11-23")
+	slots := []term.Slot{{Class: 1, Period: 1, Day: 0}, {Class: 2, Period: 2, Day: 0}}
+	assert.Len(t, term.Year(nil).Next(slots, monday, never, 3), 3)
+	assert.Len(t, term.Year(nil).Next(slots, monday, never, 4), 4)
+	assert.Len(t, term.Year(nil).Next(slots, monday, never, 1000), 2*29, "28 weeks and 4 days hold 29 Mondays")
+	last := monday.AddDate(0, 0, 199)
+	ahead := []term.Slot{{Class: 1, Period: 1, Day: term.Of(last)}}
+	late := func(on time.Time, _ int64) bool { return on.Before(last) }
+	assert.Len(t, term.Year(nil).Next(ahead, monday, late, 1), 1)
+	assert.Empty(t, term.Year(nil).Next(ahead, monday.AddDate(0, 0, -1), late, 1))
+}
