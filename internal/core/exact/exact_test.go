@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/big"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -90,4 +91,49 @@ func TestAgreesWithBigRationals(t *testing.T) {
 		}
 		assert.Equal(t, n, n.Add(m).Sub(m), "equal numbers are equal values")
 	})
+}
+
+// What can be read has its ends, on both sides.
+func TestHowLongANumberMayBe(t *testing.T) {
+	for in, ok := range map[string]bool{
+		strings.Repeat("1", 40): true, strings.Repeat("1", 41): false, "1e99": true, "1e100": false, "1E+99": true, "1e-99": true, "1e-100": false, "1e": false,
+	} {
+		_, err := exact.Parse(in)
+		assert.Equal(t, ok, err == nil, in)
+	}
+	_, err := exact.Parse(strings.Repeat("1", 41))
+	assert.ErrorContains(t, err, strings.Repeat("1", 40)+"…", "and is cut short in what is said of it")
+	_, err = exact.Parse(strings.Repeat("x", 40))
+	assert.NotContains(t, err.Error(), "…")
+	assert.Panics(t, func() { exact.MustParse("x") })
+	assert.NotPanics(t, func() { exact.MustParse("1/3") })
+	assert.Panics(t, func() { exact.Frac(1, 0) })
+	assert.Equal(t, "-1/2", exact.Frac(1, -2).String())
+}
+
+func TestSignsAndParts(t *testing.T) {
+	for _, c := range []struct {
+		n     string
+		abs   string
+		whole bool
+		float float64
+	}{
+		{"-3/2", "3/2", false, -1.5}, {"0", "0", true, 0}, {"7", "7", true, 7}, {"-7", "7", true, -7}, {"1/3", "1/3", false, 1.0 / 3}, {"1e30", "1000000000000000000000000000000", true, 1e30},
+	} {
+		n := exact.MustParse(c.n)
+		assert.Equal(t, c.abs, n.Abs().String())
+		assert.Equal(t, c.whole, n.IsInt(), c.n)
+		assert.InDelta(t, c.float, n.Float(), 1e-12*math.Abs(c.float), c.n)
+		assert.False(t, n.Less(n), "%s is not under itself", c.n)
+	}
+	num, denom := exact.Number{}.Ratio()
+	assert.Equal(t, []int64{0, 1}, []int64{num, denom})
+	num, denom = exact.Frac(-6, 4).Ratio()
+	assert.Equal(t, []int64{-3, 2}, []int64{num, denom})
+	assert.Equal(t, "0", exact.Frac(-1, 1000).Decimal(2))
+	assert.Equal(t, "-0.01", exact.Frac(-1, 100).Decimal(2))
+	assert.Equal(t, "100", exact.Int(100).Decimal(0))
+	assert.Equal(t, "2.50", exact.Frac(5, 2).Fixed(2))
+	assert.Equal(t, int64(-1), exact.Frac(-1, 3).Floor())
+	assert.Equal(t, int64(-2), exact.Int(-2).Floor())
 }
