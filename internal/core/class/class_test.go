@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pantry"
 )
 
@@ -192,4 +193,39 @@ func BenchmarkDeal(b *testing.B) {
 	for b.Loop() {
 		class.Deal(class.Alike(learners), sizes, rules)
 	}
+}
+
+// A pace is over 0 and at most 5.
+func TestPaces(t *testing.T) {
+	for pace, ok := range map[string]bool{"0": false, "-1": false, "0.01": true, "1": true, "5": true, "5.01": false} {
+		says := class.CheckPace(exact.MustParse(pace))
+		assert.Equal(t, ok, says == "", pace)
+	}
+	assert.Contains(t, class.CheckPace(exact.MustParse("5.25")), "5.25")
+	assert.Equal(t, 99, class.Oldest)
+}
+
+// Three apart in groups of three can't be kept apart in two groups: one pair is
+// left, and it is said how often.
+func TestHowOftenARuleIsBroken(t *testing.T) {
+	name := func(id int64) string { return fmt.Sprint(id) }
+	apart := []class.Rule{{Kind: class.AwayFrom, Learners: []int64{1, 2, 3}}}
+	d := class.Deal(of(4), []int{2, 2}, apart)
+	assert.Equal(t, map[int]int{0: 1}, d.Broken)
+	assert.Contains(t, d.Says(apart, name)[0], "once")
+	apart[0].Learners = []int64{1, 2, 3, 4}
+	d = class.Deal(of(4), []int{2, 2}, apart)
+	assert.Equal(t, map[int]int{0: 2}, d.Broken)
+	assert.Contains(t, d.Says(apart, name)[0], "2 times")
+	// Near: as many first groups as those named fill alone.
+	near := []class.Rule{{Kind: class.Near, Learners: []int64{5, 6, 7}}}
+	d = class.Deal(of(8), []int{2, 2, 2, 2}, near)
+	assert.Empty(t, d.Broken)
+	for _, g := range d.Groups[2:] {
+		for _, l := range g {
+			assert.NotContains(t, near[0].Learners, l.ID)
+		}
+	}
+	one := class.Deal(of(3), []int{3}, apart)
+	assert.Equal(t, map[int]int{0: 3}, one.Broken, "with one group there is nothing to exchange")
 }

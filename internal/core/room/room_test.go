@@ -101,3 +101,26 @@ func TestKept(t *testing.T) {
 		assert.Equal(t, c.want, room.Kept(c.was, c.is), c.says)
 	}
 }
+
+// What stands on a floor has its least size, stays inside, and may touch.
+func TestFloorsOnBothSides(t *testing.T) {
+	floor := func(w, h int, items ...room.Item) int { return len(room.Floor{W: w, H: h, Items: items}.Check()) }
+	for side, faults := range map[int]int{199: 1, 200: 0, 3000: 0, 3001: 1} {
+		assert.Equal(t, faults, floor(side, 500), side)
+		assert.Equal(t, faults, floor(500, side), side)
+	}
+	item := func(x, y, w, h int) room.Item { return room.Item{ID: "a", Kind: room.Bench, Name: "A", X: x, Y: y, W: w, H: h} }
+	for _, c := range []struct {
+		i      room.Item
+		faults int
+	}{
+		{item(0, 0, 20, 20), 0}, {item(0, 0, 19, 20), 1}, {item(0, 0, 20, 19), 1},
+		{item(480, 480, 20, 20), 0}, {item(481, 480, 20, 20), 1}, {item(480, 481, 20, 20), 1}, {item(-1, 0, 20, 20), 1}, {item(0, -1, 20, 20), 1},
+	} {
+		assert.Equal(t, c.faults, floor(500, 500, c.i), "%+v", c.i)
+	}
+	for _, c := range []struct{ x, y, faults int }{{100, 0, 0}, {99, 0, 1}, {0, 100, 0}, {0, 99, 1}, {100, 100, 0}, {50, 50, 1}} {
+		assert.Equal(t, c.faults, floor(500, 500, item(0, 0, 100, 100), item(c.x, c.y, 100, 100)), "%+v", c)
+		assert.Equal(t, c.faults, floor(500, 500, item(c.x, c.y, 100, 100), item(0, 0, 100, 100)), "%+v", c)
+	}
+}

@@ -1,0 +1,319 @@
+package class
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// An Understood is what an entry of a class list means. An entry never has
+// neither needs, nor none, nor asks.
+type Understood struct {
+	// Needs are ids, in the order in which they are named: an allergen of the
+	// fourteen ("milk"), a diet ("no-pork"), a food ("food:kiwi"), something
+	// medical or about access ("asthma", "low-vision").
+	Needs []string
+	None  bool     // it says that there are none
+	Asks  []string // the words that are doubtful or not known
+}
+
+// Understand reads an entry as offices write it: several needs in one, words in
+// any order, misspelt by a letter. What it does not know it asks; it never
+// takes it for nothing.
+func Understand(entry string) Understood {
+	var u Understood
+	nothing := false
+	for _, chunk := range chunks(entry) {
+		r := reader{tokens: tokens(chunk), text: chunk}
+		r.read()
+		nothing = nothing || r.none
+		for _, n := range r.needs {
+			if !slices.Contains(u.Needs, n) {
+				u.Needs = append(u.Needs, n)
+			}
+		}
+		for _, a := range r.asks {
+			if !slices.Contains(u.Asks, a) {
+				u.Asks = append(u.Asks, a)
+			}
+		}
+	}
+	switch {
+	case len(u.Needs)+len(u.Asks) > 0:
+	case nothing:
+		u.None = true
+	default: // a pen, an allergy: to what?
+		u.Asks = []string{strings.TrimSpace(entry)}
+	}
+	return u
+}
+
+var (
+	parting  = regexp.MustCompile(`[,;.()\[\]\n\r|:•]|\s[-–—]\s|\bbut\b|\bhowever\b|\balthough\b`)
+	notWords = regexp.MustCompile(`[^\p{L}\p{N}&+/]+`)
+)
+
+// chunks parts an entry where one thing ends and another begins. Words that
+// join stay inside: what is said of one of "eggs and milk" is said of both.
+func chunks(entry string) []string {
+	entry = strings.NewReplacer("’", "'", "‘", "'", "`", "'", "n/a", "na", "N/A", "na", "N.A.", "na", "w/o", "without").Replace(entry)
+	var out []string
+	for _, part := range parting.Split(entry, -1) {
+		if part = strings.TrimSpace(part); part != "" {
+			out = append(out, part)
+		}
+	}
+	return out
+}
+
+// A token is a word as it was written and as it is looked up.
+type token struct{ written, word string }
+
+func tokens(chunk string) []token {
+	plain := strings.ReplaceAll(chunk, "'", "")
+	var out []token
+	for _, w := range strings.Fields(notWords.ReplaceAllString(joined.Replace(" "+plain+" "), " ")) {
+		out = append(out, token{w, single(fold(w))})
+	}
+	return out
+}
+
+// joined sets marks that join apart from the words.
+var joined = strings.NewReplacer("&", " and ", "+", " and ", "/", " and ")
+
+// fold is a word without capitals and the accents that are met in names of
+// food.
+func fold(w string) string { return unaccented.Replace(strings.ToLower(w)) }
+
+var unaccented = strings.NewReplacer("á", "a", "à", "a", "â", "a", "ä", "a", "ã", "a", "å", "a", "ç", "c", "é", "e", "è", "e", "ê", "e", "ë", "e", "í", "i", "ï", "i",
+	"î", "i", "ñ", "n", "ó", "o", "ô", "o", "ö", "o", "ø", "o", "ú", "u", "û", "u", "ü", "u", "œ", "oe", "æ", "ae")
+
+// single is a word in the singular, by its ending; the same is done to the
+// words of the table.
+func single(w string) string {
+	switch {
+	case len(w) < 4 || strings.HasSuffix(w, "ss") || strings.HasSuffix(w, "us") || strings.HasSuffix(w, "is"):
+		return w
+	case strings.HasSuffix(w, "ies") && len(w) > 4:
+		return w[:len(w)-3] + "y"
+	case strings.HasSuffix(w, "oes"), strings.HasSuffix(w, "ches"), strings.HasSuffix(w, "shes"), strings.HasSuffix(w, "xes"), strings.HasSuffix(w, "sses"):
+		return w[:len(w)-2]
+	case strings.HasSuffix(w, "s"):
+		return w[:len(w)-1]
+	}
+	return w
+}
+
+// A reader goes through the words of one chunk.
+type reader struct {
+	tokens []token
+	text   string
+	needs  []string
+	asks   []string
+	none   bool
+}
+
+// phrase reports whether the words stand one after another from a place.
+func (r *reader) phrase(at int, words ...string) bool {
+	if at+len(words) > len(r.tokens) {
+		return false
+	}
+	for i, w := range words {
+		if r.tokens[at+i].word != single(w) {
+			return false
+		}
+	}
+	return true
+}
+
+func (r *reader) has(phrases ...string) bool {
+	for _, p := range phrases {
+		words := strings.Fields(p)
+		for at := range r.tokens {
+			if r.phrase(at, words...) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Phrases that take back what a chunk names, or say that it can be eaten.
+var takenBack = []string{
+	"no longer", "outgrown", "outgrew", "grown out", "grew out", "used to", "not allergic", "isnt allergic", "is not", "not any more", "not anymore", "previously", "formerly",
+	"in the past", "as a baby", "was allergic", "resolved", "cleared", "not intolerant", "not coeliac", "not a", "not vegetarian", "not vegan", "ruled out", "negative", "history of",
+	"is fine", "are fine", "is ok", "are ok", "is okay", "are okay", "ok", "okay", "fine", "allowed", "can have", "can eat", "may have", "may eat", "tolerates", "tolerated", "is safe", "are safe",
+	"possible", "possibly", "suspected", "maybe", "query", "unsure", "awaiting", "tbc", "being tested",
+}
+
+// Phrases that say that there is nothing.
+var nothings = []string{
+	"none", "na", "nka", "nkda", "nkfa", "nil", "nothing", "no known", "no allergy", "no food allergy", "no diet", "no dietary", "no special", "no need", "no requirement", "no intolerance",
+	"no medical", "no issue", "no problem", "no concern", "eats everything", "eats anything", "eat anything", "eat everything", "not applicable", "nothing known", "no other", "nope",
+	"no particular", "no specific", "no restriction", "all food", "no additional",
+}
+
+func (r *reader) read() {
+	switch {
+	case len(r.tokens) == 0:
+		r.none = strings.ContainsAny(r.text, "-–—0") // a dash in the column
+		return
+	case len(r.tokens) == 1 && slices.Contains([]string{"no", "x", "0"}, r.tokens[0].word), len(r.tokens) < 12 && r.has(nothings...) && !r.names():
+		r.none = true
+		return
+	case r.has(takenBack...), r.notAllergic():
+		r.asks = append(r.asks, r.text)
+		return
+	}
+	r.match()
+}
+
+// names reports whether the chunk names something that is in the table.
+func (r *reader) names() bool {
+	for at := range r.tokens {
+		if needs, _, _ := r.find(at); needs != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// notAllergic reports whether the chunk says "no nut allergy".
+func (r *reader) notAllergic() bool {
+	return r.tokens[0].word == "no" && r.has("allergy", "intolerance", "allergic") && r.names()
+}
+
+// match goes through the words: the longest phrase that is in the table, words
+// that say nothing by themselves, and what is left, which is asked.
+func (r *reader) match() {
+	var left []string
+	ask := func() {
+		if left != nil {
+			r.asks = append(r.asks, strings.Join(left, " "))
+			left = nil
+		}
+	}
+	for at := 0; at < len(r.tokens); {
+		if slices.Contains([]string{"except", "excluding", "unles", "unless"}, r.tokens[at].word) || r.phrase(at, "apart", "from") || r.phrase(at, "other", "than") {
+			for _, t := range r.tokens[at:] {
+				left = append(left, t.written)
+			}
+			break
+		}
+		needs, n, doubt := r.find(at)
+		switch {
+		case doubt:
+			ask()
+			var words []string
+			for _, t := range r.tokens[at : at+n] {
+				words = append(words, t.written)
+			}
+			r.asks = append(r.asks, strings.Join(words, " "))
+			at += n
+		case needs != nil:
+			ask()
+			r.needs = append(r.needs, r.meant(at, needs)...)
+			at += n
+		case fillers[r.tokens[at].word]:
+			ask()
+			at++
+		default:
+			left = append(left, r.tokens[at].written)
+			at++
+		}
+	}
+	ask()
+}
+
+// meant turns the name of a meat after "no" into the diet without it.
+func (r *reader) meant(at int, needs []string) []string {
+	avoids := false
+	for _, t := range r.tokens[:at] {
+		avoids = avoids || slices.Contains([]string{"no", "not", "dont", "doesnt", "never", "without", "cant", "cannot", "avoid"}, t.word)
+	}
+	if !avoids {
+		return needs
+	}
+	out := slices.Clone(needs)
+	for i, n := range out {
+		switch n {
+		case "food:pork":
+			out[i] = "no-pork"
+		case "food:beef":
+			out[i] = "no-beef"
+		}
+	}
+	return out
+}
+
+// longest is of how many words the longest phrase of the table is.
+const longest = 4
+
+// find returns what the longest phrase from a place means, and of how many
+// words it is. Doubt says that it is to be asked.
+func (r *reader) find(at int) (needs []string, n int, doubt bool) {
+	for n := min(longest, len(r.tokens)-at); n > 0; n-- {
+		var words []string
+		for _, t := range r.tokens[at : at+n] {
+			words = append(words, t.word)
+		}
+		key := strings.Join(words, " ")
+		if doubtful[key] {
+			return nil, n, true
+		}
+		if needs, ok := meanings[key]; ok {
+			return needs, n, false
+		}
+	}
+	w := r.tokens[at].word
+	if fillers[w] || doubtful[w] {
+		return nil, 1, false
+	}
+	if needs, ok := nearly(w); ok {
+		return needs, 1, false
+	}
+	return nil, 1, false
+}
+
+// nearly finds the one word of the table that is a letter away: one more, one
+// less, another, or two neighbours swapped. Short words are too alike.
+func nearly(w string) ([]string, bool) {
+	const short = 5
+	if len([]rune(w)) < short {
+		return nil, false
+	}
+	var found []string
+	for known, needs := range meanings {
+		if len(known) < short || strings.Contains(known, " ") || !oneOff(w, known) {
+			continue
+		}
+		if found != nil && !slices.Equal(found, needs) {
+			return nil, false
+		}
+		found = needs
+	}
+	return found, found != nil
+}
+
+// oneOff reports whether two words differ by one letter, or by neighbours that
+// are swapped.
+func oneOff(a, b string) bool {
+	x, y := []rune(a), []rune(b)
+	if len(x) > len(y) {
+		x, y = y, x
+	}
+	if len(y)-len(x) > 1 {
+		return false
+	}
+	i := 0
+	for i < len(x) && x[i] == y[i] {
+		i++
+	}
+	if len(x) < len(y) {
+		return slices.Equal(x[i:], y[i+1:])
+	}
+	if i >= len(x)-1 || slices.Equal(x[i+1:], y[i+1:]) {
+		return true
+	}
+	return x[i] == y[i+1] && x[i+1] == y[i] && slices.Equal(x[i+2:], y[i+2:])
+}
