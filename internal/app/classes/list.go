@@ -74,6 +74,15 @@ type PreviewRow struct {
 	was   class.Learner
 }
 
+// Asks lists the words of what a learner needs that nobody has explained.
+func (r PreviewRow) Asks() []string {
+	var out []string
+	for _, n := range r.Learner.Needs {
+		out = append(out, n.Unclear()...)
+	}
+	return out
+}
+
 // Look returns what a list would do.
 func Look(ctx context.Context, id string) (Preview, error) {
 	a := school.In(ctx)

@@ -4,7 +4,6 @@ package class
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -123,52 +122,40 @@ func (n Need) Says() string {
 // apart from the others.
 func (n Need) Apart() bool { return n.Kind == Allergy && n.Severity != Eaten }
 
-// avoided are the words for what people are allergic to, and the allergens
-// behind them.
-var avoided = []struct {
-	words     []string
-	allergens []pantry.Allergen
-}{
-	{[]string{"gluten", "coeliac", "celiac", "coeliac disease"}, []pantry.Allergen{pantry.Wheat, pantry.Rye, pantry.Barley, pantry.Oats}},
-	{[]string{"wheat"}, []pantry.Allergen{pantry.Wheat}},
-	{[]string{"milk", "dairy", "cow's milk", "cows' milk"}, []pantry.Allergen{pantry.Milk}},
-	{[]string{"egg", "eggs"}, []pantry.Allergen{pantry.Eggs}},
-	{[]string{"nut", "nuts", "tree nuts"}, []pantry.Allergen{
-		pantry.Almonds, pantry.Hazelnuts, pantry.Walnuts, pantry.Cashews, pantry.Pecans, pantry.Brazils, pantry.Pistachios, pantry.Macadamias,
-	}},
-	{[]string{"peanut", "peanuts"}, []pantry.Allergen{pantry.Peanuts}},
-	{[]string{"fish"}, []pantry.Allergen{pantry.Fish}},
-	{[]string{"shellfish", "crustaceans"}, []pantry.Allergen{pantry.Crustaceans, pantry.Molluscs}},
-	{[]string{"molluscs"}, []pantry.Allergen{pantry.Molluscs}},
-	{[]string{"soya", "soy"}, []pantry.Allergen{pantry.Soya}},
-	{[]string{"sesame"}, []pantry.Allergen{pantry.Sesame}},
-	{[]string{"celery"}, []pantry.Allergen{pantry.Celery}},
-	{[]string{"mustard"}, []pantry.Allergen{pantry.Mustard}},
-	{[]string{"lupin"}, []pantry.Allergen{pantry.Lupin}},
-	{[]string{"sulphites", "sulphur dioxide", "sulfites"}, []pantry.Allergen{pantry.Sulphites}},
-}
-
 // Common lists what people are often allergic to, in a word each.
 func Common() []string {
-	var out []string
-	for _, a := range avoided {
-		out = append(out, a.words[len(a.words)-1])
-	}
-	out[0], out[2], out[3], out[4] = "coeliac", "milk", "eggs", "nuts"
-	out[9], out[14], out[7] = "soya", "sulphites", "shellfish"
-	return out
+	return []string{"coeliac", "wheat", "milk", "eggs", "nuts", "peanuts", "fish", "shellfish", "molluscs", "soya", "sesame", "celery", "mustard", "lupin", "sulphites"}
 }
 
-// Allergens returns the allergens behind a word for an allergy, and whether
-// the word is known.
-func Allergens(what string) ([]pantry.Allergen, bool) {
-	what = strings.ToLower(strings.TrimSpace(what))
-	for _, a := range avoided {
-		if slices.Contains(a.words, what) {
-			return a.allergens, true
-		}
+// allergens are those of the pantry behind the needs that are allergens.
+var allergens = map[string][]pantry.Allergen{
+	"gluten": {pantry.Wheat, pantry.Rye, pantry.Barley, pantry.Oats}, "milk": {pantry.Milk}, "eggs": {pantry.Eggs}, "peanuts": {pantry.Peanuts}, "fish": {pantry.Fish},
+	"nuts":        {pantry.Almonds, pantry.Hazelnuts, pantry.Walnuts, pantry.Cashews, pantry.Pecans, pantry.Brazils, pantry.Pistachios, pantry.Macadamias},
+	"crustaceans": {pantry.Crustaceans}, "molluscs": {pantry.Molluscs}, "soybeans": {pantry.Soya}, "sesame": {pantry.Sesame}, "celery": {pantry.Celery},
+	"mustard": {pantry.Mustard}, "lupin": {pantry.Lupin}, "sulphites": {pantry.Sulphites},
+}
+
+// AllergensOf returns the allergens of the pantry behind a need that Understand
+// gives; none where it is no allergen.
+func AllergensOf(need string) []pantry.Allergen { return allergens[need] }
+
+// FoodOf returns the food of a need such as "food:kiwi", in words; empty where
+// it is none.
+func FoodOf(need string) string {
+	food, ok := strings.CutPrefix(need, "food:")
+	if !ok {
+		return ""
 	}
-	return nil, false
+	return strings.ReplaceAll(food, "-", " ")
+}
+
+// Unclear returns the words of a need about food that nobody has explained: until
+// somebody does, whoever has it is asked before they eat.
+func (n Need) Unclear() []string {
+	if n.Kind == Access {
+		return nil
+	}
+	return Understand(n.What).Asks
 }
 
 // IsCalled reports whether the need is what the words say, whatever their

@@ -52,17 +52,18 @@ func TestLevels(t *testing.T) {
 }
 
 func TestNeeds(t *testing.T) {
-	for what, want := range map[string]pantry.Allergen{"Nuts": pantry.Walnuts, "coeliac": pantry.Barley, "milk ": pantry.Milk, "shellfish": pantry.Molluscs} {
-		a, ok := class.Allergens(what)
-		assert.True(t, ok, what)
-		assert.Contains(t, a, want)
-	}
-	_, ok := class.Allergens("kiwi")
-	assert.False(t, ok)
 	for _, word := range class.Common() {
-		_, ok := class.Allergens(word)
-		assert.True(t, ok, word)
+		u := class.Understand(word)
+		require.NotEmpty(t, u.Needs, word)
+		assert.Empty(t, u.Asks, word)
+		assert.NotEmpty(t, class.AllergensOf(u.Needs[0]), word)
 	}
+	assert.Contains(t, class.AllergensOf("gluten"), pantry.Barley)
+	assert.Empty(t, class.AllergensOf("food:kiwi"))
+	assert.Equal(t, "oyster mushroom", class.FoodOf("food:oyster-mushroom"))
+	assert.Empty(t, class.FoodOf("milk"))
+	assert.Equal(t, []string{"dragonfruit"}, class.Need{Kind: class.Allergy, What: "dragonfruit"}.Unclear())
+	assert.Empty(t, class.Need{Kind: class.Access, What: "a stool"}.Unclear())
 	assert.Equal(t, "allergy: nuts, by contact too (pen in the office)", class.Need{Kind: class.Allergy, What: "nuts", Helps: "pen in the office"}.Says())
 	assert.Equal(t, "allergy: milk, when eaten", class.Need{Kind: class.Allergy, What: "milk", Severity: class.Eaten}.Says())
 	assert.True(t, class.Need{Kind: class.Allergy, What: "nuts"}.Apart(), "what is not said is taken as the worst")

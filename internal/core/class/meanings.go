@@ -13,7 +13,7 @@ var meanings = func() map[string][]string {
 			for _, w := range strings.Fields(phrase) {
 				words = append(words, single(fold(w)))
 			}
-			out[strings.Join(words, " ")] = needs
+			out[strings.Join(words, " ")] = append([]string{}, needs...)
 		}
 	}
 	for _, f := range strings.Split(plainFoods, ",") {
@@ -32,6 +32,11 @@ var meanings = func() map[string][]string {
 	add("nut, all nut, any nut, nut all, mixed nut, nut of any kind, nuts", "nuts", "peanuts")
 	add("shellfish, shell fish", "crustaceans", "molluscs")
 	add("seafood, sea food", "crustaceans", "molluscs", "fish")
+	add("dried fruit", "food:dried-fruit")
+	add("kiwi fruit, kiwifruit", "food:kiwi")
+	add("citru fruit, citrus fruit", "food:citrus")
+	add("insulin pump", "diabetes", "medicine")
+	add("religious reason, religious ground") // why, and not what
 	add("lacto ovo vegetarian, ovo lacto vegetarian, lacto vegetarian", "vegetarian")
 	return out
 }()

@@ -166,6 +166,9 @@ func (r *reader) read() {
 		return
 	}
 	r.match()
+	if r.has("only") && !slices.ContainsFunc(r.needs, func(n string) bool { return FoodOf(n) == "" }) {
+		r.needs, r.asks = nil, []string{r.text} // all that is eaten, or all that is not?
+	}
 }
 
 // names reports whether the chunk names something that is in the table.

@@ -1,6 +1,9 @@
 package pantry
 
-import "slices"
+import (
+	"slices"
+	"strings"
+)
 
 // An Allergen is something that must be declared, as finely as the laws tell
 // them apart.
@@ -128,6 +131,24 @@ var Diets = []Diet{
 	{"no pork", []Trait{Pork}, []Trait{Gelatine}},
 	{"halal", []Trait{Pork, Alcohol}, []Trait{Beef, Lamb, Poultry, Gelatine, Rennet}},
 	{"kosher", []Trait{Pork, Shellfish}, []Trait{Beef, Lamb, Poultry, Gelatine, Rennet}},
+}
+
+// lessUsual are diets that are judged where a learner has them, and not shown
+// with every dish.
+var lessUsual = []Diet{
+	{"pescatarian", []Trait{Beef, Lamb, Pork, Poultry}, []Trait{Gelatine, Rennet}},
+	{"no beef", []Trait{Beef}, []Trait{Gelatine}},
+}
+
+// DietOf returns the diet with a name, in which hyphens are spaces.
+func DietOf(name string) (Diet, bool) {
+	name = strings.ReplaceAll(name, "-", " ")
+	for _, d := range slices.Concat(Diets, lessUsual) {
+		if d.Name == name {
+			return d, true
+		}
+	}
+	return Diet{}, false
 }
 
 // Judge tells whether the ingredient suits a diet. What has not been looked

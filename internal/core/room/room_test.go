@@ -109,7 +109,9 @@ func TestFloorsOnBothSides(t *testing.T) {
 		assert.Equal(t, faults, floor(side, 500), side)
 		assert.Equal(t, faults, floor(500, side), side)
 	}
-	item := func(x, y, w, h int) room.Item { return room.Item{ID: "a", Kind: room.Bench, Name: "A", X: x, Y: y, W: w, H: h} }
+	item := func(x, y, w, h int) room.Item {
+		return room.Item{ID: "a", Kind: room.Bench, Name: "A", X: x, Y: y, W: w, H: h}
+	}
 	for _, c := range []struct {
 		i      room.Item
 		faults int

@@ -28,12 +28,13 @@ func Eats(r recipe.Recipe, p *pantry.Pantry, needs []class.Need) []Against {
 		if n.Kind == class.Access {
 			continue
 		}
+		means := class.Understand(n.What)
 		for _, in := range all(r) {
 			stock, ok := p.Find(in.Pantry)
 			if !ok {
 				stock = pantry.Ingredient{Name: in.Name, Unknown: true}
 			}
-			v, why := judge(n, stock, in.Name)
+			v, why := judge(means, stock, in.Name)
 			if a := (Against{in.Name, n, v, why}); v != pantry.Suits && !slices.Contains(out, a) {
 				out = append(out, a)
 			}
@@ -53,38 +54,65 @@ func all(r recipe.Recipe) []recipe.Ingredient {
 	return out
 }
 
-// judge tells whether an ingredient suits a need, and why not.
-func judge(n class.Need, i pantry.Ingredient, called string) (pantry.Verdict, string) {
+// judge tells whether an ingredient suits what somebody needs, and why not: the
+// worst of all that an entry means. Words that nobody has explained are asked
+// of every ingredient.
+func judge(means class.Understood, i pantry.Ingredient, called string) (pantry.Verdict, string) {
 	if i.Tap() {
 		return pantry.Suits, ""
 	}
-	if n.Kind == class.Diet {
-		return judgeDiet(n, i, called)
+	worst, why := pantry.Suits, ""
+	take := func(v pantry.Verdict, says string) {
+		if v > worst {
+			worst, why = v, says
+		}
 	}
-	if allergens, known := class.Allergens(n.What); known {
-		for _, a := range i.Allergens {
-			if slices.Contains(allergens, a) {
-				return pantry.Never, fmt.Sprintf("%s: contains %s", called, a)
-			}
+	for _, need := range means.Needs {
+		take(against(need, i, called))
+	}
+	for _, words := range means.Asks {
+		if isCalled(words, i, called) {
+			take(pantry.Never, fmt.Sprintf("%s: is %s", called, words))
 		}
 		if i.Unknown {
-			return pantry.Never, fmt.Sprintf("%s: not looked up, so it counts as unsafe", called)
+			take(pantry.Never, fmt.Sprintf("%s: not looked up, so it counts as unsafe", called))
 		}
+		take(pantry.Ask, fmt.Sprintf("%s: nobody has said what “%s” means here", called, words))
+	}
+	return worst, why
+}
+
+// against judges an ingredient against one need; see class.Understand.
+func against(need string, i pantry.Ingredient, called string) (pantry.Verdict, string) {
+	if d, ok := pantry.DietOf(need); ok {
+		return judgeDiet(d, i, called)
+	}
+	food := class.FoodOf(need)
+	allergens := class.AllergensOf(need)
+	for _, a := range i.Allergens {
+		if slices.Contains(allergens, a) {
+			return pantry.Never, fmt.Sprintf("%s: contains %s", called, a)
+		}
+	}
+	switch {
+	case allergens == nil && food == "": // not about food
 		return pantry.Suits, ""
-	}
-	// Something that no list has: the name is all there is to go by.
-	words := pantry.Folded(n.What)
-	names := append(pantry.Folded(i.Name), pantry.Folded(called)...)
-	if len(words) > 0 && !slices.ContainsFunc(words, func(w string) bool { return !slices.Contains(names, w) }) {
-		return pantry.Never, fmt.Sprintf("%s: is %s", called, n.What)
-	}
-	if i.Unknown {
+	case food != "" && isCalled(food, i, called):
+		return pantry.Never, fmt.Sprintf("%s: is %s", called, food)
+	case i.Unknown:
 		return pantry.Never, fmt.Sprintf("%s: not looked up, so it counts as unsafe", called)
-	}
-	if len(i.Fillings) == 0 && !i.Counted() || made(i) {
-		return pantry.Ask, fmt.Sprintf("%s: read the packet for %s", called, n.What)
+	case food != "" && (len(i.Fillings) == 0 && !i.Counted() || made(i)):
+		// No list has it: the name is all there is to go by.
+		return pantry.Ask, fmt.Sprintf("%s: read the packet for %s", called, food)
 	}
 	return pantry.Suits, ""
+}
+
+// isCalled reports whether an ingredient is named by all the words.
+func isCalled(words string, i pantry.Ingredient, called string) bool {
+	folded := pantry.Folded(words)
+	names := append(pantry.Folded(i.Name), pantry.Folded(called)...)
+	return len(folded) > 0 && !slices.ContainsFunc(folded, func(w string) bool { return !slices.Contains(names, w) })
 }
 
 // made reports whether an ingredient is made of several, so that its name
@@ -98,12 +126,7 @@ func made(i pantry.Ingredient) bool {
 	return false
 }
 
-func judgeDiet(n class.Need, i pantry.Ingredient, called string) (pantry.Verdict, string) {
-	at := slices.IndexFunc(pantry.Diets, func(d pantry.Diet) bool { return n.IsCalled(d.Name) })
-	if at < 0 {
-		return pantry.Ask, fmt.Sprintf("%s: nobody has said what “%s” means here", called, n.What)
-	}
-	d := pantry.Diets[at]
+func judgeDiet(d pantry.Diet, i pantry.Ingredient, called string) (pantry.Verdict, string) {
 	v := d.Judge(i)
 	switch {
 	case v == pantry.Suits:

@@ -289,7 +289,7 @@ var severities = map[string]class.Severity{
 func Needs(kind class.Kind, cell string) []class.Need {
 	var out []class.Need
 	for _, part := range list(cell) {
-		if slices.Contains([]string{"none", "no", "-", "–", "n/a"}, strings.ToLower(part)) {
+		if class.Understand(part).None {
 			continue
 		}
 		n := class.Need{Kind: kind, What: part}

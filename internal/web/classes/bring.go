@@ -98,6 +98,7 @@ type previewPage struct {
 	More     int
 	Problem  string
 	NewClass string
+	Asked    []fault // rows with words that are not known
 }
 
 type fault struct {
@@ -164,6 +165,11 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 				data.Faults = append(data.Faults, faultOf(v, row))
 			}
 			continue
+		}
+		if asks := row.Asks(); asks != nil && len(data.Asked) < shown {
+			f := faultOf(v, row)
+			f.Says = fmt.Sprintf("%s: “%s”", row.Learner.Name(), strings.Join(asks, "”, “"))
+			data.Asked = append(data.Asked, f)
 		}
 		if len(data.Rows) == shown {
 			data.More++

@@ -170,6 +170,7 @@ type lessonLink struct{ Href, When, What string }
 type learnerRow struct {
 	Href, Name, Born, Level, Can, Notes string
 	Food, Access                        []string
+	Asked                               bool // something about food that nobody has explained
 }
 
 type ruleRow struct {
@@ -271,6 +272,10 @@ func rowOf(v school.Class, l class.Learner) learnerRow {
 	}
 	for _, n := range l.Needs {
 		says := strings.TrimPrefix(n.Says(), string(n.Kind)+": ")
+		if n.Unclear() != nil {
+			row.Asked = true
+			says = "? " + says
+		}
 		if n.Kind == class.Access {
 			row.Access = append(row.Access, says)
 		} else {
