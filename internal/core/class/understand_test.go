@@ -2,9 +2,13 @@ package class_test
 
 import (
 	"fmt"
+	"os"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/class"
 )
@@ -68,5 +72,78 @@ func TestUnderstand(t *testing.T) {
 		"":                                  {Asks: []string{""}},
 	} {
 		assert.Equal(t, want, class.Understand(entry), entry)
+	}
+}
+
+// An entry of a corpus: what is written, what it means, and whether something
+// has to be asked.
+type written struct {
+	text  string
+	needs []string
+	none  bool
+	asks  bool
+}
+
+func corpus(t *testing.T, name string) []written {
+	t.Helper()
+	data, err := os.ReadFile("testdata/" + name)
+	require.NoError(t, err)
+	var out []written
+	for line := range strings.Lines(string(data)) {
+		text, means, ok := strings.Cut(strings.TrimSpace(line), " => ")
+		if !ok || strings.HasPrefix(text, "#") {
+			continue
+		}
+		w := written{text: text, asks: strings.HasSuffix(means, "?"), none: means == "none"}
+		for _, n := range strings.Split(strings.TrimSuffix(means, "?"), ",") {
+			if n = strings.TrimSpace(n); n != "" && n != "none" {
+				w.needs = append(w.needs, n)
+			}
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+// as reports whether an entry is understood as it is meant. A food may stand
+// beside the allergen to which it leads.
+func (w written) as(u class.Understood) bool {
+	beside := slices.ContainsFunc(u.Needs, func(n string) bool { return class.AllergensOf(n) != nil })
+	var got []string
+	for _, n := range u.Needs {
+		if class.FoodOf(n) == "" || !beside || slices.Contains(w.needs, n) {
+			got = append(got, n)
+		}
+	}
+	slices.Sort(got)
+	want := slices.Sorted(slices.Values(w.needs))
+	return slices.Equal(got, want) && u.None == w.none && (len(u.Asks) > 0) == w.asks
+}
+
+// Of the entries that the table was made with each is understood; of those that
+// are for measuring nearly all are. None of either ends as nothing, unless it
+// means none.
+func TestEntriesAsOfficesWriteThem(t *testing.T) {
+	for name, least := range map[string]float64{"entries-tuned.txt": 1, "entries-measured.txt": 0.9} {
+		all := corpus(t, name)
+		right := 0
+		for _, w := range all {
+			u := class.Understand(w.text)
+			if w.as(u) {
+				right++
+			} else if least == 1 {
+				t.Errorf("%q: %+v", w.text, u)
+			}
+			if !w.none {
+				assert.False(t, u.None, "%q ends as nothing", w.text)
+				assert.NotEmpty(t, append(u.Needs, u.Asks...), w.text)
+			}
+			if len(u.Asks) == 0 { // nothing is lost without a question
+				assert.Subset(t, u.Needs, w.needs, w.text)
+			}
+		}
+		share := float64(right) / float64(len(all))
+		t.Logf("%s: %d of %d", name, right, len(all))
+		assert.GreaterOrEqual(t, share, least, name)
 	}
 }
