@@ -165,13 +165,13 @@ func (l Lesson) groups() []group {
 	return out
 }
 
-// seats counts the places at benches up to the last that somebody has.
+// seats counts the places at benches that groups have, those too of which nobody
+// is there: who is away changes nobody's bench.
 func (l Lesson) seats() int {
-	groups := l.groups()
-	if len(groups) == 0 {
-		return 0
+	if len(l.Class.Roster) == 0 {
+		return len(l.groups())
 	}
-	return groups[len(groups)-1].place + 1
+	return len(l.Dealt().Groups)
 }
 
 // taken returns the swaps and the other ways of those at a bench.

@@ -202,3 +202,24 @@ func TestSwapsInTheSchoolsUnits(t *testing.T) {
 	us := l.Take("1 cup oat drink", "")
 	assert.True(t, us.Quantity.Base().Less(metric.Quantity.Base()), "236.6 ml and 250")
 }
+
+// Who is away changes nobody's bench, whether or not benches are shared.
+func TestGapsMoveNobody(t *testing.T) {
+	for _, c := range []struct{ learners, size int }{{26, 2}, {14, 1}, {24, 1}, {9, 4}} {
+		l := named("herb-scones", c.learners, c.size)
+		was := map[int64]string{}
+		for _, b := range l.Benches() {
+			for _, m := range b.Members {
+				was[m.ID] = b.ID + " " + b.Name
+			}
+		}
+		for away := range int64(c.learners) {
+			l.Absent = []int64{away + 1, (away+1)%int64(c.learners) + 1}
+			for _, b := range l.Benches() {
+				for _, m := range b.Members {
+					require.Equal(t, was[m.ID], b.ID+" "+b.Name, "%d of %d away", away, c.learners)
+				}
+			}
+		}
+	}
+}
