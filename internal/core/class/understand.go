@@ -4,6 +4,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+
+	"freshapron/internal/core/pantry"
 )
 
 // An Understood is what an entry of a class list means. An entry never has
@@ -20,11 +22,14 @@ type Understood struct {
 // Understand reads an entry as offices write it: several needs in one, words in
 // any order, misspelt by a letter. What it does not know it asks; it never
 // takes it for nothing.
-func Understand(entry string) Understood {
+func Understand(entry string) Understood { return understand(entry, true) }
+
+// understand is Understand, with words that are a letter off or not.
+func understand(entry string, near bool) Understood {
 	var u Understood
 	nothing := false
 	for _, chunk := range chunks(entry) {
-		r := reader{tokens: tokens(chunk), text: chunk}
+		r := reader{tokens: tokens(chunk), text: chunk, near: near}
 		r.read()
 		nothing = nothing || r.none
 		for _, n := range r.needs {
@@ -46,6 +51,24 @@ func Understand(entry string) Understood {
 		u.Asks = []string{strings.TrimSpace(entry)}
 	}
 	return u
+}
+
+// Noted returns what notes say about food, by ids, that no need of the learner
+// says: it is offered, not taken, since notes say many things.
+func (l Learner) Noted() []string {
+	known := map[string]bool{}
+	for _, n := range l.Needs {
+		for _, id := range Understand(n.What).Needs {
+			known[id] = true
+		}
+	}
+	var out []string
+	for _, id := range understand(l.Notes, false).Needs {
+		if _, diet := pantry.DietOf(id); !known[id] && (diet || FoodOf(id) != "" || AllergensOf(id) != nil) {
+			out = append(out, id)
+		}
+	}
+	return out
 }
 
 var (
@@ -108,6 +131,7 @@ func single(w string) string {
 type reader struct {
 	tokens []token
 	text   string
+	near   bool // words that are a letter off count
 	needs  []string
 	asks   []string
 	none   bool
@@ -272,7 +296,7 @@ func (r *reader) find(at int) (needs []string, n int, doubt bool) {
 	if fillers[w] || doubtful[w] {
 		return nil, 1, false
 	}
-	if needs, ok := nearly(w); ok {
+	if needs, ok := nearly(w); ok && r.near {
 		return needs, 1, false
 	}
 	return nil, 1, false

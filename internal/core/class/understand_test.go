@@ -147,3 +147,14 @@ func TestEntriesAsOfficesWriteThem(t *testing.T) {
 		assert.GreaterOrEqual(t, share, least, name)
 	}
 }
+
+// Notes are looked through: what they say about food, and no need does, is
+// offered.
+func TestNoted(t *testing.T) {
+	l := class.Learner{Notes: "Coeliac since 2020. Better in the first half of the lesson.", Needs: []class.Need{{Kind: class.Allergy, What: "milk"}}}
+	assert.Equal(t, []string{"gluten"}, l.Noted())
+	l.Needs[0].What = "coeliac disease"
+	assert.Empty(t, l.Noted())
+	l.Notes = "asthma, large print"
+	assert.Empty(t, l.Noted(), "that is not about food")
+}

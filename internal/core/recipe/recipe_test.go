@@ -61,7 +61,7 @@ func TestTimingThereAndBack(t *testing.T) {
 			s.Uses = append(s.Uses, u)
 		}
 		if rapid.Bool().Draw(t, "loads") {
-			s.Pieces, s.PerLoad, s.Load = rapid.IntRange(1, 20).Draw(t, "pieces"), rapid.IntRange(1, 5).Draw(t, "per load"), number(t, "load")
+			s.Pieces, s.PerLoad, s.Load = rapid.IntRange(1, 14).Draw(t, "pieces"), rapid.IntRange(1, 5).Draw(t, "per load"), number(t, "load") // a day at most
 		}
 		if rapid.Bool().Draw(t, "holds") {
 			s.Hold = &fit.Hold{Where: rapid.SampledFrom([]string{"fridge", "cool larder"}).Draw(t, "where"), MaxMinutes: number(t, "keeps")}

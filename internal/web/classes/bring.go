@@ -166,9 +166,9 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 			}
 			continue
 		}
-		if asks := row.Asks(); asks != nil && len(data.Asked) < shown {
+		if says := askedOf(row); says != "" && len(data.Asked) < shown {
 			f := faultOf(v, row)
-			f.Says = fmt.Sprintf("%s: “%s”", row.Learner.Name(), strings.Join(asks, "”, “"))
+			f.Says = row.Learner.Name() + ": " + says
 			data.Asked = append(data.Asked, f)
 		}
 		if len(data.Rows) == shown {
@@ -182,6 +182,19 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 		data.Rows = append(data.Rows, pr)
 	}
 	return p.Render(w, r, status, templates, "preview", frame.Page{Title: "Bring learners in", Place: "classes", Data: data})
+}
+
+// askedOf says what has to be asked about a learner: words that are not known,
+// and what only the notes say. Empty where nothing has.
+func askedOf(row classes.PreviewRow) string {
+	var says []string
+	if asks := row.Asks(); asks != nil {
+		says = append(says, "“"+strings.Join(asks, "”, “")+"”")
+	}
+	if noted := row.Learner.Noted(); noted != nil {
+		says = append(says, "the notes speak of "+strings.ReplaceAll(strings.Join(noted, ", "), "food:", "")+", and no column does")
+	}
+	return strings.Join(says, "; ")
 }
 
 func faultOf(v classes.Preview, row classes.PreviewRow) fault {
