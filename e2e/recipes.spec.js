@@ -57,10 +57,12 @@ test("a dish is written, understood as it is typed, ordered by keys and by dragg
       .getByLabel(/^Title of step/)
       .nth(n)
       .fill(title);
-    await page
-      .getByLabel("Time and things", { exact: true })
-      .nth(n)
-      .fill(`mix, ${n + 3} min`);
+    await understood(page, () =>
+      page
+        .getByLabel("Time and things", { exact: true })
+        .nth(n)
+        .fill(`mix, ${n + 3} min`),
+    );
   }
   await page
     .getByLabel(/^Title of step/)

@@ -137,7 +137,7 @@ func TestStepsFromSentences(t *testing.T) {
 		"Prove in a warm place for 40 minutes.": {fit.Rest, "1", "40", ""},
 		"Leave to stand for 10 minutes.":        {fit.Rest, "1", "10", ""},
 		"Poach for 4 minutes.":                  {fit.Cook, "3", "4", "ring"},
-		"Griddle for 3 minutes on each side.":   {fit.Cook, "3", "0", "ring"},
+		"Griddle for 3 minutes on each side.":   {fit.Cook, "6", "0", "ring"},
 		"Sauté the leek for 6 minutes.":         {fit.Cook, "6", "0", "ring"},
 		"Melt the butter.":                      {fit.Cook, "3", "0", "ring"},
 		"Measure the milk.":                     {fit.Weigh, "5", "0", ""},

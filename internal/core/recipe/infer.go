@@ -7,6 +7,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/reading"
 )
 
 // kinds of step by the verbs that tell them, the stronger first. The minutes
@@ -33,41 +34,18 @@ var kindWords = []struct {
 // hobOnly are the cooking steps whose minutes may pass without hands.
 var simmers = regexp.MustCompile(`(?i)\b(simmer|steam|poach|cover and cook|boil for)\b`)
 
-var duration = regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?|½|¼|¾|one|two|an|half an)\s*(?:(?:-|–|to)\s*(\d+(?:[.,]\d+)?))?\s*[- ]?(minutes?|mins?|hours?|hrs?|h|seconds?|secs?)\b`)
-
 // MinutesIn returns the durations that a text names, in minutes, a range by
-// its longer end: what the bell asks about is the worst. What is longer than
-// any step can last is none.
+// its longer end: what the bell asks about is the worst. What goes on top of the
+// one before it is added to that. What is longer than any step can last is none.
 func MinutesIn(text string) []exact.Number {
 	var out []exact.Number
-	for _, m := range duration.FindAllStringSubmatch(text, -1) {
-		word := m[1]
-		if m[2] != "" {
-			word = m[2]
-		}
-		n := exact.Number{}
-		switch strings.ToLower(word) {
-		case "½", "half an":
-			n = exact.Frac(1, 2)
-		case "¼":
-			n = exact.Frac(1, 4)
-		case "¾":
-			n = exact.Frac(3, 4)
-		case "one", "an":
-			n = exact.Int(1)
-		case "two":
-			n = exact.Int(2)
+	for _, d := range reading.Durations(text) {
+		switch n := len(out); {
+		case d.Inside || d.Most.Cmp(exact.Int(fit.MaxMinutes)) > 0:
+		case d.More && n > 0:
+			out[n-1] = out[n-1].Add(d.Most)
 		default:
-			n = minutesOf(word)
-		}
-		switch unit := strings.ToLower(m[3]); {
-		case strings.HasPrefix(unit, "h"):
-			n = n.Mul(exact.Int(60))
-		case strings.HasPrefix(unit, "s"):
-			n = n.Div(exact.Int(60))
-		}
-		if n.Cmp(exact.Int(fit.MaxMinutes)) <= 0 {
-			out = append(out, n)
+			out = append(out, d.Most)
 		}
 	}
 	return out

@@ -220,12 +220,53 @@ var (
 	serves2 = regexp.MustCompile(`(?i)^(?:serves|makes|for)\s*:?\s*(\d+)\s*(?:people|persons?|servings?|portions?)\.?$`)
 	makes   = regexp.MustCompile(`(?i)^(?:makes|yields?|yield|recipe yield)\s*:?\s*(?:about\s*)?(\d+)\s*([\pL -]*?)(?:\s*\(([\pL -]+)\))?\.?$`)
 	number  = regexp.MustCompile(`\d+`)
-	colon   = regexp.MustCompile(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
+	// tip begins a remark; "Tip the flour into a bowl" is something to do.
+	tip   = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?tips?\s*(?:\d+\s*)?[:–—-]`)
+	colon = regexp.MustCompile(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
 )
 
+// dozens and counted are numbers in words, as yields have them.
+var (
+	dozens  = strings.NewReplacer("half a dozen", "6", "1½ dozen", "18", "a dozen", "12", "one dozen", "12", "1 dozen", "12", "two dozen", "24", "2 dozen", "24", "three dozen", "36", "3 dozen", "36", "4 dozen", "48")
+	counted = strings.NewReplacer(" one ", " 1 ", " two ", " 2 ", " three ", " 3 ", " four ", " 4 ", " five ", " 5 ", " six ", " 6 ", " eight ", " 8 ", " ten ", " 10 ", " twelve ", " 12 ")
+)
+
+// asYield is a yield in other words turned into "Serves 4" or "Makes 12 …".
+func asYield(text string) string {
+	low := " " + strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!* ")) + " "
+	for _, about := range []string{" about ", " around ", " approximately ", " approx. ", " approx ", " up to ", " ca. ", " roughly "} {
+		low = strings.ReplaceAll(low, about, " ")
+	}
+	low = counted.Replace(dozens.Replace(strings.ReplaceAll(low, ":", " : ")))
+	low = strings.Join(strings.Fields(low), " ")
+	for _, y := range yields {
+		if m := y.words.FindStringSubmatch(low); m != nil {
+			return strings.TrimSpace(y.says + " " + m[1] + " " + strings.Join(m[2:], " "))
+		}
+	}
+	return text
+}
+
+// yields are ways in which recipes say what they come to.
+var yields = []struct {
+	words *regexp.Regexp
+	says  string
+}{
+	{regexp.MustCompile(`^(?:this )?(?:recipe )?(?:serves|feeds|enough for|for|will serve|to serve|serving|servings?|portions?|serves : |serving size)\s*:?\s*(\d+)(?:\s*(?:-|–|to|or)\s*\d+)?\s*(?:hungry |small |large |generous )?(?:people|persons?|adults?|children|learners|pupils|students|guests|portions?|servings?)?(?:\s+(?:as|with|generously|comfortably)\b.*)?$`), "Serves"},
+	{regexp.MustCompile(`^(\d+)(?:\s*(?:-|–|to|or)\s*\d+)?\s*(?:portions?|servings?|people|persons?|personen|portioner|porsjoner|porties|porciones|raciones|personnes|persone|annosta)$`), "Serves"},
+	{regexp.MustCompile(`^(?:für|pour|para|per|voor|til|till)\s+(\d+)(?:\s*(?:-|–|bis|à|a)\s*\d+)?\s*(?:personen|person|personnes|personas|persone|portionen|portioner|porciones|porties)?$`), "Serves"},
+	{regexp.MustCompile(`^(?:this )?(?:recipe )?(?:makes|yields?|gives|recipe yield|will make|cuts? into|ergibt|donne|rinde)\s*:?\s*(\d+)(?:\s*(?:-|–|to|or|bis)\s*\d+)?\s*(?:x\s+)?((?:small |large |medium |big |mini )?[\pL][\pL -]*)?$`), "Makes"},
+	{regexp.MustCompile(`^(?:quantity|amount)\s*:?\s*(\d+)\s*([\pL][\pL -]*)$`), "Makes"},
+}
+
 // SetYield reads how many a recipe serves or makes: "Serves 4", "Makes 8
-// scones (scone)", "12". It reports whether it could.
+// scones (scone)", "12", "Makes 2 dozen", "Enough for six". Of a range the first
+// is taken. It reports whether it could.
 func SetYield(r *recipe.Recipe, text string) bool {
+	return setYield(r, asYield(text)) || setYield(r, text)
+}
+
+func setYield(r *recipe.Recipe, text string) bool {
 	text = strings.TrimSpace(text)
 	for _, re := range []*regexp.Regexp{serves, serves2} {
 		if m := re.FindStringSubmatch(text); m != nil {
@@ -271,7 +312,7 @@ func (r *reader) fact(line string) bool {
 	}
 	switch strings.ToLower(m[1]) {
 	case "makes", "yield", "yields", "serves", "servings", "portions":
-		return SetYield(&r.Recipe, "Makes "+value) || SetYield(&r.Recipe, "Serves "+value)
+		return SetYield(&r.Recipe, "Makes "+value) || SetYield(&r.Recipe, "Serves "+value) || SetYield(&r.Recipe, value)
 	case "each learner":
 		return whole(&r.Recipe.Each)
 	case "level":
@@ -470,7 +511,7 @@ func (r *reader) supposed(s recipe.Step) {
 
 func (r *reader) methodLine(line, item string, isItem bool) {
 	if r.step == nil {
-		if strings.HasPrefix(strings.ToLower(item), "tip") {
+		if tip.MatchString(item) {
 			r.leftover(item)
 			return
 		}
