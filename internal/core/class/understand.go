@@ -26,6 +26,9 @@ func Understand(entry string) Understood { return understand(entry, true) }
 
 // understand is Understand, with words that are a letter off or not.
 func understand(entry string, near bool) Understood {
+	if len(entry) > longestEntry {
+		return Understood{Asks: []string{strings.TrimSpace(entry)}}
+	}
 	var u Understood
 	nothing := false
 	for _, chunk := range chunks(entry) {
@@ -70,6 +73,10 @@ func (l Learner) Noted() []string {
 	}
 	return out
 }
+
+// longestEntry is of how many bytes an entry is at most that is gone through; what
+// is longer is no entry, and somebody has to read it.
+const longestEntry = 2_000
 
 var (
 	parting  = regexp.MustCompile(`[,;.()\[\]\n\r|:•]|\s[-–—]\s|\bbut\b|\bhowever\b|\balthough\b`)

@@ -213,7 +213,7 @@ func TestGapsMoveNobody(t *testing.T) {
 				was[m.ID] = b.ID + " " + b.Name
 			}
 		}
-		for away := range int64(c.learners) {
+		for away := int64(0); away < int64(c.learners); away += 3 {
 			l.Absent = []int64{away + 1, (away+1)%int64(c.learners) + 1}
 			for _, b := range l.Benches() {
 				for _, m := range b.Members {
