@@ -69,7 +69,7 @@ var wordsOf = map[string]string{
 	"asthma":       "asthma, asthmatic, inhaler, blue inhaler, ventolin, wheeze",
 	"epilepsy":     "epilepsy, epileptic, seizure, fit, absence seizure",
 	"low-vision":   "low vision, visually impaired, partially sighted, visual impairment, vi, poor eyesight, poor sight, registered blind, blind, sight impaired, large print, poor vision, limited vision, sight loss",
-	"hearing":      "hearing impaired, hearing impairment, deaf, hearing aid, hard of hearing, hearing loss, hi, cochlear implant, partially deaf, lip read, hearing",
+	"hearing":      "hearing impaired, hearing impairment, deaf, hearing aid, hard of hearing, hearing loss, cochlear implant, partially deaf, lip read, hearing",
 	"mobility":     "wheelchair, wheelchair user, us a wheelchair, uses a wheelchair, mobility, crutch, walking frame, walker, walking stick, wheel chair, reduced mobility, cerebral palsy",
 	"one-hand":     "one hand, one handed, one arm, single handed, hemiplegia, arm in a sling, arm in sling, left hand only, right hand only, broken arm, broken wrist, limb difference",
 	"reads-little": "read little, reads little, dyslexia, dyslexic, reading difficulty, poor reader, struggle with reading, weak reader, low reading age, cant read, cannot read, reading age, literacy",

@@ -30,11 +30,11 @@ func understand(entry string, near bool) Understood {
 		return Understood{Asks: []string{strings.TrimSpace(entry)}}
 	}
 	var u Understood
-	nothing := false
+	none := false
 	for _, chunk := range chunks(entry) {
 		r := reader{tokens: tokens(chunk), text: chunk, near: near}
 		r.read()
-		nothing = nothing || r.none
+		none = none || r.none
 		for _, n := range r.needs {
 			if !slices.Contains(u.Needs, n) {
 				u.Needs = append(u.Needs, n)
@@ -48,7 +48,7 @@ func understand(entry string, near bool) Understood {
 	}
 	switch {
 	case len(u.Needs)+len(u.Asks) > 0:
-	case nothing:
+	case none:
 		u.None = true
 	default: // a pen, an allergy: to what?
 		u.Asks = []string{strings.TrimSpace(entry)}
@@ -177,11 +177,14 @@ var takenBack = []string{
 	"possible", "possibly", "suspected", "maybe", "query", "unsure", "awaiting", "tbc", "being tested",
 }
 
-// Phrases that say that there is nothing.
+// Words that say that there is nothing where they stand alone, and phrases that
+// say it whatever stands round them.
+var nothing = set("none na nka nkda nkfa nil nothing nope no 0")
+
 var nothings = []string{
-	"none", "na", "nka", "nkda", "nkfa", "nil", "nothing", "no known", "no allergy", "no food allergy", "no diet", "no dietary", "no special", "no need", "no requirement", "no intolerance",
-	"no medical", "no issue", "no problem", "no concern", "eats everything", "eats anything", "eat anything", "eat everything", "not applicable", "nothing known", "no other", "nope",
-	"no particular", "no specific", "no restriction", "all food", "no additional",
+	"no known", "no allergy", "no food allergy", "no diet", "no dietary", "no special", "no need", "no requirement", "no intolerance",
+	"no medical", "no issue", "no problem", "no concern", "eats everything", "eats anything", "eat anything", "eat everything", "not applicable", "nothing known", "no other",
+	"no particular", "no specific", "no restriction", "no additional",
 }
 
 func (r *reader) read() {
@@ -189,7 +192,7 @@ func (r *reader) read() {
 	case len(r.tokens) == 0:
 		r.none = strings.ContainsAny(r.text, "-–—0") // a dash in the column
 		return
-	case len(r.tokens) == 1 && slices.Contains([]string{"no", "x", "0"}, r.tokens[0].word), len(r.tokens) < 12 && r.has(nothings...) && !r.names():
+	case r.alone(), len(r.tokens) < 12 && r.has(nothings...) && !r.names():
 		r.none = true
 		return
 	case r.has(takenBack...), r.notAllergic():
@@ -200,6 +203,12 @@ func (r *reader) read() {
 	if r.has("only") && !slices.ContainsFunc(r.needs, func(n string) bool { return FoodOf(n) == "" }) {
 		r.needs, r.asks = nil, []string{r.text} // all that is eaten, or all that is not?
 	}
+}
+
+// alone reports whether the chunk is a word for nothing, and at most words that
+// name no need.
+func (r *reader) alone() bool {
+	return nothing[r.tokens[0].word] && !slices.ContainsFunc(r.tokens[1:], func(t token) bool { return !fillers[t.word] && !nothing[t.word] })
 }
 
 // names reports whether the chunk names something that is in the table.
@@ -228,7 +237,7 @@ func (r *reader) match() {
 		}
 	}
 	for at := 0; at < len(r.tokens); {
-		if slices.Contains([]string{"except", "excluding", "unles", "unless"}, r.tokens[at].word) || r.phrase(at, "apart", "from") || r.phrase(at, "other", "than") {
+		if slices.Contains([]string{"except", "excluding", "unless"}, r.tokens[at].word) || r.phrase(at, "apart", "from") || r.phrase(at, "other", "than") {
 			for _, t := range r.tokens[at:] {
 				left = append(left, t.written)
 			}

@@ -69,6 +69,14 @@ func TestUnderstand(t *testing.T) {
 		"severe nut allergy, vegetarian":    {Needs: []string{"nuts", "peanuts", "vegetarian"}},
 		"no allergies, vegetarian":          {Needs: []string{"vegetarian"}},
 		"vegeterian":                        {Needs: []string{"vegetarian"}},
+		"allergic to all foods":             {Asks: []string{"allergic to all foods"}},
+		"nil by mouth":                      {Asks: []string{"nil", "mouth"}},
+		"x":                                 {Asks: []string{"x"}},
+		"?":                                 {Asks: []string{"?"}},
+		"no":                                {None: true},
+		"none known":                        {None: true},
+		"No known allergies except nuts":    {Asks: []string{"No known allergies except nuts"}},
+		"can't have milk":                   {Needs: []string{"milk"}},
 		"":                                  {Asks: []string{""}},
 	} {
 		assert.Equal(t, want, class.Understand(entry), entry)

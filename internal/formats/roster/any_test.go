@@ -37,7 +37,7 @@ func learner(t *rapid.T) class.Learner {
 			n.Severity = rapid.SampledFrom([]class.Severity{class.Unsaid, class.Eaten, class.Contact}).Draw(t, "severity")
 		}
 		// Words that say nothing, or how severe it is, are not what it is.
-		if slices.Contains([]string{"no", "none"}, n.What) || slices.Contains([]string{"contact", "severe", "traces", "eaten", "mild", "by contact", "when eaten", "anaphylaxis"}, n.Helps) {
+		if class.Understand(n.What).None || slices.Contains([]string{"contact", "severe", "traces", "eaten", "mild", "by contact", "when eaten", "anaphylaxis"}, n.Helps) {
 			continue
 		}
 		l.Needs = append(l.Needs, n)
