@@ -34,6 +34,9 @@ func understand(entry string, near bool) Understood {
 	for _, chunk := range chunks(entry) {
 		r := reader{tokens: tokens(chunk), text: chunk, near: near}
 		r.read()
+		if strings.Contains(chunk, "?") { // whoever wrote it was not sure
+			r.asks = []string{chunk}
+		}
 		none = none || r.none
 		for _, n := range r.needs {
 			if !slices.Contains(u.Needs, n) {
@@ -245,6 +248,10 @@ func (r *reader) match() {
 		}
 		needs, n, doubt := r.find(at)
 		switch {
+		case needs != nil && r.turned(at, needs):
+			ask()
+			r.asks = append(r.asks, r.text)
+			at += n
 		case doubt:
 			ask()
 			var words []string
@@ -268,13 +275,29 @@ func (r *reader) match() {
 	ask()
 }
 
+// avoids reports whether something is said to be left out before a place.
+func (r *reader) avoids(at int) bool {
+	return slices.ContainsFunc(r.tokens[:at], func(t token) bool {
+		return slices.Contains([]string{"no", "not", "dont", "doesnt", "never", "without", "cant", "cannot", "avoid"}, t.word)
+	})
+}
+
+// turned reports whether the word before turns a need into something else: "no
+// veg" is no diet, and who "eats fish" does not avoid it.
+func (r *reader) turned(at int, needs []string) bool {
+	if at == 0 {
+		return false
+	}
+	before := r.tokens[at-1].word
+	if _, diet := pantry.DietOf(needs[0]); diet {
+		return before == "no" || before == "not"
+	}
+	return before == "eat" && !r.avoids(at-1)
+}
+
 // meant turns the name of a meat after "no" into the diet without it.
 func (r *reader) meant(at int, needs []string) []string {
-	avoids := false
-	for _, t := range r.tokens[:at] {
-		avoids = avoids || slices.Contains([]string{"no", "not", "dont", "doesnt", "never", "without", "cant", "cannot", "avoid"}, t.word)
-	}
-	if !avoids {
+	if !r.avoids(at) {
 		return needs
 	}
 	out := slices.Clone(needs)
