@@ -4,10 +4,10 @@ import (
 	"regexp"
 	"strings"
 
+	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
-	"freshapron/internal/core/reading"
 )
 
 // kinds of step by the verbs that tell them, the stronger first. The minutes
@@ -39,7 +39,7 @@ var simmers = regexp.MustCompile(`(?i)\b(simmer|steam|poach|cover and cook|boil 
 // one before it is added to that. What is longer than any step can last is none.
 func MinutesIn(text string) []exact.Number {
 	var out []exact.Number
-	for _, d := range reading.Durations(text) {
+	for _, d := range duration.In(text) {
 		switch n := len(out); {
 		case d.Inside || d.Most.Cmp(exact.Int(fit.MaxMinutes)) > 0:
 		case d.More && n > 0:

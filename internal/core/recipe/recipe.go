@@ -140,6 +140,17 @@ type Option struct {
 	Ingredients []Ingredient
 }
 
+// Origin says where a figure comes from. What was typed by hand has none: it
+// was said.
+type Origin string
+
+// Where figures come from.
+const (
+	Said     Origin = "said"     // in the text
+	Typical  Origin = "typical"  // of such a step, by a table
+	Recorded Origin = "recorded" // in lessons that were taught
+)
+
 // A Step of the recipe: a step of the planner, and what to tell learners.
 type Step struct {
 	fit.Step

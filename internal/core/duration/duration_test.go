@@ -1,4 +1,4 @@
-package reading_test
+package duration_test
 
 import (
 	"fmt"
@@ -6,11 +6,11 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"freshapron/internal/core/reading"
+	"freshapron/internal/core/duration"
 )
 
-func ExampleDurations() {
-	for _, d := range reading.Durations("Simmer for an hour and a quarter, stirring every 5 minutes.") {
+func ExampleIn() {
+	for _, d := range duration.In("Simmer for an hour and a quarter, stirring every 5 minutes.") {
 		fmt.Println(d.Least, d.Most)
 	}
 	// Output: 75 75
@@ -18,7 +18,7 @@ func ExampleDurations() {
 
 func says(text string) string {
 	out := ""
-	for i, d := range reading.Durations(text) {
+	for i, d := range duration.In(text) {
 		if i > 0 {
 			out += ", "
 		}
@@ -36,7 +36,7 @@ func says(text string) string {
 	return out
 }
 
-func TestDurations(t *testing.T) {
+func TestIn(t *testing.T) {
 	for text, want := range map[string]string{
 		"Bake for 20 minutes.":         "20",
 		"Bake 20 mins":                 "20",
@@ -99,7 +99,7 @@ func FuzzDurations(f *testing.F) {
 	f.Add("½ ½ hours and a half of 1 1/2 hrs 15 more each side")
 	f.Fuzz(func(t *testing.T, text string) {
 		at := 0
-		for _, d := range reading.Durations(text) {
+		for _, d := range duration.In(text) {
 			if d.From < at || d.To < d.From || d.To > len(text) || d.Least.Sign() < 0 || d.Most.Less(d.Least) {
 				t.Fatalf("%+v in %q", d, text)
 			}

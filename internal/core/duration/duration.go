@@ -1,6 +1,6 @@
-// Package reading understands what people write in methods: how long something
-// takes, in whatever words.
-package reading
+// Package duration reads how long something takes, in whatever words people
+// write it.
+package duration
 
 import (
 	"regexp"
@@ -9,8 +9,8 @@ import (
 	"freshapron/internal/core/exact"
 )
 
-// A Duration is a time that a text names.
-type Duration struct {
+// A Span is a time that a text names.
+type Span struct {
 	Least, Most exact.Number // minutes; the same where no range is named
 	From, To    int          // where it stands, in bytes
 	Inside      bool         // "after 10 minutes, turn": a moment of what goes on
@@ -96,10 +96,10 @@ func minutes(unit string) exact.Number {
 // night is how long "overnight" is.
 var night = exact.Int(12 * 60)
 
-// Durations returns the times that a text names, in order. "Every 5 minutes" is
+// In returns the times that a text names, in order. "Every 5 minutes" is
 // none.
-func Durations(text string) []Duration {
-	var out []Duration
+func In(text string) []Span {
+	var out []Span
 	taken := func(from, to int) bool {
 		for _, d := range out {
 			if from < d.To && d.From < to {
@@ -121,14 +121,14 @@ func Durations(text string) []Duration {
 		case strings.Contains(low, "half"):
 			n = exact.Int(30)
 		}
-		out = append(out, Duration{Least: n, Most: n, From: m[0], To: m[1]})
+		out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1]})
 	}
 	for _, m := range tight.FindAllStringSubmatchIndex(text, -1) {
 		h, err := exact.Parse(text[m[2]:m[3]])
 		n, err2 := exact.Parse(text[m[4]:m[5]])
 		if err == nil && err2 == nil {
 			n = h.Mul(exact.Int(60)).Add(n)
-			out = append(out, Duration{Least: n, Most: n, From: m[0], To: m[1]})
+			out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1]})
 		}
 	}
 	for _, m := range spans.FindAllStringSubmatchIndex(text, -1) {
@@ -138,7 +138,7 @@ func Durations(text string) []Duration {
 	}
 	for _, m := range bare.FindAllStringSubmatchIndex(text, -1) {
 		if n, err := exact.Parse(text[m[2]:m[3]]); err == nil && !taken(m[0], m[1]) && before(out, m[0]) {
-			out = append(out, Duration{Least: n, Most: n, From: m[0], To: m[1], More: true})
+			out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1], More: true})
 		}
 	}
 	ordered(out)
@@ -150,7 +150,7 @@ func andAHalf(text string, at int) bool {
 	return strings.HasSuffix(strings.TrimSpace(strings.ToLower(text[:at])), " and")
 }
 
-func before(list []Duration, at int) bool {
+func before(list []Span, at int) bool {
 	for _, d := range list {
 		if d.To <= at {
 			return true
@@ -159,7 +159,7 @@ func before(list []Duration, at int) bool {
 	return false
 }
 
-func ordered(list []Duration) {
+func ordered(list []Span) {
 	for i := range list {
 		for k := i; k > 0 && list[k].From < list[k-1].From; k-- {
 			list[k], list[k-1] = list[k-1], list[k]
@@ -168,7 +168,7 @@ func ordered(list []Duration) {
 }
 
 // span reads what spans has found; ok is false where it is no duration.
-func span(text string, m []int) (d Duration, ok bool) {
+func span(text string, m []int) (d Span, ok bool) {
 	group := func(n int) string {
 		if m[2*n] < 0 {
 			return ""

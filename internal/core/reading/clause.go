@@ -1,0 +1,310 @@
+package reading
+
+import (
+	"regexp"
+	"strings"
+	"unicode"
+
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+)
+
+// A passage is a stretch of the method: a line, or several that go on in the
+// middle of a sentence.
+type passage struct {
+	text   string
+	lines  []int // of the source
+	starts []int // where each line begins in the text
+	adult  fit.Adult
+}
+
+// linesOf returns the lines of the source that a stretch of the passage has.
+func (p passage) linesOf(from, to int) []int {
+	var out []int
+	for n, start := range p.starts {
+		end := len(p.text)
+		if n+1 < len(p.starts) {
+			end = p.starts[n+1]
+		}
+		if from < end && start < to {
+			out = append(out, p.lines[n])
+		}
+	}
+	return out
+}
+
+// A clause says one thing to do, or one more thing about it.
+type clause struct {
+	from, to  int
+	text      string
+	opens     bool // it begins a sentence
+	verbs     []spoken
+	spans     []duration.Span // from the beginning of the clause
+	heats     []setting
+	meanwhile bool
+	adult     fit.Adult
+}
+
+// spoken is a verb in a clause.
+type spoken struct {
+	word string
+	at   int
+	verb
+}
+
+var (
+	sentenceEnd = regexp.MustCompile(`[.!?;](?:["')\]]*)(?:\s+|$)|\s+[-–—]{1,2}>?\s+|\s*(?:→|=>|•|\|)\s*|:\s+`)
+	shortened   = regexp.MustCompile(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
+	joints      = regexp.MustCompile(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
+	words       = regexp.MustCompile(`[\pL][\pL'-]*`)
+	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
+	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,]*,\s*`)
+	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
+	adultDoes   = regexp.MustCompile(`(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b`)
+	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
+)
+
+// clauses takes a passage apart.
+func clauses(p passage) []clause {
+	var out []clause
+	from := 0
+	for from < len(p.text) {
+		to, next := len(p.text), len(p.text)
+		for _, m := range sentenceEnd.FindAllStringIndex(p.text[from:], -1) {
+			if ends, ok := endsHere(p.text, from, from+m[0], from+m[1]); ok {
+				to, next = ends, from+m[1]
+				break
+			}
+		}
+		out = append(out, within(p, from, to)...)
+		from = next
+	}
+	return out
+}
+
+// endsHere reports whether a sentence ends at a mark, and where its words end.
+func endsHere(text string, from, at, next int) (int, bool) {
+	switch c := text[at]; {
+	case c == '.':
+		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) {
+			return 0, false
+		}
+		return at + 1, true
+	case c == '!' || c == '?' || c == ';':
+		return at + 1, true
+	case c == ':':
+		return at, false
+	default: // a dash or an arrow between two things to do, not in a range
+		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
+		if before == "" || after == "" || digit(before[len(before)-1]) && digit(after[0]) {
+			return 0, false
+		}
+		return at, true
+	}
+}
+
+func digit(c byte) bool { return c >= '0' && c <= '9' }
+
+func startsUpper(s string) bool {
+	for _, r := range s {
+		return unicode.IsUpper(r)
+	}
+	return false
+}
+
+// within takes a sentence apart where another verb says what to do next.
+func within(p passage, from, to int) []clause {
+	var out []clause
+	start := from
+	add := func(end int) {
+		if c, ok := newClause(p, start, end); ok {
+			c.opens = len(out) == 0
+			out = append(out, c)
+		}
+	}
+	sentence := p.text[from:to]
+	if m := whileClause.FindString(sentence); m != "" {
+		start = from // the joints inside are part of the subordinate clause
+		sentence = strings.Repeat(" ", len(m)) + sentence[len(m):]
+	}
+	depth := brackets(sentence)
+	for _, m := range joints.FindAllStringIndex(sentence, -1) {
+		joint := strings.ToLower(strings.TrimSpace(sentence[m[0]:m[1]]))
+		if depth[m[0]] > 0 || from+m[1] >= to || from+m[0] <= start {
+			continue
+		}
+		rest := sentence[m[1]:]
+		head, at, gerund := headVerb(rest)
+		if head == "" {
+			if further.MatchString(rest) && joint != "" {
+				add(from + m[0])
+				start = from + m[1]
+			}
+			continue
+		}
+		if gerund && (strings.HasPrefix(joint, ",") || attending[head] || len(duration.In(upTo(rest[at:]))) == 0) {
+			continue
+		}
+		if strings.HasPrefix(joint, "while") || strings.HasPrefix(joint, "whilst") || joint == "before" && !gerund {
+			continue
+		}
+		add(from + m[0])
+		start = from + m[1]
+	}
+	add(to)
+	return out
+}
+
+// further begins a stretch that goes on in another way: "then 45 minutes at
+// 160", "then into the fridge for an hour".
+var further = regexp.MustCompile(`(?i)^(?:(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|under the grill|(?:a )?further \d+ min)`)
+
+// attending are verbs that say how something is cooked meanwhile.
+var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate")
+
+// brackets returns how deep in brackets each byte stands.
+func brackets(s string) []int {
+	out := make([]int, len(s)+1)
+	depth := 0
+	for i := range len(s) {
+		switch s[i] {
+		case '(', '[':
+			depth++
+		case ')', ']':
+			depth = max(0, depth-1)
+		}
+		out[i] = depth
+	}
+	if depth > 0 { // never closed
+		clear(out)
+	}
+	return out
+}
+
+// upTo is a text up to where its sentence goes on to something else.
+func upTo(s string) string {
+	if i := strings.IndexAny(s, ".;"); i >= 0 {
+		return s[:i]
+	}
+	return s
+}
+
+// headVerb returns the verb at the head of a text, behind adverbs, where it
+// stands, and whether it is in its -ing form.
+func headVerb(s string) (word string, at int, gerund bool) {
+	for n, m := range words.FindAllStringIndex(s, 4) {
+		if between := strings.TrimSpace(s[:m[0]]); n == 0 && between != "" && strings.Trim(between, "(\"'*-–—") != "" {
+			return "", 0, false
+		}
+		w := strings.ToLower(s[m[0]:m[1]])
+		if base, ok := verbIn(s, m[0], w); ok {
+			return base, m[0], base != w
+		}
+		if !strings.HasSuffix(w, "ly") && !heads[w] && w != "in" && w != "very" {
+			return "", 0, false
+		}
+		if n > 0 && strings.ContainsAny(s[:m[0]], ".;:") {
+			return "", 0, false
+		}
+	}
+	return "", 0, false
+}
+
+var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|dough|pastry|mixture|butter)`)
+
+// verbIn reports whether the word at a place is a verb there, and its base.
+func verbIn(s string, at int, w string) (string, bool) {
+	base, ok := baseForm(w)
+	if !ok || foods[base] && !determiner.MatchString(s[at:]) {
+		return "", false
+	}
+	for _, two := range pairs[base] { // "fold over", "wash up"
+		if strings.HasPrefix(strings.ToLower(s[at:]), w+strings.TrimPrefix(two, base)) {
+			return two, true
+		}
+	}
+	return base, true
+}
+
+// pairs are the verbs of two words by their first.
+var pairs = func() map[string][]string {
+	m := map[string][]string{}
+	for w := range verbs {
+		if first, _, ok := strings.Cut(w, " "); ok {
+			m[first] = append(m[first], w)
+		}
+	}
+	return m
+}()
+
+var toTheBoil = regexp.MustCompile(`(?i)\b(?:to|on) (?:the|a) (?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
+
+// newClause reads a stretch of a passage; ok is false where it is empty.
+func newClause(p passage, from, to int) (clause, bool) {
+	for from < to && strings.ContainsRune(" ,;:.-)", rune(p.text[from])) {
+		from++
+	}
+	for from < to && p.text[to-1] == ' ' {
+		to--
+	}
+	if from >= to {
+		return clause{}, false
+	}
+	c := clause{from: from, to: to, text: p.text[from:to], adult: p.adult}
+	body := c.text
+	for _, head := range []*regexp.Regexp{whileHead, whileClause} {
+		if m := head.FindString(body); m != "" {
+			c.meanwhile = true
+			body = strings.Repeat(" ", len(m)) + body[len(m):]
+		}
+	}
+	if at := whileTail.FindStringIndex(body); at != nil && strings.TrimSpace(body[:at[0]]) != "" {
+		c.meanwhile = true
+		body = body[:at[0]] + strings.Repeat(" ", len(body)-at[0])
+	}
+	switch {
+	case adultDoes.MatchString(c.text):
+		c.adult = fit.Does
+	case adultSees.MatchString(c.text) && c.adult != fit.Does:
+		c.adult = fit.Watches
+	}
+	c.verbs = verbsIn(body)
+	c.heats = settings(c.text)
+	for _, d := range duration.In(body) {
+		if !d.Inside && d.Most.Cmp(exact.Int(fit.MaxMinutes)) <= 0 {
+			c.spans = append(c.spans, d)
+		}
+	}
+	return c, true
+}
+
+// verbsIn finds the verbs of a clause, in order.
+func verbsIn(s string) []spoken {
+	var out []spoken
+	before := ""
+	end := 0
+	for _, m := range words.FindAllStringIndex(s, -1) {
+		w := strings.ToLower(s[m[0]:m[1]])
+		base, ok := verbIn(s, m[0], w)
+		gap := strings.TrimSpace(s[end:m[0]])
+		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
+		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
+		if ok && (head && !noun || foreign[w] || base != w && len(out) == 0) && !(base != w && attending[base] && len(out) > 0) {
+			out = append(out, spoken{base, m[0], verbs[base]})
+		}
+		before, end = w, m[1]
+	}
+	if m := toTheBoil.FindStringSubmatchIndex(s); m != nil {
+		w := strings.ToLower(s[m[2]:m[3]])
+		v := verbs[w]
+		v.wait = 4 // to come to the boil
+		out = append(out, spoken{w, m[0], v})
+	}
+	for i := range out {
+		for k := i; k > 0 && out[k].at < out[k-1].at; k-- {
+			out[k], out[k-1] = out[k-1], out[k]
+		}
+	}
+	return out
+}

@@ -1,0 +1,539 @@
+package reading
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
+)
+
+// An action is a clause with what it comes to.
+type action struct {
+	clause
+	does    spoken
+	known   bool // there is a verb, or equipment that says what is done
+	said    []duration.Span
+	idle    bool
+	loads   *Loads
+	preheat bool
+	turns   bool // only changes the heat of what is in the oven
+	within  *exact.Number
+	minGap  exact.Number
+}
+
+var (
+	preheats  = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm)\b[^.;]{0,24}\b(?:oven|ofen)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	turnsHeat = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
+	intoOven  = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	outOfOven = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
+	inFridge  = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
+	inFreezer = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
+	inWave    = regexp.MustCompile(`(?i)\bmicrowave\b`)
+	underFire = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |hot |medium |high )*(?:grill|broiler)\b`)
+	onRing    = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
+	covered   = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|beans|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
+	minding   = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
+	batches   = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	dryPan    = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
+	takeBack  = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
+	bareHeat  = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
+	useBy     = regexp.MustCompile(`(?i)^\s*(?:use|eat|serve|cook|bake|fry|roll)\b`)
+)
+
+// small numbers in words.
+var smallWords = map[string]int{"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8, "ten": 10, "twelve": 12, "a few": 3, "a couple": 2, "a couple of": 2, "several": 3}
+
+func small(s string) int {
+	s = strings.ToLower(s)
+	if n, ok := smallWords[s]; ok {
+		return n
+	}
+	n := 0
+	for _, c := range s {
+		if c < '0' || c > '9' || n > 999 {
+			return 0
+		}
+		n = 10*n + int(c-'0')
+	}
+	return n
+}
+
+// act reads what a clause comes to.
+func (r *reader) act(c clause) action {
+	a := action{clause: c, said: c.spans}
+	a.gaps()
+	a.preheat = preheats.MatchString(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake"))
+	if len(c.verbs) > 0 {
+		a.does, a.known = c.verbs[0], true
+		if len(a.said) > 0 {
+			a.does = nearest(c.verbs, a.said[0].From)
+		} else {
+			a.does = strongest(c.verbs)
+		}
+	}
+	if a.preheat {
+		a.does, a.known = spoken{"preheat", 0, verbs["preheat"]}, true
+		a.does.work = 0.5
+		return a
+	}
+	a.turns = turnsHeat.MatchString(c.text) && takeBack.MatchString(c.text) || turnsHeat.MatchString(c.text) && len(c.heats) > 0
+	a.place()
+	a.idle = a.does.idle
+	if a.does.on == "ring" && a.does.kind == fit.Cook {
+		a.idle = a.idle && !strings.Contains(strings.ToLower(c.text), "stirring all the time") || !a.does.idle && r.cooksAlone(a)
+	}
+	a.batches(r.Yield.Count)
+	return a
+}
+
+// cooksAlone reports whether what is cooked on a ring needs no hands: under a
+// lid, in water, or for long without a word of stirring.
+func (r *reader) cooksAlone(a action) bool {
+	const long = 10
+	if len(a.said) == 0 || minding.MatchString(a.text) {
+		return false
+	}
+	most := a.said[0].Most.Float()
+	switch a.does.word {
+	case "cook":
+		return most >= long || covered.MatchString(a.text)
+	case "soften", "sweat", "fry", "caramelise", "heat", "warm", "reheat":
+		return most >= long && covered.MatchString(a.text)
+	}
+	return false
+}
+
+// nearest is the verb that a time at a place belongs to: the last before it,
+// or else the first after.
+func nearest(list []spoken, at int) spoken {
+	best := list[0]
+	for _, v := range list {
+		if v.at < at && (v.kind != fit.Prepare || best.kind == fit.Prepare) && !(best.at < at && best.idle && attending[v.word]) {
+			best = v
+		}
+	}
+	if best.at > at {
+		return strongest(list)
+	}
+	if best.kind == fit.Prepare { // "5 minutes: knead"; "leave it 10 minutes to rise"
+		for _, v := range list {
+			if v.at > at && v.kind != fit.Prepare && v.kind != fit.Serve {
+				return v
+			}
+		}
+	}
+	if best.word == "leave" || best.word == "set aside" || best.word == "let" {
+		for _, v := range list {
+			if v.at > best.at && v.idle {
+				return v
+			}
+		}
+	}
+	return best
+}
+
+// strongest is the verb that says most about what a clause comes to.
+func strongest(list []spoken) spoken {
+	rank := func(v spoken) int {
+		switch {
+		case v.kind == fit.Bake:
+			return 6
+		case v.idle && v.word != "leave" && v.word != "set":
+			return 5
+		case v.kind == fit.Cook:
+			return 4
+		case v.idle:
+			return 3
+		case v.kind == fit.Prepare:
+			return 0
+		case v.kind == fit.Serve:
+			return 1
+		}
+		return 2
+	}
+	best := list[0]
+	for _, v := range list[1:] {
+		if rank(v) > rank(best) {
+			best = v
+		}
+	}
+	return best
+}
+
+// place takes where something is done from the words that name a place.
+func (a *action) place() {
+	light := !a.known || a.does.kind == fit.Prepare || a.does.kind == fit.Mix || a.does.kind == fit.Shape || a.does.word == "leave" || a.does.word == "cook" || a.does.word == "set"
+	out := outOfOven.MatchString(a.text)
+	as := func(word string) {
+		at := a.does.at
+		a.does, a.known = spoken{word, at, verbs[word]}, true
+	}
+	switch {
+	case inWave.MatchString(a.text) && (light || a.does.kind == fit.Cook || a.does.kind == fit.Weigh):
+		as("microwave")
+	case intoOven.MatchString(a.text) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
+		as("bake")
+		a.does.work = 1
+	case inFreezer.MatchString(a.text) && !out && (light || a.does.idle):
+		as("freeze")
+	case inFridge.MatchString(a.text) && !out && (a.does.idle || light && a.does.kind != fit.Mix):
+		kind := a.does.kind
+		as("chill")
+		if kind == fit.Rest {
+			a.does.kind = kind
+		}
+	case underFire.MatchString(a.text) && (light || a.does.kind == fit.Cook):
+		as("grill")
+	case a.does.word == "toast" && dryPan.MatchString(a.text):
+		a.does.on = "ring"
+	case a.does.word == "braise" && intoOven.MatchString(a.text):
+		as("bake")
+	case !a.known && len(a.heats) > 0 && len(a.said) > 0:
+		as("bake")
+	case onRing.MatchString(a.text) && !out && a.does.on == "" && a.known && a.does.kind == fit.Mix && len(a.said) > 0:
+		a.does.on, a.does.kind = "ring", fit.Cook
+	case a.does.word == "set" && inFridge.MatchString(a.text):
+		a.does.on = "fridge"
+	}
+	if a.does.on == "oven" && a.does.word == "bake" && onRing.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0 && strings.Contains(strings.ToLower(a.text), "griddle") {
+		a.does.on = "ring"
+	}
+}
+
+// gaps takes "within 10 minutes" out of what lasts.
+func (a *action) gaps() {
+	var kept []duration.Span
+	for _, d := range a.said {
+		before := strings.ToLower(a.text[max(0, d.From-12):d.From] + a.text[d.From:d.To])
+		switch {
+		case strings.Contains(before, "within"):
+			n := d.Most
+			a.within = &n
+		case strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before the end") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before serving"):
+		default:
+			kept = append(kept, d)
+		}
+	}
+	a.said = kept
+}
+
+// batches reads cooking a few at a time.
+func (a *action) batches(pieces int) {
+	m := batches.FindStringSubmatch(a.text)
+	if m == nil {
+		return
+	}
+	l := &Loads{NoHands: a.does.on == "oven"}
+	per := 0
+	for _, g := range []string{m[2], m[3], m[4]} {
+		if g != "" {
+			per = small(g)
+		}
+	}
+	if n := small(m[1]); n > 0 && per == 0 && pieces > 0 {
+		per = (pieces + n - 1) / n
+	} else if n > 0 && per > 0 && pieces == 0 {
+		pieces = n * per
+	}
+	l.Pieces, l.PerLoad = pieces, per
+	if len(a.said) > 0 {
+		d := a.said[0]
+		l.Each = Minutes{d.Least, d.Most, recipe.Said}
+	} else {
+		n := exact.Int(4) // typical of a panful
+		l.Each = Minutes{n, n, recipe.Typical}
+	}
+	a.loads = l
+}
+
+// draft is a step in the making.
+type draft struct {
+	Step
+	passage   int
+	from, to  int
+	on        string
+	actions   []action
+	said      bool // a time that is said
+	waits     bool
+	preheat   bool
+	meanwhile bool
+	heats     []Use
+	within    *exact.Number
+}
+
+// method cuts the prose into steps.
+func (r *reader) method() {
+	var list []*draft
+	for n, p := range r.prose {
+		var cur *draft
+		for _, c := range clauses(p) {
+			a := r.act(c)
+			if a.preheat && len(a.heats) > 0 {
+				v := a.heats[0].celsius
+				r.oven = &v
+			}
+			if cur == nil && len(list) > 0 && a.turns && r.goesOn(list[len(list)-1], a) {
+				r.turn(list[len(list)-1], a, p)
+				continue
+			}
+			switch {
+			case cur != nil && a.turns && r.goesOn(cur, a):
+				r.turn(cur, a, p)
+			case cur != nil && joins(cur, a):
+				cur.take(a)
+			default:
+				cur = &draft{passage: n, from: a.from, meanwhile: a.meanwhile, preheat: a.preheat}
+				cur.take(a)
+				list = append(list, cur)
+			}
+			cur.Lines = p.linesOf(cur.from, cur.to)
+			cur.Text = strings.TrimSpace(p.text[cur.from:cur.to])
+		}
+	}
+	for _, d := range list {
+		r.Steps = append(r.Steps, r.finish(d))
+	}
+	r.order(list)
+}
+
+// goesOn reports whether a change of the oven's heat goes on with a bake.
+func (r *reader) goesOn(d *draft, a action) bool {
+	return d.on == "oven" && !d.preheat && (len(a.heats) > 0 || len(a.said) > 0 && a.does.on != "ring") && a.does.on != "ring"
+}
+
+// turn gives a bake one more setting.
+func (r *reader) turn(d *draft, a action, p passage) {
+	var celsius *exact.Number
+	if len(a.heats) > 0 {
+		v := a.heats[0].celsius
+		celsius = &v
+	}
+	if len(d.heats) == 0 {
+		d.heats = append(d.heats, Use{Equipment: "oven", Celsius: r.oven, Minutes: middle(d.actions)})
+	}
+	d.heats = append(d.heats, Use{Equipment: "oven", Celsius: celsius, Minutes: sum(a.said)})
+	d.actions = append(d.actions, a)
+	d.to = max(d.to, a.to)
+	if d.passage < len(r.prose) && &r.prose[d.passage].text != &p.text && r.prose[d.passage].text != p.text {
+		d.Text += " " + a.text
+		for _, n := range p.linesOf(a.from, a.to) {
+			if !slices.Contains(d.Lines, n) {
+				d.Lines = append(d.Lines, n)
+			}
+		}
+	}
+}
+
+func sum(list []duration.Span) exact.Number {
+	total := exact.Number{}
+	for _, d := range list {
+		total = total.Add(d.Least.Add(d.Most).Div(exact.Int(2)))
+	}
+	return total
+}
+
+func middle(list []action) exact.Number {
+	total := exact.Number{}
+	for _, a := range list {
+		if a.idle {
+			total = total.Add(sum(a.said))
+		}
+	}
+	return total
+}
+
+// take adds an action to a step.
+func (d *draft) take(a action) {
+	d.actions = append(d.actions, a)
+	d.to = max(d.to, a.to)
+	d.said = d.said || len(a.said) > 0
+	d.waits = d.waits || a.known && a.idle
+	if a.does.on != "" {
+		d.on = a.does.on
+	}
+	if a.adult != "" && a.adult != fit.NoAdult && d.Adult != fit.Does {
+		d.Adult = a.adult
+	}
+	if a.within != nil {
+		d.within = a.within
+	}
+}
+
+// joins reports whether an action belongs to the hands-on stretch before it,
+// or to its wait.
+func joins(d *draft, a action) bool {
+	last := d.actions[len(d.actions)-1]
+	switch {
+	case a.meanwhile:
+		return false
+	case !a.known:
+		return len(a.said) == 0 || !d.said
+	case a.preheat != d.preheat:
+		return d.preheat && !a.opens && a.does.kind == fit.Prepare
+	case d.Adult != a.adult && (d.Adult == fit.Does || a.adult == fit.Does) && a.opens:
+		return false
+	case a.does.kind == fit.Serve || a.does.kind == fit.Clean:
+		return last.does.kind == a.does.kind
+	case d.waits || d.said && len(a.said) > 0:
+		return d.waits && !d.said && !a.opens && a.idle && a.does.on == d.on && a.does.kind == last.does.kind ||
+			d.waits && !d.said && a.idle && a.does.on == d.on && len(a.said) > 0 && !a.opens
+	case d.said:
+		return false
+	}
+	heavy := d.actions[0].does.work >= 3 || len(d.actions) > 2
+	switch {
+	case a.does.on != "" && a.does.on != d.on && d.on != "":
+		return false
+	case a.does.on != "" && d.on == "":
+		return !heavy || !a.opens && last.does.kind != fit.Cut && last.does.kind != fit.Shape && last.does.word != "knead" && len(d.actions) < 2
+	case a.idle:
+		return !a.opens || !heavy
+	case d.on != "":
+		return a.does.kind == fit.Mix || a.does.kind == fit.Cook || a.does.kind == fit.Prepare && !outOfOven.MatchString(a.text)
+	}
+	first := d.actions[0].does.kind
+	if first == fit.Prepare && len(d.actions) > 1 {
+		first = d.actions[1].does.kind
+	}
+	loose := func(k fit.Kind) bool { return k == fit.Prepare || k == fit.Mix || k == fit.Weigh }
+	switch {
+	case a.does.kind == first, a.does.kind == fit.Prepare:
+		return true
+	case loose(first) && loose(a.does.kind):
+		return true
+	case first == fit.Prepare && d.actions[len(d.actions)-1].does.kind == fit.Prepare:
+		return true
+	}
+	return !a.opens && first != fit.Cut && a.does.kind != fit.Cut
+}
+
+// finish makes the step of a draft.
+func (r *reader) finish(d *draft) Step {
+	s := d.Step
+	s.Kind = fit.Prepare
+	if s.Adult == "" {
+		s.Adult = fit.NoAdult
+	}
+	zero := exact.Number{}
+	var works, waits float64
+	longest := exact.Frac(-1, 1)
+	best := -1.0
+	seen := map[string]bool{}
+	s.Work.From, s.Wait.From = recipe.Typical, recipe.Typical
+	for _, a := range d.actions {
+		var said exact.Number
+		if a.loads != nil {
+			s.Loads = a.loads
+		}
+		for _, span := range a.said {
+			if a.loads != nil && !a.loads.NoHands {
+				break
+			}
+			part := &s.Work
+			if a.idle {
+				part = &s.Wait
+			}
+			times := exact.Int(1)
+			if a.loads != nil && a.loads.NoHands && a.loads.PerLoad > 0 && a.loads.Pieces > 0 {
+				times = exact.Int(int64((a.loads.Pieces + a.loads.PerLoad - 1) / a.loads.PerLoad))
+			}
+			part.Least, part.Most, part.From = part.Least.Add(span.Least.Mul(times)), part.Most.Add(span.Most.Mul(times)), recipe.Said
+			said = said.Add(span.Most)
+		}
+		if !seen[a.does.word] && a.known && !(len(a.said) > 0 && !a.idle) {
+			works += a.does.work
+			seen[a.does.word] = true
+		}
+		if a.idle && len(a.said) == 0 && a.does.wait > waits {
+			waits = a.does.wait
+		}
+		weight := a.does.work + a.does.wait
+		if a.does.on != "" {
+			weight += 20
+		}
+		if a.known && (longest.Less(said) && said.Cmp(zero) > 0 || said.Cmp(zero) == 0 && longest.Cmp(zero) <= 0 && weight > best) {
+			s.Kind, best = a.does.kind, weight
+			if said.Cmp(zero) > 0 {
+				longest = said
+			}
+		}
+	}
+	if s.Work.From == recipe.Typical {
+		n := typical(min(works, 12))
+		s.Work.Least, s.Work.Most = n, n
+	}
+	switch {
+	case s.Wait.From == recipe.Typical && waits > 0:
+		n := typical(waits)
+		s.Wait.Least, s.Wait.Most = n, n
+	case s.Wait.From == recipe.Typical:
+		s.Wait.From = ""
+	}
+	r.equip(&s, d)
+	return s
+}
+
+// typical makes a number of a table's minutes, in halves.
+func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }
+
+// equip gives a step what it stands on or in.
+func (r *reader) equip(s *Step, d *draft) {
+	switch {
+	case d.on == "" || d.preheat:
+		return
+	case len(d.heats) > 0:
+		s.Uses = d.heats
+		return
+	}
+	u := Use{Equipment: d.on}
+	if d.on == "oven" {
+		for _, a := range d.actions {
+			for n, h := range a.heats {
+				v := h.celsius
+				if u.Celsius == nil {
+					u.Celsius = &v
+					continue
+				}
+				if n > 0 && len(a.said) > 1 && len(s.Uses) == 0 { // "15 minutes at 220, 45 at 160" in one breath
+					s.Uses = append(s.Uses, Use{Equipment: "oven", Celsius: u.Celsius, Minutes: sum(a.said[:1])}, Use{Equipment: "oven", Celsius: &v, Minutes: sum(a.said[1:])})
+				}
+			}
+		}
+		if len(s.Uses) > 0 {
+			return
+		}
+		if u.Celsius == nil {
+			u.Celsius = r.ovenAt(d)
+		}
+		if u.Celsius == nil {
+			s.Asks = append(s.Asks, "how hot the oven is")
+		}
+	}
+	s.Uses = []Use{u}
+}
+
+// ovenAt is what the oven was last heated to before a step, or is heated to
+// anywhere in the recipe.
+func (r *reader) ovenAt(d *draft) *exact.Number {
+	at := d.passage
+	var found *exact.Number
+	for n, p := range r.prose {
+		for _, c := range clauses(p) {
+			if len(c.heats) == 0 || n > at && found != nil || n == at && c.from >= d.to && found != nil {
+				continue
+			}
+			v := c.heats[len(c.heats)-1].celsius
+			if preheats.MatchString(c.text) || found == nil {
+				found = &v
+			}
+		}
+	}
+	if found == nil {
+		found = r.oven
+	}
+	return found
+}

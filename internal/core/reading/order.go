@@ -1,0 +1,55 @@
+package reading
+
+import "freshapron/internal/core/fit"
+
+// order lets each step follow the one before it; what is done meanwhile stands
+// beside the wait that goes on, and what comes next waits for both.
+func (r *reader) order(list []*draft) {
+	open := []int(nil) // what the next step follows
+	beside := -1       // the step whose wait goes on while others work
+	for n, d := range list {
+		s := &r.Steps[n]
+		switch {
+		case d.meanwhile && n > 0:
+			host := n - 1
+			if beside >= 0 && list[n-1].passage != d.passage {
+				host = beside
+			}
+			s.After = append([]After(nil), r.Steps[host].After...)
+			for i := range s.After {
+				s.After[i].MaxGap = nil
+			}
+			open = []int{host, n}
+			if beside >= 0 && host == beside {
+				open = []int{host, n - 1, n}
+			}
+			beside = host
+		case beside >= 0 && n > 0 && d.passage == list[n-1].passage:
+			s.After = []After{{Step: n - 1}}
+			open = []int{beside, n}
+		default:
+			for _, o := range open {
+				s.After = append(s.After, After{Step: o})
+			}
+			open, beside = []int{n}, -1
+		}
+		if d.within != nil && len(s.After) > 0 {
+			s.After[len(s.After)-1].MaxGap = d.within
+		}
+	}
+}
+
+// before puts steps at the head of the list and moves the places that others
+// name.
+func (r *reader) before(first []Step) {
+	k := len(first)
+	for i := range r.Steps {
+		for j := range r.Steps[i].After {
+			r.Steps[i].After[j].Step += k
+		}
+	}
+	r.Steps = append(first, r.Steps...)
+}
+
+// handsOn are the kinds of step that need what is prepared.
+func handsOn(k fit.Kind) bool { return k != fit.Clean && k != fit.Weigh }

@@ -1,0 +1,141 @@
+// Package reading understands a recipe as people bring it: typed, copied, with
+// headings or without, its method in prose. Every line of the source is
+// accounted for, and every figure knows whether the text says it.
+package reading
+
+import (
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+)
+
+// A Reading is what was understood of a text. Lines are counted from 1 in the
+// source; every line that is not empty stands in at least one place.
+type Reading struct {
+	Title       string
+	TitleLine   int // 0 where there is none
+	Units       Units
+	Yield       Yield
+	Parts       []string
+	Headings    []int
+	Ingredients []Ingredient
+	Steps       []Step
+	Facts       []Fact
+	Unread      []Unread
+}
+
+// Units is the country whose cups, spoons and pints were taken, and the signs
+// in the text that decided.
+type Units struct {
+	Taken measure.System
+	Why   string
+}
+
+// A Yield is what a recipe comes to. Count is 0 where it is not said; Most is
+// 0 where it is no range.
+type Yield struct {
+	Count, Most int
+	Piece       string
+	Line        int
+}
+
+// An Ingredient is a line of the list, or an amount that the method names
+// where there is no list.
+type Ingredient struct {
+	Line     int
+	Taking   recipe.Taking
+	Prepared string // what is done to it beforehand: "finely chopped"
+}
+
+// A Minutes is how long something takes; Most is Least where it is no range.
+type Minutes struct {
+	Least, Most exact.Number
+	From        recipe.Origin
+}
+
+// Middle is what is planned with.
+func (m Minutes) Middle() exact.Number { return m.Least.Add(m.Most).Div(exact.Int(2)) }
+
+// A Use is a piece of equipment that a step holds, at a conventional
+// temperature in °C where one is known. Minutes is its share of the wait where
+// a bake has several settings, and 0 elsewhere.
+type Use struct {
+	Equipment string
+	Celsius   *exact.Number
+	Minutes   exact.Number
+}
+
+// Loads is cooking a few at a time. Pieces is 0 where nobody says how many
+// there are. Each is for one load, both sides.
+type Loads struct {
+	Pieces, PerLoad int
+	Each            Minutes
+	NoHands         bool // trays that take turns in an oven
+}
+
+// An After names the step, by its place, that has to be over before.
+type After struct {
+	Step   int
+	MinGap exact.Number
+	MaxGap *exact.Number
+}
+
+// A Step is what a learner does next: one hands-on stretch with the wait that
+// follows it.
+type Step struct {
+	Lines      []int
+	Text       string // the source's own words
+	Kind       fit.Kind
+	Uses       []Use
+	Adult      fit.Adult
+	Work, Wait Minutes
+	Loads      *Loads
+	After      []After
+	Prepares   string   // the name of the ingredient whose work in the list this is
+	Asks       []string // what was said in a form that is not understood
+}
+
+// A Fact is a line that is neither an ingredient nor something to do.
+type Fact struct {
+	Line int
+	Says string
+}
+
+// An Unread line was not understood.
+type Unread struct {
+	Line      int
+	Text, Why string
+}
+
+// maxLines bounds a text; no recipe is longer.
+const maxLines = 3000
+
+// maxRunes is the longest line that is looked into.
+const maxRunes = 2000
+
+// Read reads a recipe. The units are those of sys, or those that the signs in
+// the text make likely where sys is nil. It never fails.
+func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
+	r := &reader{pantry: p, lines: split(text)}
+	r.Units = country(text)
+	if sys != nil {
+		r.Units = Units{Taken: *sys, Why: "as chosen"}
+	}
+	r.sort()
+	r.method()
+	r.prepare()
+	r.check()
+	return r.Reading
+}
+
+// A reader reads one text.
+type reader struct {
+	Reading
+	pantry *pantry.Pantry
+	lines  []line
+	prose  []passage     // of the method, in order
+	oven   *exact.Number // that the recipe heats the oven to
+	asked  []Unread      // beside what was read
+}

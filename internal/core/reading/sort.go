@@ -1,0 +1,588 @@
+package reading
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/recipe"
+)
+
+// section of a text.
+type section int
+
+const (
+	preface section = iota
+	list
+	method
+	facts
+)
+
+// headings by the words that are all of them, or begin them before a colon.
+var headings = []struct {
+	is    section
+	words *regexp.Regexp
+}{
+	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed)?|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|we need|needed|for the class|per (?:pair|pupil|learner)|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
+	{method, regexp.MustCompile(`(?i)^(?:(?:the )?method|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to (?:make|do|cook)(?: it| them| this)?|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|do this|now cook|here's how|let's (?:cook|bake)|process)\b`)},
+	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
+}
+
+var (
+	times      = regexp.MustCompile(`(?i)^(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)?|bak(?:e|ing) time|time(?: needed)?|ready in|takes|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|difficulty|level|skill level|cost|price|calories|kcal|energy|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|allergens?|contains|skills?|year(?: group)?|class|date|name|lesson|rating|print|rate|share|save|jump to|advertisement|photo|image|video|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|zeit|temps|tid|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)`)
+	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
+	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
+	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)\s*[:–—-]\s*(.{12,})$`)
+	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?|credit|video|watch|subscribe|follow|advert|print|share|pin|comments?|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
+	smallTalk  = regexp.MustCompile(`(?i)\b(?:hi everyone|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
+)
+
+// misprint is a letter that stands where a figure should: l50 g, 1OO g.
+var misprint = regexp.MustCompile(`^(?:[lI|O](\d+)|(\d+)[lIO](?:\d|O)*|[lI][OI](?:O|\d)*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp)\b`)
+
+// sort says of each line what it is.
+func (r *reader) sort() {
+	in := preface
+	part := ""
+	r.titled()
+	prose := r.listless()
+	for n := range r.lines {
+		l := &r.lines[n]
+		if l.at == r.TitleLine {
+			continue
+		}
+		if l.quiet != "" {
+			r.unread(*l, l.quiet)
+			continue
+		}
+		text := l.plain()
+		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) {
+			if r.headed(l, is, rest, &in, &part) {
+				continue
+			}
+		} else if ok && in != method {
+			r.fact(*l)
+			in = facts
+			continue
+		}
+		if y, ok := yieldOf(text); ok && (r.Yield.Count == 0 || in == preface) {
+			if r.Yield.Count == 0 {
+				y.Line = l.at
+				r.Yield = y
+			} else {
+				r.fact(*l)
+			}
+			continue
+		}
+		in = r.place(n, text, in, &part, prose)
+	}
+	r.yieldInside()
+}
+
+// headed takes a line that begins a section, with what follows it; it reports
+// false where the line is no heading after all.
+func (r *reader) headed(l *line, is section, rest string, in *section, part *string) bool {
+	switch {
+	case is == facts && *in == method && rest == "" && l.marked && !l.hashed():
+		return false
+	case rest == "":
+		r.Headings = append(r.Headings, l.at)
+		*in, *part = is, ""
+		if is == method {
+			*part = ""
+		}
+		return true
+	case is == list:
+		r.Headings = append(r.Headings, l.at)
+		*in = list
+		if y, ok := yieldOf(strings.Trim(rest, "()")); ok {
+			if r.Yield.Count == 0 {
+				y.Line = l.at
+				r.Yield = y
+			}
+			return true
+		}
+		for _, item := range listed(rest) {
+			r.ingredient(l.at, item, *part)
+		}
+		return true
+	case is == method && !isVerb(firstWord(l.plain())):
+		r.Headings = append(r.Headings, l.at)
+		*in = method
+		if len(strings.Fields(rest)) > 1 {
+			r.say(*l, rest)
+		}
+		return true
+	}
+	return false
+}
+
+func firstWord(s string) string {
+	if m := words.FindString(s); m != "" {
+		return m
+	}
+	return ""
+}
+
+// headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".
+func headingOf(text string) (is section, rest string, ok bool) {
+	text = strings.TrimSpace(strings.Trim(text, "*_ "))
+	for _, h := range headings {
+		m := h.words.FindString(text)
+		if m == "" {
+			continue
+		}
+		rest = strings.TrimSpace(text[len(m):])
+		bare := strings.TrimSpace(strings.Trim(rest, ":.-–— "))
+		switch {
+		case bare == "":
+			return h.is, "", true
+		case strings.HasPrefix(rest, ":"), strings.HasPrefix(rest, "-"), strings.HasPrefix(rest, "–"), strings.HasPrefix(rest, "("):
+			return h.is, bare, true
+		case len(strings.Fields(rest)) <= 3 && len(text) < 40 && (h.is == list || h.is == method) && !strings.ContainsAny(rest, ".,;") && partWords.MatchString(rest):
+			return h.is, strings.TrimSpace(partWords.ReplaceAllString(rest, "")), true
+		}
+	}
+	return 0, "", false
+}
+
+var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+)$`)
+
+// titled takes the title: the first line that says no amount and nothing else.
+func (r *reader) titled() {
+	for _, l := range r.lines[:min(6, len(r.lines))] {
+		text := l.plain()
+		if l.quiet != "" || caption.MatchString(text) {
+			continue
+		}
+		if _, _, ok := headingOf(text); ok {
+			return
+		}
+		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() {
+			continue
+		}
+		if l.marked && !l.hashed() || r.amounts(l) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
+			return
+		}
+		r.Title, r.TitleLine = strings.TrimRight(text, " :"), l.at
+		r.titleYield()
+		return
+	}
+}
+
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|for|feeds|yields?)\b[^()]{1,30})\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for)\s+\d+)$`)
+
+// titleYield takes a yield out of "Leek pie (serves 4)".
+func (r *reader) titleYield() {
+	m := titledYield.FindStringSubmatch(r.Title)
+	if m == nil {
+		return
+	}
+	name, says := m[1]+m[3], m[2]+m[4]
+	if y, ok := yieldOf(says); ok {
+		y.Line = r.TitleLine
+		r.Yield, r.Title = y, strings.TrimSpace(name)
+	}
+}
+
+// listless reports whether the text has no list: its amounts stand in prose.
+func (r *reader) listless() bool {
+	amounts, sentences := 0, 0
+	for _, l := range r.lines {
+		if l.quiet != "" || l.at == r.TitleLine {
+			continue
+		}
+		if is, _, ok := headingOf(l.plain()); ok && is == list {
+			return false
+		}
+		switch {
+		case r.amounts(l):
+			amounts++
+		case sentence(l.item):
+			sentences++
+		}
+	}
+	return amounts < 2 && sentences > 0
+}
+
+// sentence reports whether a line reads as prose or as an order.
+func sentence(s string) bool {
+	n := len(strings.Fields(s))
+	word, _, _ := headVerb(s)
+	return n > 4 && (strings.HasSuffix(s, ".") || strings.HasSuffix(s, "!") || strings.Contains(s, ". ")) || n > 14 || n > 2 && word != ""
+}
+
+// amounts reports whether a line is an ingredient with an amount.
+func (r *reader) amounts(l line) bool {
+	t := recipe.TakeLine(l.item, "", r.Units.Taken, r.pantry)
+	if len([]rune(l.item)) > 120 || !t.Reading.Given && len(t.Reading.Problems) == 0 && t.Reading.Unread == "" {
+		return misprint.MatchString(l.item)
+	}
+	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
+		return false
+	}
+	counted := t.Reading.Unit.Dimension == measure.Count
+	switch {
+	case t.Reading.Unit.Dimension == measure.Length || strings.TrimSpace(t.Ingredient.Name) == "":
+		return false
+	case len(duration.In(l.item)) > 0 && counted && !t.Match.Certain:
+		return false
+	case sentence(l.item) && counted && !t.Match.Certain:
+		return false
+	case strings.Contains(strings.TrimRight(l.item, "."), ". ") && len(strings.Fields(l.item)) > 10:
+		return false
+	}
+	return true
+}
+
+// place puts a line where it belongs and returns the section that goes on.
+func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
+	l := r.lines[n]
+	if caption.MatchString(text) {
+		r.fact(l)
+		return in
+	}
+	if m := inlineList.FindStringSubmatch(text); m != nil {
+		for _, item := range listed(m[1]) {
+			r.ingredient(l.at, item, *part)
+		}
+		return list
+	}
+	amount := r.amounts(l)
+	word, _, _ := headVerb(l.item)
+	order := word != "" && len(strings.Fields(l.item)) > 1 || adultDoes.MatchString(l.item) || whileHead.MatchString(l.item) || whileClause.MatchString(l.item)
+	isFact := times.MatchString(text) && !amount || remark.MatchString(text)
+	if isFact && !(order && !remark.MatchString(text) && len(strings.Fields(l.item)) > 4 && in == method) {
+		r.fact(l)
+		return in
+	}
+	switch in {
+	case facts:
+		switch {
+		case amount && r.followedByAmounts(n) && !l.marked:
+			r.ingredient(l.at, l.item, *part)
+			return list
+		case l.numbered && order && len(r.prose) == 0:
+			r.say(l, l.item)
+			return method
+		}
+		r.fact(l)
+		return in
+	case method:
+		return r.inMethod(n, text, amount, order, part, prose)
+	}
+	return r.inList(n, text, in, amount, order, part, prose)
+}
+
+// followedByAmounts reports whether the next line is one of a list too.
+func (r *reader) followedByAmounts(n int) bool {
+	return n+1 < len(r.lines) && r.lines[n+1].quiet == "" && r.amounts(r.lines[n+1])
+}
+
+// inMethod places a line of the method: something to do, the heading of a
+// part, or a list that begins again.
+func (r *reader) inMethod(n int, text string, amount, order bool, part *string, prose bool) section {
+	l := r.lines[n]
+	if name, ok := r.partOf(n, text); ok {
+		r.Headings = append(r.Headings, l.at)
+		*part = name
+		if r.followedByAmounts(n) {
+			r.addPart(name)
+			return list
+		}
+		return method
+	}
+	if amount && !order && !prose && !sentence(l.item) && (l.gap || r.followedByAmounts(n)) && !l.numbered {
+		r.ingredient(l.at, l.item, *part)
+		return list
+	}
+	if !order && smallTalk.MatchString(l.item) && len(duration.In(l.item)) == 0 && len(r.prose) > 0 && l.gap && !l.marked {
+		r.fact(l)
+		return method
+	}
+	r.say(l, l.item)
+	return method
+}
+
+// inList places a line before the method: an ingredient, the heading of a
+// part, a reason, or the first thing to do.
+func (r *reader) inList(n int, text string, in section, amount, order bool, part *string, prose bool) section {
+	l := r.lines[n]
+	if name, ok := r.partOf(n, text); ok && !amount {
+		r.Headings = append(r.Headings, l.at)
+		*part = name
+		r.addPart(name)
+		return list
+	}
+	many := strings.Count(l.item, ",") >= 2 && r.manyAmounts(l.item)
+	switch {
+	case misprint.MatchString(l.item):
+		r.misprinted(l, *part)
+		return list
+	case many && !order && !prose:
+		for _, item := range listed(l.item) {
+			r.ingredient(l.at, item, *part)
+		}
+		return list
+	case amount && !(l.numbered && order && sentence(l.item)):
+		r.ingredient(l.at, l.item, *part)
+		return list
+	case order && (len(strings.Fields(l.item)) > 2 || in == list) && !r.known(l.item):
+		r.say(l, l.item)
+		return method
+	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(settings(l.item)) > 0 || len(verbsIn(l.item)) > 1):
+		r.say(l, l.item)
+		return method
+	case in == list && (r.known(l.item) || len(strings.Fields(l.item)) <= 7 && !sentence(l.item)):
+		r.ingredient(l.at, l.item, *part)
+		return list
+	case in == preface && prose && len(verbsIn(l.item)) > 0 && !smallTalk.MatchString(l.item):
+		r.say(l, l.item)
+		return method
+	case in == preface && len(r.Ingredients) == 0 && r.known(l.item) && r.followedByAmounts(n):
+		r.ingredient(l.at, l.item, *part)
+		return list
+	}
+	if in == preface && r.TitleLine > 0 && (sentence(l.item) || len(strings.Fields(l.item)) > 3 || smallTalk.MatchString(l.item)) && r.cooks() {
+		r.fact(l)
+		return in
+	}
+	r.unread(l, "it is neither an ingredient nor something to do")
+	return in
+}
+
+// cooks reports whether the text has amounts at all, so that prose before them
+// is an introduction.
+func (r *reader) cooks() bool {
+	return slices.ContainsFunc(r.lines, func(l line) bool { return l.quiet == "" && r.amounts(l) })
+}
+
+// known reports whether a line is the name of something in the pantry.
+func (r *reader) known(item string) bool {
+	return recipe.TakeLine(item, "", r.Units.Taken, r.pantry).Match.Certain
+}
+
+var amountThere = regexp.MustCompile(`(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch)`)
+
+// manyAmounts reports whether a line holds several ingredients.
+func (r *reader) manyAmounts(s string) bool {
+	with := 0
+	items := listed(s)
+	for _, item := range items {
+		if t := recipe.TakeLine(item, "", r.Units.Taken, r.pantry); t.Reading.Given && (t.Reading.Unit.Dimension != measure.Count || t.Match.Certain) {
+			with++
+		}
+	}
+	return with >= 2 && 2*with >= len(items)
+}
+
+// listed parts a list in one line at its commas, and at "and" before an
+// amount.
+func listed(s string) []string {
+	s = strings.TrimRight(strings.TrimSpace(s), ".")
+	sep := ","
+	if strings.Count(s, ";") > 0 {
+		sep = ";"
+	}
+	var out []string
+	for _, item := range strings.Split(s, sep) {
+		for _, half := range andAmount.Split(item, -1) {
+			half = strings.TrimSpace(strings.TrimPrefix(strings.TrimSpace(half), "and "))
+			if half == "" {
+				continue
+			}
+			if len(out) > 0 && !amountThere.MatchString(half) && isJob(half) && !strings.Contains(half, " and ") {
+				out[len(out)-1] += ", " + half // "2 onions, chopped, 3 eggs"
+				continue
+			}
+			out = append(out, half)
+		}
+	}
+	return out
+}
+
+var andAmount = regexp.MustCompile(`\s+(?:and|&|\+|plus)\s+(?:\b|$)`)
+
+// partOf recognises the heading of a part: "For the topping:", "TOPPING", and
+// "Topping" between lists.
+func (r *reader) partOf(n int, text string) (string, bool) {
+	l := r.lines[n]
+	trimmed := strings.TrimSpace(strings.Trim(text, "*_ "))
+	if len(trimmed) > 50 || l.numbered {
+		return "", false
+	}
+	if m := partHead.FindStringSubmatch(trimmed); m != nil && !strings.ContainsAny(m[1], ".,0123456789") {
+		return capital(m[1]), true
+	}
+	name, colon := strings.CutSuffix(trimmed, ":")
+	if strings.ContainsAny(name, "0123456789½¼¾⅓⅔.,;!?") || name == "" {
+		return "", false
+	}
+	short := len(strings.Fields(name)) <= 4
+	switch {
+	case colon && short, l.hashed(), emphasis.MatchString(l.item) && short:
+		return capital(strings.ToLower(name)), true
+	case capitals(name) && short && !r.known(name):
+		return capital(strings.ToLower(name)), true
+	case short && !l.marked && !r.known(name) && r.followedByAmounts(n) && len(r.Ingredients) > 0 && (l.gap || strings.HasPrefix(strings.ToLower(name), "the ")) && len(strings.Fields(name)) <= 3:
+		return capital(name), true
+	}
+	return "", false
+}
+
+func capital(s string) string {
+	for i, r := range s {
+		return string(unicode.ToUpper(r)) + s[i+len(string(r)):]
+	}
+	return s
+}
+
+func (r *reader) addPart(name string) {
+	if !slices.Contains(r.Parts, name) {
+		r.Parts = append(r.Parts, name)
+	}
+}
+
+// ingredient takes a line of the list.
+func (r *reader) ingredient(at int, item, part string) {
+	t := recipe.TakeLine(item, part, r.Units.Taken, r.pantry)
+	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})
+	if part != "" {
+		r.addPart(part)
+	}
+	for _, p := range t.Reading.Problems {
+		r.asked = append(r.asked, Unread{at, item, p})
+	}
+}
+
+// misprinted takes the likely figure of l50 g, and asks.
+func (r *reader) misprinted(l line, part string) {
+	m := misprint.FindStringIndex(l.item)
+	unit := misprint.FindStringSubmatch(l.item)[3]
+	figure := strings.TrimSuffix(strings.TrimSpace(l.item[:m[1]]), unit)
+	likely := strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0").Replace(figure)
+	r.ingredient(l.at, likely+unit+l.item[m[1]:], part)
+	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", strings.TrimSpace(figure), strings.TrimSpace(likely))})
+}
+
+func (r *reader) fact(l line) { r.Facts = append(r.Facts, Fact{l.at, l.item}) }
+
+func (r *reader) unread(l line, why string) {
+	r.Unread = append(r.Unread, Unread{l.at, l.text, why})
+}
+
+// say adds a line to the method; a line that goes on in the middle of a
+// sentence is joined to the one before.
+func (r *reader) say(l line, text string) {
+	adult := fit.NoAdult
+	if n := len(r.prose); n > 0 && !l.marked && !l.gap {
+		p := &r.prose[n-1]
+		first := []rune(text)[0]
+		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
+		if p.lines[len(p.lines)-1] >= l.at-1 && open && (unicode.IsLower(first) || digit(text[0]) && len(p.text) > 50) {
+			p.starts = append(p.starts, len(p.text)+1)
+			p.text += " " + text
+			p.lines = append(p.lines, l.at)
+			return
+		}
+	}
+	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult})
+}
+
+// yieldInside looks for a yield inside an introduction or the last sentences:
+// "This makes about 12 buns."
+func (r *reader) yieldInside() {
+	if r.Yield.Count > 0 {
+		return
+	}
+	try := func(at int, text string) bool {
+		for _, s := range regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+`).Split(text, -1) {
+			if y, ok := yieldOf(s); ok && yieldWords.MatchString(s) {
+				y.Line = at
+				r.Yield = y
+				return true
+			}
+		}
+		return false
+	}
+	for _, f := range r.Facts {
+		if try(f.Line, f.Says) {
+			return
+		}
+	}
+	for _, p := range r.prose {
+		if try(p.lines[0], p.text) {
+			return
+		}
+	}
+	for _, l := range r.lines {
+		if l.quiet == "" && slices.Contains(r.Headings, l.at) && try(l.at, l.plain()) {
+			return
+		}
+	}
+}
+
+var yieldWords = regexp.MustCompile(`(?i)\b(?:makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)
+
+// inMethodAmounts takes the amounts that the method names where there is no
+// list; where there is one, only water.
+func (r *reader) inMethodAmounts(prose bool) {
+	have := len(r.Ingredients) > 0
+	water := slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Taking.Ingredient.Pantry == "water" })
+	for n, p := range r.prose {
+		for _, m := range proseAmount.FindAllStringSubmatchIndex(p.text, -1) {
+			item := strings.TrimSpace(p.text[m[2]:m[3]])
+			t := recipe.TakeLine(item, "", r.Units.Taken, r.pantry)
+			lines := p.linesOf(m[2], m[3])
+			if !t.Reading.Given || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
+				continue
+			}
+			isWater := t.Ingredient.Pantry == "water"
+			if have && (!isWater || water) || t.Reading.Unit.Dimension == measure.Count && !t.Match.Certain && !t.Reading.Unit.Loose() {
+				continue
+			}
+			water = water || isWater
+			r.Ingredients = append(r.Ingredients, Ingredient{Line: lines[0], Taking: t, Prepared: ""})
+		}
+		_ = n
+	}
+}
+
+var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
+
+// check accounts for every line, and says what nobody could place.
+func (r *reader) check() {
+	r.inMethodAmounts(false)
+	r.Unread = append(r.Unread, r.asked...)
+	seen := map[int]bool{r.TitleLine: true, r.Yield.Line: true}
+	for _, at := range r.Headings {
+		seen[at] = true
+	}
+	for _, i := range r.Ingredients {
+		seen[i.Line] = true
+	}
+	for _, s := range r.Steps {
+		for _, at := range s.Lines {
+			seen[at] = true
+		}
+	}
+	for _, f := range r.Facts {
+		seen[f.Line] = true
+	}
+	for _, u := range r.Unread {
+		seen[u.Line] = true
+	}
+	for _, l := range r.lines {
+		if !seen[l.at] {
+			r.unread(l, "it was not understood")
+		}
+	}
+	slices.SortFunc(r.Unread, func(a, b Unread) int { return a.Line - b.Line })
+	slices.SortStableFunc(r.Facts, func(a, b Fact) int { return a.Line - b.Line })
+}

@@ -1,0 +1,139 @@
+package reading
+
+import (
+	"regexp"
+	"strconv"
+	"strings"
+)
+
+const (
+	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
+	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners)?`
+	tail  = `(?:[ ,;(]+(?:as|with|generously|comfortably|or so|approx|easily|depending|plus|each|if|when|at|in all|a family|for)\b.*)?`
+	piece = `((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
+)
+
+// yields are the ways in which recipes say what they come to; the text is in
+// small letters, numbers in digits.
+var yields = []struct {
+	words   *regexp.Regexp
+	portion bool
+}{
+	{regexp.MustCompile(`^(?:this )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|ingredients for|recipe for|for|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
+	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?$`), true},
+	{regexp.MustCompile(`^(?:this |these )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?|yields?|gives?|produces?|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch of|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:makes?|yields?|gives?)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*(?:round |square )?)?[\pL][\pL' -]*?)(?:\.|,.*)?$`), false},
+	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
+}
+
+// pieceNouns are what a bare "12 muffins" under a title counts.
+const pieceNouns = `muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
+
+var (
+	aboutYield = regexp.MustCompile(`\b(?:about|around|approximately|approx\.?|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
+	dozenWords = []struct {
+		words *regexp.Regexp
+		each  int
+	}{{regexp.MustCompile(`\b(?:half a|½) dozen\b`), 6}, {regexp.MustCompile(`\b(?:1½|1 1/2|one and a half) dozen\b`), 18}, {regexp.MustCompile(`\b(\d+)\s*(?:-|–|to)\s*(\d+) dozen\b`), -1}, {regexp.MustCompile(`\b(\d+) dozen\b`), 0}, {regexp.MustCompile(`\b(?:a |one )?dozen\b`), 12}}
+	spelled = func() *strings.Replacer {
+		words := []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
+		pairs := []string{" a couple ", " 2 ", " couple ", " 2 ", " fifteen ", " 15 ", " sixteen ", " 16 ", " eighteen ", " 18 ", " twenty ", " 20 ", " vier ", " 4 ", " sechs ", " 6 ", " quatre ", " 4 ", " fyra ", " 4 ", " zwei ", " 2 ", " deux ", " 2 "}
+		for n, w := range words {
+			if n > 0 {
+				pairs = append(pairs, " "+w+" ", " "+strconv.Itoa(n+1)+" ", " "+w+"-", " "+strconv.Itoa(n+1)+"-")
+			}
+		}
+		return strings.NewReplacer(pairs...)
+	}()
+	toPair = regexp.MustCompile(`\b(two|three|four|five|six|seven|eight|ten) (to|or) (?:2|3|4|5|6|7|8|9|10|12)\b`)
+)
+
+// yieldOf reads how many a recipe serves or makes. It reports whether the
+// whole text says that.
+func yieldOf(text string) (y Yield, ok bool) {
+	low := strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!*_ ()[]"))
+	if low == "" || len(low) > 120 {
+		return y, false
+	}
+	low = aboutYield.ReplaceAllString(low, "")
+	low = spelled.Replace(spelled.Replace(" " + low + " "))
+	low = strings.Join(strings.Fields(low), " ")
+	for _, d := range dozenWords {
+		m := d.words.FindStringSubmatch(low)
+		if m == nil {
+			continue
+		}
+		says := strconv.Itoa(d.each)
+		switch d.each {
+		case 0:
+			n, _ := strconv.Atoi(m[1])
+			says = strconv.Itoa(12 * n)
+		case -1:
+			a, _ := strconv.Atoi(m[1])
+			b, _ := strconv.Atoi(m[2])
+			says = strconv.Itoa(12*a) + "-" + strconv.Itoa(12*b)
+		}
+		low = strings.Replace(low, m[0], says, 1)
+		break
+	}
+	low = strings.TrimSpace(strings.ReplaceAll(low, " of ", " "))
+	for _, form := range yields {
+		m := form.words.FindStringSubmatch(low)
+		if m == nil {
+			continue
+		}
+		if len(m) < 4 && !form.portion { // "makes a 20 cm cake"
+			return Yield{Count: 1, Piece: pieceOf(m[1], 1)}, true
+		}
+		y.Count, _ = strconv.Atoi(m[1])
+		y.Most, _ = strconv.Atoi(m[2])
+		if y.Most <= y.Count {
+			y.Most = 0
+		}
+		y.Piece = "portion"
+		if !form.portion && len(m) > 3 && m[3] != "" {
+			y.Piece = pieceOf(m[3], max(y.Count, y.Most))
+			if len(m) > 4 && m[4] != "" {
+				y.Piece = m[4]
+			}
+		}
+		return y, y.Count > 0
+	}
+	return y, false
+}
+
+var (
+	pieceSizes = regexp.MustCompile(`^(?:(?:small|large|medium|big|mini|good|little|individual|x|nice|thick|thin|[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)\.?|round|square)\s+)+`)
+	persons    = regexp.MustCompile(`^(?:servings?|portions?|people|persons?|children|adults|helpings?)$`)
+)
+
+// pieceOf is one of what is counted.
+func pieceOf(s string, n int) string {
+	s = strings.TrimSpace(pieceSizes.ReplaceAllString(s, ""))
+	if persons.MatchString(s) || s == "" {
+		return "portion"
+	}
+	if n == 1 {
+		return s
+	}
+	return singular(s)
+}
+
+// singular takes the plural off the last word.
+func singular(s string) string {
+	switch {
+	case strings.HasSuffix(s, "loaves"):
+		return strings.TrimSuffix(s, "ves") + "f"
+	case strings.HasSuffix(s, "halves"):
+		return strings.TrimSuffix(s, "ves") + "f"
+	case strings.HasSuffix(s, "cookies"), strings.HasSuffix(s, "brownies"), strings.HasSuffix(s, "pies"), strings.HasSuffix(s, "smoothies"):
+		return strings.TrimSuffix(s, "s")
+	case strings.HasSuffix(s, "ies"):
+		return strings.TrimSuffix(s, "ies") + "y"
+	case strings.HasSuffix(s, "ches"), strings.HasSuffix(s, "shes"), strings.HasSuffix(s, "sses"), strings.HasSuffix(s, "toes"):
+		return strings.TrimSuffix(s, "es")
+	case strings.HasSuffix(s, "ss"):
+		return s
+	}
+	return strings.TrimSuffix(s, "s")
+}
