@@ -21,18 +21,19 @@ const (
 	amount = `(?:\d+\s+(?:and\s+)?\d/\d|\d+\s*(?:and\s+)?[½¼¾⅓⅔]|\d+\s+and\s+a\s+(?:half|quarter)|\d+(?:[.,]\d+)?|[½¼¾⅓⅔]|a\s+couple\s+of|couple\s+of|a\s+few|` +
 		`(?:an?|one|two|three|four|five|six|seven|eight|nine|ten)\s+and\s+a\s+(?:half|quarter)|` +
 		`forty[- ]five|twenty[- ]five|thirty[- ]five|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety|another|an?|half\s+an?)`
-	unit = `(?:minutes?|mins?|hours?|hrs?|h|seconds?|secs?|days?)`
+	unit = `(?:minutes?|mins?|minuten|minuter|minutter|minuti|minuut|hours?|hrs?|h|stunden?|std|timm(?:e|ar)|heures?|seconds?|secs?|sekunden?|days?)`
 )
 
 var (
 	spans = regexp.MustCompile(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(` + unit +
 		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:and\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
-	whole  = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
-	tight  = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
-	sides  = regexp.MustCompile(`(?i)^\s*(?:on\s+|for\s+)?(?:each|per|a|either)\s+side\b`)
-	more   = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
-	atOnce = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
-	bare   = regexp.MustCompile(`(?i)\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
+	whole      = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
+	tight      = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
+	sides      = regexp.MustCompile(`(?i)^\s*(?:on\s+|for\s+)?(?:each|per|a|either)\s+side\b`)
+	more       = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
+	atOnce     = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
+	afterwards = regexp.MustCompile(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
+	bare       = regexp.MustCompile(`(?i)\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
 )
 
 var named = map[string]exact.Number{
@@ -83,7 +84,7 @@ func value(s string) (least, most exact.Number, ok bool) {
 // minutes are those of a unit.
 func minutes(unit string) exact.Number {
 	switch u := strings.ToLower(unit); {
-	case strings.HasPrefix(u, "h"):
+	case strings.HasPrefix(u, "h"), strings.HasPrefix(u, "st"), strings.HasPrefix(u, "t"):
 		return exact.Int(60)
 	case strings.HasPrefix(u, "s"):
 		return exact.Frac(1, 60)
@@ -121,7 +122,7 @@ func In(text string) []Span {
 		case strings.Contains(low, "half"):
 			n = exact.Int(30)
 		}
-		out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1]})
+		out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1], Inside: afterwards.MatchString(text[:m[0]])})
 	}
 	for _, m := range tight.FindAllStringSubmatchIndex(text, -1) {
 		h, err := exact.Parse(text[m[2]:m[3]])

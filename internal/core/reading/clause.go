@@ -61,6 +61,7 @@ var (
 	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
 	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,]*,\s*`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
+	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
 	adultDoes   = regexp.MustCompile(`(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b`)
 	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
 )
@@ -93,8 +94,10 @@ func endsHere(text string, from, at, next int) (int, bool) {
 		return at + 1, true
 	case c == '!' || c == '?' || c == ';':
 		return at + 1, true
-	case c == ':':
-		return at, false
+	case c == ':': // "Lesson 1: mix"
+		label := strings.TrimSpace(text[from:at])
+		head, _, _ := headVerb(label)
+		return at, head == "" && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && !adultDoes.MatchString(text[from:next])
 	default: // a dash or an arrow between two things to do, not in a range
 		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
 		if before == "" || after == "" || digit(before[len(before)-1]) && digit(after[0]) {
@@ -104,7 +107,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 	}
 }
 
-func digit(c byte) bool { return c >= '0' && c <= '9' }
+func digit[T byte | rune](c T) bool { return c >= '0' && c <= '9' }
 
 func startsUpper(s string) bool {
 	for _, r := range s {
@@ -158,7 +161,7 @@ func within(p passage, from, to int) []clause {
 
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".
-var further = regexp.MustCompile(`(?i)^(?:(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|under the grill|(?:a )?further \d+ min)`)
+var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|under the grill|(?:a )?further \d+ min)`)
 
 // attending are verbs that say how something is cooked meanwhile.
 var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate")
@@ -215,14 +218,14 @@ var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:th
 
 // verbIn reports whether the word at a place is a verb there, and its base.
 func verbIn(s string, at int, w string) (string, bool) {
+	for _, two := range pairs[w] { // "pressure cook", "wash up"
+		if strings.HasPrefix(strings.ToLower(s[at:]), two) {
+			return two, true
+		}
+	}
 	base, ok := baseForm(w)
 	if !ok || foods[base] && !determiner.MatchString(s[at:]) {
 		return "", false
-	}
-	for _, two := range pairs[base] { // "fold over", "wash up"
-		if strings.HasPrefix(strings.ToLower(s[at:]), w+strings.TrimPrefix(two, base)) {
-			return two, true
-		}
 	}
 	return base, true
 }
@@ -264,6 +267,8 @@ func newClause(p passage, from, to int) (clause, bool) {
 		body = body[:at[0]] + strings.Repeat(" ", len(body)-at[0])
 	}
 	switch {
+	case adultWatch.MatchString(c.text):
+		c.adult = fit.Watches
 	case adultDoes.MatchString(c.text):
 		c.adult = fit.Does
 	case adultSees.MatchString(c.text) && c.adult != fit.Does:
@@ -271,13 +276,18 @@ func newClause(p passage, from, to int) (clause, bool) {
 	}
 	c.verbs = verbsIn(body)
 	c.heats = settings(c.text)
-	for _, d := range duration.In(body) {
+	for n, d := range duration.In(body) {
+		if n > 0 && len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
+			continue // "3 hours, or overnight": the first is taken
+		}
 		if !d.Inside && d.Most.Cmp(exact.Int(fit.MaxMinutes)) <= 0 {
 			c.spans = append(c.spans, d)
 		}
 	}
 	return c, true
 }
+
+var otherwise = regexp.MustCompile(`(?i)^[\s,(]*(?:or|or even|or up to|up to|or until|or for up to|or by)\s*(?:by machine\s*)?(?:for\s+)?$`)
 
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {
@@ -290,7 +300,7 @@ func verbsIn(s string) []spoken {
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
-		if ok && (head && !noun || foreign[w] || base != w && len(out) == 0) && !(base != w && attending[base] && len(out) > 0) {
+		if ok && (head && !noun || foreign[w]) && (base == w || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
 			out = append(out, spoken{base, m[0], verbs[base]})
 		}
 		before, end = w, m[1]

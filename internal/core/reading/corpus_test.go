@@ -168,9 +168,12 @@ func (s *scores) steps(r reading.Reading, at int, wants []string, earlier []int,
 	}
 	// What begins on an earlier line counts there.
 	here = slices.DeleteFunc(here, func(n int) bool { return slices.Contains(earlier, n) && len(here) > 1 })
-	said := 0
+	said, loose := 0, false
 	for _, n := range here {
 		step := r.Steps[n]
+		if slices.Max(step.Lines) > at {
+			loose = true // it goes on in the next line
+		}
 		if step.Work.From == recipe.Said {
 			said++
 		}
@@ -182,7 +185,7 @@ func (s *scores) steps(r reading.Reading, at int, wants []string, earlier []int,
 		}
 	}
 	uses := map[string]bool{}
-	loose, asked := false, 0
+	asked := 0
 	for _, want := range wants {
 		for _, w := range strings.Fields(want) {
 			m := wanted.FindStringSubmatch(w)

@@ -28,6 +28,9 @@ var (
 	hashes   = regexp.MustCompile(`^#{1,6}\s+(.*?)\s*#*$`)
 )
 
+// adverbial begin a numbered line that says what to do.
+var adverbial = wordSet("While Meanwhile Using With When After Once In On Carefully Gently Finally ADULT Adult Teacher")
+
 // split takes a text apart into its lines.
 func split(text string) []line {
 	var out []line
@@ -64,7 +67,7 @@ func (l *line) unmark() {
 		l.item, l.marked, l.numbered = s[len(m[0]):], true, m[1][0] <= '9'
 	} else if m := bulleted.FindString(s); m != "" && !strings.HasPrefix(s, "**") && m != s {
 		l.item, l.marked = s[len(m):], true
-	} else if m := bare.FindStringSubmatch(s); m != nil && isVerb(m[2]) {
+	} else if m := bare.FindStringSubmatch(s); m != nil && (isVerb(m[2]) || heads[strings.ToLower(m[2])] || adverbial[m[2]]) {
 		l.item, l.marked, l.numbered = strings.TrimSpace(s[strings.Index(s, m[2]):]), true, true
 	}
 	l.item = strings.TrimSpace(l.item)

@@ -2,7 +2,6 @@ package reading
 
 import (
 	"regexp"
-	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
@@ -26,7 +25,7 @@ type action struct {
 }
 
 var (
-	preheats  = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm)\b[^.;]{0,24}\b(?:oven|ofen)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	preheats  = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
 	turnsHeat = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
 	intoOven  = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
 	outOfOven = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
@@ -38,6 +37,8 @@ var (
 	covered   = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|beans|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
 	minding   = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
 	batches   = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	inPan     = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	keepHot   = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	dryPan    = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
 	takeBack  = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
 	bareHeat  = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
@@ -80,8 +81,12 @@ func (r *reader) act(c clause) action {
 		a.does.work = 0.5
 		return a
 	}
-	a.turns = turnsHeat.MatchString(c.text) && takeBack.MatchString(c.text) || turnsHeat.MatchString(c.text) && len(c.heats) > 0
-	a.place()
+	a.turns = len(c.heats) > 0 && !a.known && len(a.said) > 0 || turnsHeat.MatchString(c.text) && takeBack.MatchString(c.text) || turnsHeat.MatchString(c.text) && len(c.heats) > 0
+	if a.turns && len(c.heats) > 0 && (a.does.word == "reduce" || a.does.kind == fit.Prepare) {
+		a.does, a.known = spoken{"turn", 0, verbs["turn"]}, true
+	} else {
+		a.place()
+	}
 	a.idle = a.does.idle
 	if a.does.on == "ring" && a.does.kind == fit.Cook {
 		a.idle = a.idle && !strings.Contains(strings.ToLower(c.text), "stirring all the time") || !a.does.idle && r.cooksAlone(a)
@@ -192,15 +197,16 @@ func (a *action) place() {
 		a.does.on = "ring"
 	case a.does.word == "braise" && intoOven.MatchString(a.text):
 		as("bake")
-	case !a.known && len(a.heats) > 0 && len(a.said) > 0:
+	case !a.known && len(a.heats) > 0:
 		as("bake")
+	case a.does.on == "oven" && inPan.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0:
+		as("fry")
+	case keepHot.MatchString(a.text) && onRing.MatchString(a.text):
+		as("heat")
 	case onRing.MatchString(a.text) && !out && a.does.on == "" && a.known && a.does.kind == fit.Mix && len(a.said) > 0:
 		a.does.on, a.does.kind = "ring", fit.Cook
 	case a.does.word == "set" && inFridge.MatchString(a.text):
 		a.does.on = "fridge"
-	}
-	if a.does.on == "oven" && a.does.word == "bake" && onRing.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0 && strings.Contains(strings.ToLower(a.text), "griddle") {
-		a.does.on = "ring"
 	}
 }
 
@@ -270,28 +276,64 @@ func (r *reader) method() {
 	var list []*draft
 	for n, p := range r.prose {
 		var cur *draft
+		label, ahead := -1, action{} // words that say nothing to do yet
 		for _, c := range clauses(p) {
 			a := r.act(c)
 			if a.preheat && len(a.heats) > 0 {
 				v := a.heats[0].celsius
 				r.oven = &v
 			}
-			if cur == nil && len(list) > 0 && a.turns && r.goesOn(list[len(list)-1], a) {
-				r.turn(list[len(list)-1], a, p)
+			if !a.known && len(a.said) > 0 && cur != nil && !a.turns {
+				last := cur.actions[len(cur.actions)-1]
+				a.does, a.known, a.idle = last.does, true, last.idle // "then 6 minutes on medium"
+				if last.loads != nil && len(last.said) == 0 {
+					last.loads.Each = Minutes{a.said[0].Least, a.said[0].Most, recipe.Said}
+					a.said = nil
+				}
+				if !cur.said {
+					cur.take(a)
+					cur.words(p)
+					continue
+				}
+			}
+			if !a.known && len(a.said) == 0 && cur == nil {
+				if label < 0 {
+					label = a.from
+				}
+				ahead.meanwhile = ahead.meanwhile || a.meanwhile
+				if a.adult != fit.NoAdult {
+					ahead.adult = a.adult
+				}
 				continue
 			}
 			switch {
 			case cur != nil && a.turns && r.goesOn(cur, a):
-				r.turn(cur, a, p)
+				r.turn(cur, a)
+			case cur != nil && cur.turned() && a.does.on == "oven" && len(a.said) > 0 && len(a.heats) == 0:
+				cur.heats[len(cur.heats)-1].Minutes = sum(a.said)
+				cur.take(a)
 			case cur != nil && joins(cur, a):
 				cur.take(a)
 			default:
+				if label >= 0 {
+					a.from, label, a.meanwhile = label, -1, a.meanwhile || ahead.meanwhile
+					if a.adult == fit.NoAdult && ahead.adult != "" {
+						a.adult = ahead.adult
+					}
+				}
 				cur = &draft{passage: n, from: a.from, meanwhile: a.meanwhile, preheat: a.preheat}
 				cur.take(a)
 				list = append(list, cur)
 			}
-			cur.Lines = p.linesOf(cur.from, cur.to)
-			cur.Text = strings.TrimSpace(p.text[cur.from:cur.to])
+			cur.words(p)
+		}
+		if cur == nil && label >= 0 { // nothing to do that is known
+			cur = &draft{passage: n, from: label}
+			for _, c := range clauses(p) {
+				cur.take(r.act(c))
+			}
+			cur.words(p)
+			list = append(list, cur)
 		}
 	}
 	for _, d := range list {
@@ -300,13 +342,19 @@ func (r *reader) method() {
 	r.order(list)
 }
 
+// words takes the lines and the words of a step from its passage.
+func (d *draft) words(p passage) {
+	d.Lines = p.linesOf(d.from, d.to)
+	d.Text = strings.TrimSpace(p.text[d.from:d.to])
+}
+
 // goesOn reports whether a change of the oven's heat goes on with a bake.
 func (r *reader) goesOn(d *draft, a action) bool {
 	return d.on == "oven" && !d.preheat && (len(a.heats) > 0 || len(a.said) > 0 && a.does.on != "ring") && a.does.on != "ring"
 }
 
 // turn gives a bake one more setting.
-func (r *reader) turn(d *draft, a action, p passage) {
+func (r *reader) turn(d *draft, a action) {
 	var celsius *exact.Number
 	if len(a.heats) > 0 {
 		v := a.heats[0].celsius
@@ -318,14 +366,11 @@ func (r *reader) turn(d *draft, a action, p passage) {
 	d.heats = append(d.heats, Use{Equipment: "oven", Celsius: celsius, Minutes: sum(a.said)})
 	d.actions = append(d.actions, a)
 	d.to = max(d.to, a.to)
-	if d.passage < len(r.prose) && &r.prose[d.passage].text != &p.text && r.prose[d.passage].text != p.text {
-		d.Text += " " + a.text
-		for _, n := range p.linesOf(a.from, a.to) {
-			if !slices.Contains(d.Lines, n) {
-				d.Lines = append(d.Lines, n)
-			}
-		}
-	}
+}
+
+// turned reports whether the last setting of a bake has no minutes yet.
+func (d *draft) turned() bool {
+	return len(d.heats) > 0 && d.heats[len(d.heats)-1].Minutes.Sign() == 0
 }
 
 func sum(list []duration.Span) exact.Number {

@@ -35,16 +35,19 @@ var headings = []struct {
 }
 
 var (
-	times      = regexp.MustCompile(`(?i)^(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)?|bak(?:e|ing) time|time(?: needed)?|ready in|takes|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|difficulty|level|skill level|cost|price|calories|kcal|energy|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|allergens?|contains|skills?|year(?: group)?|class|date|name|lesson|rating|print|rate|share|save|jump to|advertisement|photo|image|video|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|zeit|temps|tid|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)`)
+	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|allergens?|contains|skills?|year(?: group)?|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
 	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)\s*[:–—-]\s*(.{12,})$`)
-	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?|credit|video|watch|subscribe|follow|advert|print|share|pin|comments?|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
+	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
 	smallTalk  = regexp.MustCompile(`(?i)\b(?:hi everyone|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
 
 // misprint is a letter that stands where a figure should: l50 g, 1OO g.
 var misprint = regexp.MustCompile(`^(?:[lI|O](\d+)|(\d+)[lIO](?:\d|O)*|[lI][OI](?:O|\d)*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp)\b`)
+
+// label begins a line with when it is done.
+var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*[:–-]\s*`)
 
 // sort says of each line what it is.
 func (r *reader) sort() {
@@ -62,6 +65,11 @@ func (r *reader) sort() {
 			continue
 		}
 		text := l.plain()
+		if stepMark.FindString(text) == text || label.FindString(text+":") == text+":" {
+			r.Headings = append(r.Headings, l.at)
+			in = method
+			continue
+		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) {
 			if r.headed(l, is, rest, &in, &part) {
 				continue
@@ -158,7 +166,7 @@ var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+)$`)
 func (r *reader) titled() {
 	for _, l := range r.lines[:min(6, len(r.lines))] {
 		text := l.plain()
-		if l.quiet != "" || caption.MatchString(text) {
+		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && sentence(text) {
 			continue
 		}
 		if _, _, ok := headingOf(text); ok {
@@ -256,9 +264,12 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	}
 	amount := r.amounts(l)
 	word, _, _ := headVerb(l.item)
-	order := word != "" && len(strings.Fields(l.item)) > 1 || adultDoes.MatchString(l.item) || whileHead.MatchString(l.item) || whileClause.MatchString(l.item)
+	if word == "" {
+		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
+	}
+	order := word != "" && len(strings.Fields(l.item)) > 1 || adultSees.MatchString(l.item) || preheats.MatchString(l.item) && !amount || adultDoes.MatchString(l.item) || whileHead.MatchString(l.item) || whileClause.MatchString(l.item)
 	isFact := times.MatchString(text) && !amount || remark.MatchString(text)
-	if isFact && !(order && !remark.MatchString(text) && len(strings.Fields(l.item)) > 4 && in == method) {
+	if isFact && !(order && in != preface && !remark.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
 	}
@@ -334,6 +345,9 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.ingredient(l.at, l.item, *part)
 		return list
 	case order && (len(strings.Fields(l.item)) > 2 || in == list) && !r.known(l.item):
+		r.say(l, l.item)
+		return method
+	case in == list && len(duration.In(l.item)) > 0 && (len(verbsIn(l.item)) > 0 || intoOven.MatchString(l.item) || inFridge.MatchString(l.item)) && !r.known(l.item):
 		r.say(l, l.item)
 		return method
 	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(settings(l.item)) > 0 || len(verbsIn(l.item)) > 1):
@@ -430,7 +444,7 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 		return capital(strings.ToLower(name)), true
 	case capitals(name) && short && !r.known(name):
 		return capital(strings.ToLower(name)), true
-	case short && !l.marked && !r.known(name) && r.followedByAmounts(n) && len(r.Ingredients) > 0 && (l.gap || strings.HasPrefix(strings.ToLower(name), "the ")) && len(strings.Fields(name)) <= 3:
+	case short && !l.marked && !r.known(name) && r.followedByAmounts(n) && len(strings.Fields(name)) <= 3 && (l.gap || strings.HasPrefix(strings.ToLower(name), "the ") || len(strings.Fields(name)) <= 2) && (len(r.Ingredients) > 0 || r.TitleLine > 0 && len(strings.Fields(name)) <= 2):
 		return capital(name), true
 	}
 	return "", false
@@ -485,7 +499,9 @@ func (r *reader) say(l line, text string) {
 		p := &r.prose[n-1]
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
-		if p.lines[len(p.lines)-1] >= l.at-1 && open && (unicode.IsLower(first) || digit(text[0]) && len(p.text) > 50) {
+		word, _, _ := headVerb(text)
+		goesOn := (unicode.IsLower(first) && word == "" && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text)
+		if p.lines[len(p.lines)-1] >= l.at-1 && open && goesOn && (unicode.IsLower(first) || digit(first)) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text
 			p.lines = append(p.lines, l.at)
@@ -494,6 +510,11 @@ func (r *reader) say(l line, text string) {
 	}
 	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult})
 }
+
+var (
+	unfinished = regexp.MustCompile(`(?i)(?:,|\b(?:and|or|the|a|an|with|of|to|then|in|on|for|until|at|into|from|your|some|over))$`)
+	saying     = regexp.MustCompile(`(?i)^(?:so|then|i|we|now|next|into|in the|meanwhile)\b`)
+)
 
 // yieldInside looks for a yield inside an introduction or the last sentences:
 // "This makes about 12 buns."

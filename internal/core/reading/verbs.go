@@ -30,7 +30,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Cook, "ring", true, 1, 15}, "simmer bubble köcheln mijoter mijotez sjuda sjud puttra")
 	add(verb{fit.Cook, "ring", true, 1, 10}, "boil parboil hard-boil soft-boil kochen koche koka bouillir")
 	add(verb{fit.Cook, "ring", true, 1, 5}, "poach blanch reduce")
-	add(verb{fit.Cook, "ring", true, 1, 10}, "steam pressure-cook")
+	add(verb{fit.Cook, "ring", true, 1, 10}, "steam pressure-cook pressure_cook slow-cook slow_cook")
 	add(verb{fit.Cook, "ring", true, 1, 45}, "stew braise")
 	add(verb{fit.Cook, "ring", false, 5, 0}, "fry sauté saute brown soften braten stek steka sear griddle stir-fry pan-fry deep-fry shallow-fry sweat caramelise caramelize dry-fry sizzle anbraten anschwitzen revenir")
 	add(verb{fit.Cook, "ring", false, 3, 0}, "cook scramble char wilt")
@@ -43,6 +43,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Chill, "", true, 1, 30}, "set")
 	add(verb{fit.Rest, "", true, 1, 30}, "prove proof rise jäsa ferment gehen lever")
 	add(verb{fit.Rest, "", true, 1, 10}, "rest stand soak marinate marinade steep infuse macerate sit leave ruhen vila reposer swell settle brew dry salt quellen")
+	add(verb{fit.Rest, "", true, 1, 0}, "set_aside keep_aside put_aside leave_aside")
 	add(verb{fit.Cool, "", true, 1, 10}, "cool abkühlen auskühlen svalna refroidir")
 	add(verb{fit.Clean, "", false, 7, 0}, "wash_up clean_up clear_away clear_down tidy wipe_down wipe clean")
 	add(verb{fit.Weigh, "", false, 5, 0}, "weigh measure abwiegen")
@@ -51,7 +52,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Mix, "", false, 5, 0}, "rub cream knead kneten knete knåda pétrir work")
 	add(verb{fit.Shape, "", false, 5, 0}, "roll shape press form divide fill spread layer arrange spoon stamp pipe brush glaze thread flatten pat crimp wrap assemble stuff coat dip top scoop portion forma ausrollen formen rulla kavla ausstechen étaler prick dust cover line plait knock_back fold_over seal mould drop ladle transfer ice sandwich ease trim_off tuck shape_into skewer dollop punch")
 	add(verb{fit.Serve, "", false, 2, 0}, "serve decorate garnish plate drizzle sprinkle scatter enjoy eat servieren servera servir present dress pack taste")
-	add(verb{fit.Prepare, "", false, 1, 0}, "preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve set_aside slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask say send carry baste moisten dampen sterilise line_up stretch scald")
+	add(verb{fit.Prepare, "", false, 1, 0}, "preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask say send carry baste moisten dampen sterilise line_up stretch scald")
 	return m
 }()
 
@@ -85,10 +86,10 @@ func isVerb(w string) bool {
 
 // foods are verbs whose word is also something to eat or a thing: they count
 // only before what they are done to.
-var foods = wordSet("butter oil flour salt cream ice juice zest stone skin bone core dress top sandwich toast mince roll stew crumble mash grill dice quarter light dry set batter line form season cut plate score marinade scoop work pack slice cube rest stand steam boil store test run start have use")
+var foods = wordSet("butter oil flour salt cream ice juice zest stone skin bone core dress top sandwich toast mince roll stew crumble mash grill quarter light dry batter line form season plate score marinade pack test start have use work store run")
 
 // heads are words after which a verb says what to do.
-var heads = wordSet("and then or to & + now next first firstly finally meanwhile lastly secondly also again just well i we you we'll you'll i'd should must will can let it them please to: by, dough mixture meat rice pasta sauce twice before instead carefully quickly together simply afterwards soon only slowly adult adults child children teacher pupils students learners helper")
+var heads = wordSet("min mins minutes so ok okay bulk and then or to & + now next first firstly finally meanwhile lastly secondly also again just well i we you we'll you'll i'd should must will can let it them please to: by, dough mixture meat rice pasta sauce twice before instead carefully quickly together simply afterwards soon only slowly adult adults child children teacher pupils students learners helper")
 
 // foreign verbs may stand anywhere in a clause.
 var foreign = wordSet("backen backe grädda enfourner enfournez köcheln mijoter mijotez sjuda sjud puttra kochen koche koka bouillir braten stek steka anbraten anschwitzen revenir erhitzen schmelzen jäsa gehen ruhen vila reposer quellen abkühlen auskühlen svalna refroidir schneiden hacken hacka skär hacke schneide schälen couper coupez hacher éplucher reiben mischen rühren verrühren unterheben vispa blanda rör tillsätt mélanger mélangez ajouter ajoutez battre fouetter kneten knete knåda pétrir ausrollen formen rulla kavla ausstechen étaler servieren servera servir vorheizen smörj préchauffer préchauffez abwiegen lever")

@@ -27,10 +27,10 @@ var yields = []struct {
 }
 
 // pieceNouns are what a bare "12 muffins" under a title counts.
-const pieceNouns = `muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
+const pieceNouns = `pieces|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
 
 var (
-	aboutYield = regexp.MustCompile(`\b(?:about|around|approximately|approx\.?|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
+	aboutYield = regexp.MustCompile(`\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
 	dozenWords = []struct {
 		words *regexp.Regexp
 		each  int
