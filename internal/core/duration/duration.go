@@ -32,6 +32,8 @@ var (
 	sides      = regexp.MustCompile(`(?i)^\s*(?:on\s+|for\s+)?(?:each|per|a|either)\s+side\b`)
 	more       = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
 	atOnce     = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
+	orTwo      = regexp.MustCompile(`(?i)\b(?:a|an|one)\s+(minute|hour)\s+or\s+two\b`)
+	between    = regexp.MustCompile(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
 	afterwards = regexp.MustCompile(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
 	bare       = regexp.MustCompile(`(?i)\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
 )
@@ -100,6 +102,7 @@ var night = exact.Int(12 * 60)
 // In returns the times that a text names, in order. "Every 5 minutes" is
 // none.
 func In(text string) []Span {
+	text = between.ReplaceAllStringFunc(text, func(s string) string { return strings.Replace(s, " and ", "  -  ", 1) })
 	var out []Span
 	taken := func(from, to int) bool {
 		for _, d := range out {
@@ -123,6 +126,10 @@ func In(text string) []Span {
 			n = exact.Int(30)
 		}
 		out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1], Inside: afterwards.MatchString(text[:m[0]])})
+	}
+	for _, m := range orTwo.FindAllStringSubmatchIndex(text, -1) {
+		each := minutes(text[m[2]:m[3]])
+		out = append(out, Span{Least: each, Most: each.Mul(exact.Int(2)), From: m[0], To: m[1]})
 	}
 	for _, m := range tight.FindAllStringSubmatchIndex(text, -1) {
 		h, err := exact.Parse(text[m[2]:m[3]])

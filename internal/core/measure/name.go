@@ -9,7 +9,7 @@ import (
 )
 
 var (
-	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|for|if|as needed|optional|from)(?:\s|$)`)
+	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|in (?:thin |thick |small |large )?(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|wedges|sticks)|for|if|as needed|optional|from|at)(?:\s|$)`)
 	tasteIs = regexp.MustCompile(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
 	surface = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
 	maybe   = regexp.MustCompile(`(?i)\boptional\b`)
@@ -77,6 +77,24 @@ func (l *liner) brackets(s string) string {
 	return out.String() + s[from:]
 }
 
+// after moves "finely chopped" from behind the name into the note: "1 onion
+// finely chopped".
+func (l *liner) after(words []string) string {
+	from := len(words)
+	for from > 1 {
+		w := strings.ToLower(strings.Trim(words[from-1], ","))
+		if !preparations[w] && !(adverbs[w] && from < len(words)) {
+			break
+		}
+		from--
+	}
+	if from < len(words) && (preparations[strings.ToLower(words[from])] || adverbs[strings.ToLower(words[from])]) {
+		l.notes = append(l.notes, strings.ToLower(strings.Join(words[from:], " ")))
+		return strings.TrimRight(strings.Join(words[:from], " "), ",")
+	}
+	return strings.Join(words, " ")
+}
+
 // preparation moves "finely chopped" from before the name into the note.
 func (l *liner) preparation(name string) string {
 	words := strings.Fields(name)
@@ -93,7 +111,7 @@ func (l *liner) preparation(name string) string {
 		taken++
 	}
 	if taken == 0 {
-		return name
+		return l.after(words)
 	}
 	l.notes = append(l.notes, strings.ToLower(strings.Trim(strings.Join(words[:taken], " "), ",")))
 	return strings.Join(words[taken:], " ")

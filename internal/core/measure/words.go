@@ -70,7 +70,7 @@ var unitWords = func() map[string]Unit {
 	for word, as := range map[string]string{
 		"can": "tin", "cans": "tin", "pkt": "packet", "pkts": "packet", "pack": "packet", "packs": "packet", "package": "packet",
 		"packages": "packet", "pkg": "packet", "pkgs": "packet", "pk": "packet", "tins of": "tin", "bunchs": "bunch", "leafs": "leaf", "rib": "stalk", "ribs": "stalk",
-		"bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
+		"nest": "piece", "nests": "piece", "knobs": "knob", "nos": "piece", "bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
 		"becher": "tub", "päckchen": "sachet", "stück": "piece", "scheibe": "slice", "scheiben": "slice", "gousse": "clove",
 		"gousses": "clove", "brin": "sprig", "brins": "sprig", "tranche": "slice", "tranches": "slice", "spritz": "dash", "glug": "splash",
 		"glugs": "splash", "twist": "grind", "twists": "grind", "carton of": "carton", "container": "tub", "containers": "tub",
@@ -107,7 +107,7 @@ var fillings = map[string]string{
 
 // vague are words that stand where an amount should.
 var vague = []string{
-	"a little", "a bit of", "a few", "a good glug of", "a good handful of", "a lot of", "a touch of", "plenty of", "lots of", "several", "some", "enough",
+	"a little", "a bit of", "a few", "few sprigs of", "a good glug of", "a good handful of", "a lot of", "a touch of", "plenty of", "lots of", "several", "some", "enough",
 	"any", "as much as you like", "extra", "a generous amount of", "little", "bit of", "few", "etwas", "un peu de",
 }
 
@@ -118,7 +118,7 @@ var preparations = map[string]bool{
 	"sifted": true, "sieved": true, "beaten": true, "peeled": true, "shredded": true, "cubed": true, "halved": true, "quartered": true,
 	"snipped": true, "torn": true, "washed": true, "rinsed": true, "drained": true, "cored": true, "deseeded": true, "trimmed": true,
 	"squeezed": true, "zested": true, "cooked": true, "toasted": true, "chilled": true, "crumbled": true, "mashed": true,
-	"cooled": true,
+	"cooled": true, "hard-boiled": true, "boiled": true, "slit": true, "skinned": true, "separated": true, "sectioned": true,
 	"ripe":   true, "unpeeled": true, "scrubbed": true, "stoned": true, "pitted": true, "hulled": true, "roasted": true, "thawed": true,
 }
 

@@ -59,10 +59,10 @@ var (
 	joints      = regexp.MustCompile(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
 	words       = regexp.MustCompile(`[\pL][\pL'-]*`)
 	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
-	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,]*,\s*`)
-	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
+	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything|[\pL-]+\s+)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,]*,\s*`)
+	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
-	adultDoes   = regexp.MustCompile(`(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b`)
+	adultDoes   = regexp.MustCompile(`(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|switch(?:es)?)\b|\(grown[- ]?up\)`)
 	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
 )
 
@@ -120,8 +120,9 @@ func startsUpper(s string) bool {
 func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
+	oven := ofOven.MatchString(p.text[from:to])
 	add := func(end int) {
-		if c, ok := newClause(p, start, end); ok {
+		if c, ok := newClause(p, start, end, oven); ok {
 			c.opens = len(out) == 0
 			out = append(out, c)
 		}
@@ -140,7 +141,7 @@ func within(p passage, from, to int) []clause {
 		rest := sentence[m[1]:]
 		head, at, gerund := headVerb(rest)
 		if head == "" {
-			if further.MatchString(rest) && joint != "" {
+			if further.MatchString(rest) && joint != "" && !unended.MatchString(sentence[:m[0]]) {
 				add(from + m[0])
 				start = from + m[1]
 			}
@@ -162,6 +163,9 @@ func within(p passage, from, to int) []clause {
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".
 var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|under the grill|(?:a )?further \d+ min)`)
+
+// unended is a range whose end is to come.
+var unended = regexp.MustCompile(`(?i)\bbetween\s+\S+$`)
 
 // attending are verbs that say how something is cooked meanwhile.
 var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate")
@@ -202,7 +206,7 @@ func headVerb(s string) (word string, at int, gerund bool) {
 		}
 		w := strings.ToLower(s[m[0]:m[1]])
 		if base, ok := verbIn(s, m[0], w); ok {
-			return base, m[0], base != w
+			return base, m[0], !strings.HasPrefix(base, w)
 		}
 		if !strings.HasSuffix(w, "ly") && !heads[w] && w != "in" && w != "very" {
 			return "", 0, false
@@ -244,7 +248,7 @@ var pairs = func() map[string][]string {
 var toTheBoil = regexp.MustCompile(`(?i)\b(?:to|on) (?:the|a) (?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
 
 // newClause reads a stretch of a passage; ok is false where it is empty.
-func newClause(p passage, from, to int) (clause, bool) {
+func newClause(p passage, from, to int, oven bool) (clause, bool) {
 	for from < to && strings.ContainsRune(" ,;:.-)", rune(p.text[from])) {
 		from++
 	}
@@ -275,7 +279,7 @@ func newClause(p passage, from, to int) (clause, bool) {
 		c.adult = fit.Watches
 	}
 	c.verbs = verbsIn(body)
-	c.heats = settings(c.text)
+	c.heats = settingsIn(c.text, oven)
 	for n, d := range duration.In(body) {
 		if n > 0 && len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
 			continue // "3 hours, or overnight": the first is taken
@@ -300,7 +304,7 @@ func verbsIn(s string) []spoken {
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
-		if ok && (head && !noun || foreign[w]) && (base == w || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
+		if ok && (head && !noun || foreign[w]) && (strings.HasPrefix(base, w) || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
 			out = append(out, spoken{base, m[0], verbs[base]})
 		}
 		before, end = w, m[1]

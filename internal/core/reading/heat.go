@@ -21,7 +21,7 @@ var (
 	fanAfter = regexp.MustCompile(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?\d)?`)
 	marks    = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
-	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|cream|chocolate|custard|fridge|room)\b`)
+	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
 	ofOven = regexp.MustCompile(`(?i)\b(?:oven|bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofen|ugn|four|grädda|enfournez|enfourner)\b`)
 	moods  = []struct {
 		words   *regexp.Regexp
@@ -42,9 +42,11 @@ var dials = map[int64]int64{225: 110, 250: 120, 275: 140, 300: 150, 325: 160, 35
 
 // settings returns the oven settings that a text names, in order. Of one
 // setting said in several ways the conventional °C is taken.
-func settings(text string) []setting {
+func settings(text string) []setting { return settingsIn(text, ofOven.MatchString(text)) }
+
+// settingsIn is settings where it is known whether an oven is spoken of.
+func settingsIn(text string, oven bool) []setting {
 	var found []setting
-	oven := ofOven.MatchString(text)
 	for _, m := range marks.FindAllStringSubmatchIndex(text, -1) {
 		mark, ok := measureMark(text[m[2]:m[3]])
 		if c, known := measure.GasToCelsius(mark); ok && known {

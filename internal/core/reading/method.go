@@ -25,24 +25,28 @@ type action struct {
 }
 
 var (
-	preheats  = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
-	turnsHeat = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
-	intoOven  = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
-	outOfOven = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
-	inFridge  = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
-	inFreezer = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
-	inWave    = regexp.MustCompile(`(?i)\bmicrowave\b`)
-	underFire = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |hot |medium |high )*(?:grill|broiler)\b`)
-	onRing    = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
-	covered   = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|beans|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
-	minding   = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
-	batches   = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
-	inPan     = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
-	keepHot   = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
-	dryPan    = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
-	takeBack  = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
-	bareHeat  = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
-	useBy     = regexp.MustCompile(`(?i)^\s*(?:use|eat|serve|cook|bake|fry|roll)\b`)
+	preheats   = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	turnsHeat  = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
+	intoOven   = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	outOfOven  = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
+	inFridge   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
+	inFreezer  = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
+	inWave     = regexp.MustCompile(`(?i)\bmicrowave\b`)
+	underFire  = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |hot |medium |high )*(?:grill|broiler)\b`)
+	onRing     = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
+	covered    = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|beans|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
+	minding    = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
+	batches    = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	inPan      = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	keepHot    = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
+	slowCooker = regexp.MustCompile(`(?i)\bslow[- ]cook`)
+	everyWhile = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
+	always     = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
+	panAlone   = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
+	dryPan     = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
+	takeBack   = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
+	bareHeat   = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
+	lastOf     = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
 )
 
 // small numbers in words.
@@ -88,8 +92,14 @@ func (r *reader) act(c clause) action {
 		a.place()
 	}
 	a.idle = a.does.idle
+	if slowCooker.MatchString(a.text) {
+		a.does.on, a.idle = "", true
+	}
+	if a.does.kind == fit.Mix && everyWhile.MatchString(a.text) && len(a.said) > 0 && a.said[0].Most.Cmp(exact.Int(30)) >= 0 {
+		a.does.kind, a.idle = fit.Rest, true // "fold every 30 minutes for 2 hours"
+	}
 	if a.does.on == "ring" && a.does.kind == fit.Cook {
-		a.idle = a.idle && !strings.Contains(strings.ToLower(c.text), "stirring all the time") || !a.does.idle && r.cooksAlone(a)
+		a.idle = a.idle && !always.MatchString(c.text) || !a.does.idle && r.cooksAlone(a)
 	}
 	a.batches(r.Yield.Count)
 	return a
@@ -197,6 +207,8 @@ func (a *action) place() {
 		a.does.on = "ring"
 	case a.does.word == "braise" && intoOven.MatchString(a.text):
 		as("bake")
+	case !a.known && panAlone.MatchString(a.text) && len(a.said) > 0:
+		as("fry")
 	case !a.known && len(a.heats) > 0:
 		as("bake")
 	case a.does.on == "oven" && inPan.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0:
@@ -219,7 +231,7 @@ func (a *action) gaps() {
 		case strings.Contains(before, "within"):
 			n := d.Most
 			a.within = &n
-		case strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before the end") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before serving"):
+		case lastOf.MatchString(a.text[:d.From]), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before the end") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before serving"):
 		default:
 			kept = append(kept, d)
 		}
@@ -276,6 +288,7 @@ func (r *reader) method() {
 	var list []*draft
 	for n, p := range r.prose {
 		var cur *draft
+		slow := false // it goes on in a slow cooker
 		label, ahead := -1, action{} // words that say nothing to do yet
 		for _, c := range clauses(p) {
 			a := r.act(c)
@@ -294,6 +307,14 @@ func (r *reader) method() {
 					cur.take(a)
 					cur.words(p)
 					continue
+				}
+			}
+			if slow = slow || slowCooker.MatchString(a.text); slow && a.does.on == "ring" && len(a.said) > 0 {
+				a.does.on, a.idle = "", true
+			}
+			if cur != nil && !a.opens && a.does.on == "ring" && len(a.said) > 0 && !minding.MatchString(a.text) {
+				if last := cur.actions[len(cur.actions)-1]; last.does.word == "cover" || last.does.word == "put the lid on" {
+					a.idle = true
 				}
 			}
 			if !a.known && len(a.said) == 0 && cur == nil {
@@ -361,7 +382,14 @@ func (r *reader) turn(d *draft, a action) {
 		celsius = &v
 	}
 	if len(d.heats) == 0 {
-		d.heats = append(d.heats, Use{Equipment: "oven", Celsius: r.oven, Minutes: middle(d.actions)})
+		first := r.ovenAt(d)
+		for _, before := range d.actions {
+			if len(before.heats) > 0 {
+				v := before.heats[0].celsius
+				first = &v
+			}
+		}
+		d.heats = append(d.heats, Use{Equipment: "oven", Celsius: first, Minutes: middle(d.actions)})
 	}
 	d.heats = append(d.heats, Use{Equipment: "oven", Celsius: celsius, Minutes: sum(a.said)})
 	d.actions = append(d.actions, a)
@@ -518,9 +546,15 @@ func (r *reader) finish(d *draft) Step {
 	case s.Wait.From == recipe.Typical:
 		s.Wait.From = ""
 	}
+	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said {
+		s.Asks = append(s.Asks, "“"+strings.TrimSpace(m[0])+"”: "+m[1]+" minutes, or something else?")
+	}
 	r.equip(&s, d)
 	return s
 }
+
+// bareFigure is a time without its unit: "bake 25".
+var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)])`)
 
 // typical makes a number of a table's minutes, in halves.
 func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }

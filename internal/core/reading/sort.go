@@ -175,7 +175,13 @@ func (r *reader) titled() {
 		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() {
 			continue
 		}
-		if l.marked && !l.hashed() || r.amounts(l) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
+		shouts := capitals(strings.Map(func(c rune) rune {
+			if c >= '0' && c <= '9' {
+				return -1
+			}
+			return c
+		}, text)) && !r.known(text)
+		if l.marked && !l.hashed() || r.amounts(l) && !shouts || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
 			return
 		}
 		r.Title, r.TitleLine = strings.TrimRight(text, " :"), l.at
@@ -267,7 +273,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	if word == "" {
 		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
 	}
-	order := word != "" && len(strings.Fields(l.item)) > 1 || adultSees.MatchString(l.item) || preheats.MatchString(l.item) && !amount || adultDoes.MatchString(l.item) || whileHead.MatchString(l.item) || whileClause.MatchString(l.item)
+	order := word != "" && len(strings.Fields(l.item)) > 1 || adultSees.MatchString(l.item) || l.numbered && !amount && len(verbsIn(l.item)) > 0 || preheats.MatchString(l.item) && !amount || adultDoes.MatchString(l.item) || whileHead.MatchString(l.item) || whileClause.MatchString(l.item)
 	isFact := times.MatchString(text) && !amount || remark.MatchString(text)
 	if isFact && !(order && in != preface && !remark.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
@@ -523,7 +529,7 @@ func (r *reader) yieldInside() {
 		return
 	}
 	try := func(at int, text string) bool {
-		for _, s := range regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+`).Split(text, -1) {
+		for _, s := range regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?:Prep|Cook|Total|Ready|Time)\b`).Split(text, -1) {
 			if y, ok := yieldOf(s); ok && yieldWords.MatchString(s) {
 				y.Line = at
 				r.Yield = y

@@ -10,7 +10,7 @@ const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
 	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners)?`
 	tail  = `(?:[ ,;(]+(?:as|with|generously|comfortably|or so|approx|easily|depending|plus|each|if|when|at|in all|a family|for)\b.*)?`
-	piece = `((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
+	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
 
 // yields are the ways in which recipes say what they come to; the text is in
