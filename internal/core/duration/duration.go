@@ -35,7 +35,7 @@ var (
 	orTwo      = regexp.MustCompile(`(?i)\b(?:a|an|one)\s+(minute|hour)\s+or\s+two\b`)
 	between    = regexp.MustCompile(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
 	afterwards = regexp.MustCompile(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
-	bare       = regexp.MustCompile(`(?i)\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
+	bare       = regexp.MustCompile(`(?i)(\bfor\s+)?\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
 )
 
 var named = map[string]exact.Number{
@@ -145,7 +145,7 @@ func In(text string) []Span {
 		}
 	}
 	for _, m := range bare.FindAllStringSubmatchIndex(text, -1) {
-		if n, err := exact.Parse(text[m[2]:m[3]]); err == nil && !taken(m[0], m[1]) && before(out, m[0]) {
+		if n, err := exact.Parse(text[m[4]:m[5]]); err == nil && !taken(m[0], m[1]) && (m[2] >= 0 || before(out, m[0])) {
 			out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1], More: true})
 		}
 	}
@@ -212,8 +212,15 @@ func span(text string, m []int) (d Span, ok bool) {
 	case group(3) != "": // "5 minutes 2 hours": the second is not a range
 		d.Least, d.Most = least.Mul(first), most.Mul(first)
 	}
+	both := group(3) == "" || group(4) == "" // "1 hr - 1 hr 10": the minutes are of the second
+	add := func(n exact.Number) {
+		if both {
+			d.Least = d.Least.Add(n)
+		}
+		d.Most = d.Most.Add(n)
+	}
 	if part, ok := named[strings.ToLower(group(6))]; ok {
-		d.Least, d.Most = d.Least.Add(part.Mul(last)), d.Most.Add(part.Mul(last))
+		add(part.Mul(last))
 	}
 	if extra := group(7); extra != "" {
 		n, err := exact.Parse(extra)
@@ -221,7 +228,7 @@ func span(text string, m []int) (d Span, ok bool) {
 		hours := last.Cmp(exact.Int(60)) == 0
 		after := m[1] < len(text) && (isLetter(text[m[1]]) || text[m[1]] >= '0' && text[m[1]] <= '9' || strings.HasPrefix(text[m[1]:], "°") || strings.HasPrefix(text[m[1]:], " g") || strings.HasPrefix(text[m[1]:], " ml"))
 		if err == nil && hours && n.Less(exact.Int(60)) && !(alone && after) {
-			d.Least, d.Most = d.Least.Add(n), d.Most.Add(n)
+			add(n)
 		} else {
 			d.To = m[11] // the number is about something else
 		}

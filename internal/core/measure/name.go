@@ -9,7 +9,7 @@ import (
 )
 
 var (
-	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|in (?:thin |thick |small |large )?(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|wedges|sticks)|for|if|as needed|optional|from|at)(?:\s|$)`)
+	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|in (?:thin |thick |small |large )?(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|wedges|sticks)|stuck with|studded with|for|if|as needed|optional|from|at)(?:\s|$)`)
 	tasteIs = regexp.MustCompile(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
 	surface = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
 	maybe   = regexp.MustCompile(`(?i)\boptional\b`)
@@ -31,6 +31,7 @@ func (l *liner) finish(s string) {
 		l.notes = append(l.notes, note)
 	}
 	l.notes = slices.DeleteFunc(l.notes, func(n string) bool { return n == "" })
+	l.sized()
 	l.Name, l.Note = strings.Trim(name, " .,:;*"), strings.Join(l.notes, ", ")
 	if l.Name == "" && l.Given && l.Unit.Dimension == Count && l.Unit.Symbol != "" {
 		l.Name, l.Unit = l.Unit.word(l.High), Each // "4 cloves" are the spice, or so it stands there
@@ -45,6 +46,25 @@ func (l *liner) finish(s string) {
 	if l.Given && l.Unit.Loose() && !l.Taste {
 		l.doubt("%s is no measure: the cook's hand decides", Quantity{exact.Int(1), l.Unit})
 	}
+}
+
+// sized takes the size of a pack from behind the name: "1 tin chickpeas
+// (400 g)".
+func (l *liner) sized() {
+	if !l.Given || l.Pack != nil || !packs[l.Unit.ID] {
+		return
+	}
+	for n, note := range l.notes {
+		first, rest, _ := strings.Cut(note, ",")
+		q, after, ok := l.measure(strings.TrimSpace(first))
+		if !ok || strings.TrimSpace(after) != "" || q.Unit.Dimension != Mass && q.Unit.Dimension != Volume {
+			continue
+		}
+		l.notes[n] = strings.TrimSpace(rest)
+		l.packed(l.Low, l.High, q, l.Unit)
+		break
+	}
+	l.notes = slices.DeleteFunc(l.notes, func(n string) bool { return n == "" })
 }
 
 // brackets moves what stands in closed brackets into the note.

@@ -56,7 +56,7 @@ var unitWords = func() map[string]Unit {
 	add(Pinch, "pinch,pinches,prise,prisen,pincée,pincées,pizzico,snufje,nypa")
 	add(Teaspoon, "tsp,tsps,teasp,tspn,teaspoon,teaspoons,tea spoon,tea spoons,teaspoonful,teaspoonfuls,tl,teelöffel,theelepel,theelepels,tsk,tesked,teskedar,c à café,cuillère à café,cuillères à café,cucchiaino,cucchiaini")
 	add(Dessertspoon, "dsp,dstsp,dessertspoon,dessertspoons")
-	add(Tablespoon, "tbsp,tbsps,tbs,tbl,tblsp,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
+	add(Tablespoon, "tbsp,tbsps,tbs,tbl,tblsp,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,soup spoon,soup spoons,soupspoon,soupspoons,big spoon,big spoons,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
 	add(Cup, "cup,cups,cupful,cupfuls")
 	add(FluidOunce, "fl oz,floz,fl ozs,fluid ounce,fluid ounces,fl ounce,fl ounces")
 	add(Pint, "pint,pints,pt,pts")
@@ -119,7 +119,7 @@ var preparations = map[string]bool{
 	"snipped": true, "torn": true, "washed": true, "rinsed": true, "drained": true, "cored": true, "deseeded": true, "trimmed": true,
 	"squeezed": true, "zested": true, "cooked": true, "toasted": true, "chilled": true, "crumbled": true, "mashed": true,
 	"cooled": true, "hard-boiled": true, "boiled": true, "slit": true, "skinned": true, "separated": true, "sectioned": true,
-	"ripe":   true, "unpeeled": true, "scrubbed": true, "stoned": true, "pitted": true, "hulled": true, "roasted": true, "thawed": true,
+	"ripe": true, "unpeeled": true, "scrubbed": true, "stoned": true, "pitted": true, "hulled": true, "roasted": true, "thawed": true,
 }
 
 // temperatures are preparations only of what pours.

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -39,6 +40,7 @@ type clause struct {
 	from, to  int
 	text      string
 	opens     bool // it begins a sentence
+	sentence  string
 	verbs     []spoken
 	spans     []duration.Span // from the beginning of the clause
 	heats     []setting
@@ -58,11 +60,12 @@ var (
 	shortened   = regexp.MustCompile(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
 	joints      = regexp.MustCompile(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
 	words       = regexp.MustCompile(`[\pL][\pL'-]*`)
-	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
+	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|in the meanwhile|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
 	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything|[\pL-]+\s+)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,]*,\s*`)
+	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
-	adultDoes   = regexp.MustCompile(`(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|switch(?:es)?)\b|\(grown[- ]?up\)`)
+	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|switch(?:es)?)\b|\(grown[- ]?up\)`)
 	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
 )
 
@@ -100,12 +103,17 @@ func endsHere(text string, from, at, next int) (int, bool) {
 		return at, head == "" && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && !adultDoes.MatchString(text[from:next])
 	default: // a dash or an arrow between two things to do, not in a range
 		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
-		if before == "" || after == "" || digit(before[len(before)-1]) && digit(after[0]) {
+		if before == "" || after == "" || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {
 			return 0, false
 		}
 		return at, true
 	}
 }
+
+// startsHot is a setting and a time that stand for a bake: "180C 22 min".
+var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:°\s*)?[CF]\b\W*(?:for\s+)?\d+`)
+
+var timeEnds = regexp.MustCompile(`(?i)\d\s*(?:mins?|minutes?|hrs?|hours?|h)$`)
 
 func digit[T byte | rune](c T) bool { return c >= '0' && c <= '9' }
 
@@ -120,17 +128,16 @@ func startsUpper(s string) bool {
 func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
-	oven := ofOven.MatchString(p.text[from:to])
+	oven := ofOven.MatchString(p.text[from:to]) || startsHot.MatchString(p.text[from:to])
 	add := func(end int) {
 		if c, ok := newClause(p, start, end, oven); ok {
-			c.opens = len(out) == 0
+			c.opens, c.sentence = len(out) == 0, p.text[from:to]
 			out = append(out, c)
 		}
 	}
 	sentence := p.text[from:to]
-	if m := whileClause.FindString(sentence); m != "" {
-		start = from // the joints inside are part of the subordinate clause
-		sentence = strings.Repeat(" ", len(m)) + sentence[len(m):]
+	if n := beside(sentence); n > 0 { // the joints inside are part of the subordinate clause
+		sentence = strings.Repeat(" ", n) + sentence[n:]
 	}
 	depth := brackets(sentence)
 	for _, m := range joints.FindAllStringIndex(sentence, -1) {
@@ -228,11 +235,13 @@ func verbIn(s string, at int, w string) (string, bool) {
 		}
 	}
 	base, ok := baseForm(w)
-	if !ok || foods[base] && !determiner.MatchString(s[at:]) {
+	if !ok || base == "cut" && cutSide.MatchString(s[at:]) || foods[base] && !determiner.MatchString(s[at:]) {
 		return "", false
 	}
 	return base, true
 }
+
+var cutSide = regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`)
 
 // pairs are the verbs of two words by their first.
 var pairs = func() map[string][]string {
@@ -260,11 +269,9 @@ func newClause(p passage, from, to int, oven bool) (clause, bool) {
 	}
 	c := clause{from: from, to: to, text: p.text[from:to], adult: p.adult}
 	body := c.text
-	for _, head := range []*regexp.Regexp{whileHead, whileClause} {
-		if m := head.FindString(body); m != "" {
-			c.meanwhile = true
-			body = strings.Repeat(" ", len(m)) + body[len(m):]
-		}
+	if n := beside(body); n > 0 {
+		c.meanwhile = true
+		body = strings.Repeat(" ", n) + body[n:]
 	}
 	if at := whileTail.FindStringIndex(body); at != nil && strings.TrimSpace(body[:at[0]]) != "" {
 		c.meanwhile = true
@@ -291,7 +298,28 @@ func newClause(p passage, from, to int, oven bool) (clause, bool) {
 	return c, true
 }
 
+var determiners = wordSet("the a an of your this for with in")
+
+// letting reports whether what was found says that something is let be.
+func letting(list []spoken) bool {
+	return len(list) > 0 && slices.Contains([]string{"let", "leave", "allow", "put"}, list[len(list)-1].word)
+}
+
 var otherwise = regexp.MustCompile(`(?i)^[\s,(]*(?:or|or even|or up to|up to|or until|or for up to|or by)\s*(?:by machine\s*)?(?:for\s+)?$`)
+
+// beside returns how much of the beginning of a text says that it is done
+// while something else goes on.
+func beside(s string) int {
+	if m := whileBare.FindString(s); m != "" { // "While the rice cooks slice the pepper"
+		if head, _, _ := headVerb(s[len(m):]); head != "" {
+			return len(m)
+		}
+	}
+	if m := whileHead.FindString(s); m != "" {
+		return len(m)
+	}
+	return len(whileClause.FindString(s))
+}
 
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {
@@ -304,6 +332,9 @@ func verbsIn(s string) []spoken {
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
+		if ok && !head && verbs[base].idle && letting(out) && !determiners[before] {
+			head = true // "let the lamb rest"
+		}
 		if ok && (head && !noun || foreign[w]) && (strings.HasPrefix(base, w) || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
 			out = append(out, spoken{base, m[0], verbs[base]})
 		}

@@ -17,12 +17,12 @@ type setting struct {
 }
 
 var (
-	degrees  = regexp.MustCompile(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
+	degrees  = regexp.MustCompile(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad(?:er)?)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
 	fanAfter = regexp.MustCompile(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?\d)?`)
 	marks    = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
 	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
-	ofOven = regexp.MustCompile(`(?i)\b(?:oven|bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofen|ugn|four|grädda|enfournez|enfourner)\b`)
+	ofOven = regexp.MustCompile(`(?i)\b(?:oven|bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
 	moods  = []struct {
 		words   *regexp.Regexp
 		celsius int64
@@ -100,7 +100,7 @@ func degree(text string, m []int, oven bool) (setting, bool) {
 	if after != nil && after[1] == "" {
 		s.to += len(after[0])
 	}
-	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.fan)
+	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.fan)
 	if err != nil || !sign && !atOven && !s.fan {
 		return s, false
 	}

@@ -22,7 +22,7 @@ var (
 	tidy     = strings.NewReplacer("\u00a0", " ", "\u2009", " ", "\u202f", " ", "\ufeff", "", "\u200b", "", "\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
 	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}|[a-h])(?:[.):]|\s+[-–—])\s+`)
 	stepMark = regexp.MustCompile(`(?i)^\s*(?:step\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
-	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z][a-z]+)\b`)
+	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)
 	bulleted = regexp.MustCompile(`^\s*(?:[-*•·▪◦‣●○■□☐☑✓✔➢►–—]|\[[ xX]?\])\s*`)
 	emphasis = regexp.MustCompile(`^(?:\*\*|__)(.+?)(?:\*\*|__)(:?)$`)
 	hashes   = regexp.MustCompile(`^#{1,6}\s+(.*?)\s*#*$`)

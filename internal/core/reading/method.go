@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
@@ -25,28 +26,29 @@ type action struct {
 }
 
 var (
-	preheats   = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
-	turnsHeat  = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
-	intoOven   = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
-	outOfOven  = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
-	inFridge   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
-	inFreezer  = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
-	inWave     = regexp.MustCompile(`(?i)\bmicrowave\b`)
-	underFire  = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |hot |medium |high )*(?:grill|broiler)\b`)
-	onRing     = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
-	covered    = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|beans|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
-	minding    = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
-	batches    = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
-	inPan      = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
-	keepHot    = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
-	slowCooker = regexp.MustCompile(`(?i)\bslow[- ]cook`)
-	everyWhile = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
-	always     = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
-	panAlone   = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
-	dryPan     = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
-	takeBack   = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
-	bareHeat   = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
-	lastOf     = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
+	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
+	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
+	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
+	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
+	inWave      = regexp.MustCompile(`(?i)\bmicrowave\b`)
+	underFire   = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |very |hot |medium |high )*(?:grill|broiler)\b`)
+	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
+	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
+	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
+	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
+	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
+	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
+	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
+	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
+	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
+	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
+	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
+	bareHeat    = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
+	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
 )
 
 // small numbers in words.
@@ -112,10 +114,11 @@ func (r *reader) cooksAlone(a action) bool {
 	if len(a.said) == 0 || minding.MatchString(a.text) {
 		return false
 	}
+	text := a.sentence
 	most := a.said[0].Most.Float()
 	switch a.does.word {
 	case "cook":
-		return most >= long || covered.MatchString(a.text)
+		return most >= long || covered.MatchString(text)
 	case "soften", "sweat", "fry", "caramelise", "heat", "warm", "reheat":
 		return most >= long && covered.MatchString(a.text)
 	}
@@ -133,6 +136,11 @@ func nearest(list []spoken, at int) spoken {
 	}
 	if best.at > at {
 		return strongest(list)
+	}
+	for _, v := range list { // "20 Minuten ruhen lassen"
+		if v.at > at && foreign[v.word] && strings.HasSuffix(v.word, "n") {
+			return v
+		}
 	}
 	if best.kind == fit.Prepare { // "5 minutes: knead"; "leave it 10 minutes to rise"
 		for _, v := range list {
@@ -211,6 +219,8 @@ func (a *action) place() {
 		as("fry")
 	case !a.known && len(a.heats) > 0:
 		as("bake")
+	case a.does.word == "cook" && roastingTin.MatchString(a.sentence) && !onRing.MatchString(a.text):
+		as("bake")
 	case a.does.on == "oven" && inPan.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0:
 		as("fry")
 	case keepHot.MatchString(a.text) && onRing.MatchString(a.text):
@@ -231,12 +241,17 @@ func (a *action) gaps() {
 		case strings.Contains(before, "within"):
 			n := d.Most
 			a.within = &n
-		case lastOf.MatchString(a.text[:d.From]), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before the end") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before serving"):
+		case lastOf.MatchString(a.text[:d.From]), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before") && !strings.HasSuffix(strings.ToLower(strings.TrimSpace(a.text[:d.From])), "for") && !a.waiting():
 		default:
 			kept = append(kept, d)
 		}
 	}
 	a.said = kept
+}
+
+// waiting reports whether the clause's verb is one of waiting.
+func (a *action) waiting() bool {
+	return slices.ContainsFunc(a.verbs, func(v spoken) bool { return v.idle })
 }
 
 // batches reads cooking a few at a time.
@@ -288,7 +303,7 @@ func (r *reader) method() {
 	var list []*draft
 	for n, p := range r.prose {
 		var cur *draft
-		slow := false // it goes on in a slow cooker
+		slow := false                // it goes on in a slow cooker
 		label, ahead := -1, action{} // words that say nothing to do yet
 		for _, c := range clauses(p) {
 			a := r.act(c)
@@ -327,7 +342,12 @@ func (r *reader) method() {
 				}
 				continue
 			}
+			if cur != nil && cur.on == "oven" && !cur.preheat && a.does.word == "cook" && !onRing.MatchString(a.text) && len(a.said) > 0 {
+				a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
+			}
 			switch {
+			case cur != nil && cur.turned() && a.does.kind == fit.Prepare && len(a.said) == 0 && !a.opens:
+				cur.take(a)
 			case cur != nil && a.turns && r.goesOn(cur, a):
 				r.turn(cur, a)
 			case cur != nil && cur.turned() && a.does.on == "oven" && len(a.said) > 0 && len(a.heats) == 0:

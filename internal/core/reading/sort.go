@@ -29,7 +29,7 @@ var headings = []struct {
 	is    section
 	words *regexp.Regexp
 }{
-	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed)?|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|we need|needed|for the class|per (?:pair|pupil|learner)|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
+	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed)?|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|we need|needed|for the class|per (?:pair|pupil|learner|group)|each (?:child|pupil|learner|person|pair|group) (?:will )?needs?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
 	{method, regexp.MustCompile(`(?i)^(?:(?:the )?method|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to (?:make|do|cook)(?: it| them| this)?|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|do this|now cook|here's how|let's (?:cook|bake)|process)\b`)},
 	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
@@ -38,8 +38,8 @@ var (
 	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|allergens?|contains|skills?|year(?: group)?|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
 	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
-	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)\s*[:–—-]\s*(.{12,})$`)
-	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
+	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
+	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
 	smallTalk  = regexp.MustCompile(`(?i)\b(?:hi everyone|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
 
@@ -506,7 +506,7 @@ func (r *reader) say(l line, text string) {
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
 		word, _, _ := headVerb(text)
-		goesOn := (unicode.IsLower(first) && word == "" && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text)
+		goesOn := (unicode.IsLower(first) && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text)
 		if p.lines[len(p.lines)-1] >= l.at-1 && open && goesOn && (unicode.IsLower(first) || digit(first)) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text

@@ -30,7 +30,7 @@ var yields = []struct {
 const pieceNouns = `pieces|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
 
 var (
-	aboutYield = regexp.MustCompile(`\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
+	aboutYield = regexp.MustCompile(`\s+or so\b|\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
 	dozenWords = []struct {
 		words *regexp.Regexp
 		each  int
@@ -55,6 +55,7 @@ func yieldOf(text string) (y Yield, ok bool) {
 	if low == "" || len(low) > 120 {
 		return y, false
 	}
+	low = strings.ReplaceAll(low, ",", " ,")
 	low = aboutYield.ReplaceAllString(low, "")
 	low = spelled.Replace(spelled.Replace(" " + low + " "))
 	low = strings.Join(strings.Fields(low), " ")

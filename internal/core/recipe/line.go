@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -20,6 +21,10 @@ type Taking struct {
 func (t Taking) Unsure() bool {
 	return !t.Match.Certain || len(t.Reading.Doubts) > 0 || len(t.Reading.Problems) > 0
 }
+
+// named is a name in brackets, of two words at least: one word says as often
+// what is in a thing as what it is.
+var named = regexp.MustCompile(`\(([\pL'-]+(?: [\pL'-]+)+)\)`)
 
 // wholes are the ingredients of which people use whole ones.
 var wholes = []string{"egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube"}
@@ -52,6 +57,11 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 		if sold := p.MatchAs(first+" "+r.Name, unit); sold.Certain && sold.Ingredient.ID != t.Match.Ingredient.ID {
 			t.Match = sold
 			i.Name, i.Note = first+" "+r.Name, rest
+		}
+	}
+	if bracket := named.FindStringSubmatch(line); !t.Match.Certain && bracket != nil { // "jeera (cumin seeds)"
+		if known := p.MatchAs(bracket[1], unit); known.Certain {
+			t.Match = known
 		}
 	}
 	if t.Match.Certain {
