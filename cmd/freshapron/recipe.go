@@ -214,7 +214,7 @@ func scaledOf(read jsonld.Found, portions int, sys measure.System, first string)
 func measured(k scale.Kitchen, r recipe.Recipe, s scale.Scaled, line string, warnings []string, portions int) ingredientJSON {
 	i := ingredientJSON{Line: line, Name: s.Line.Name, Alternatives: []string{}, Warnings: append([]string{}, warnings...)}
 	if !s.Known {
-		maybe := k.Pantry.Match(s.Line.Name).Maybe
+		maybe := k.Pantry.Match(s.Line.Name).Maybe()
 		says := fmt.Sprintf("“%s” is not in the pantry: its allergens are unknown, and it is not turned from weight to volume", s.Line.Name)
 		if len(maybe) > 0 {
 			says += "; is it " + maybe[0].Name + "?"

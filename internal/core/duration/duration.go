@@ -33,6 +33,7 @@ var (
 	more       = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
 	atOnce     = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
 	orTwo      = regexp.MustCompile(`(?i)\b(?:a|an|one)\s+(minute|hour)\s+or\s+two\b`)
+	further    = regexp.MustCompile(`(?i)\b(?:a|one)\s+(?:further|extra|final|full|good)\s+(minute|hour)\b`)
 	between    = regexp.MustCompile(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
 	afterwards = regexp.MustCompile(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
 	bare       = regexp.MustCompile(`(?i)(\bfor\s+)?\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
@@ -102,6 +103,9 @@ var night = exact.Int(12 * 60)
 // In returns the times that a text names, in order. "Every 5 minutes" is
 // none.
 func In(text string) []Span {
+	if !hints(text) {
+		return nil
+	}
 	text = between.ReplaceAllStringFunc(text, func(s string) string { return strings.Replace(s, " and ", "  -  ", 1) })
 	var out []Span
 	taken := func(from, to int) bool {
@@ -130,6 +134,10 @@ func In(text string) []Span {
 	for _, m := range orTwo.FindAllStringSubmatchIndex(text, -1) {
 		each := minutes(text[m[2]:m[3]])
 		out = append(out, Span{Least: each, Most: each.Mul(exact.Int(2)), From: m[0], To: m[1]})
+	}
+	for _, m := range further.FindAllStringSubmatchIndex(text, -1) {
+		n := minutes(text[m[2]:m[3]])
+		out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1], More: true})
 	}
 	for _, m := range tight.FindAllStringSubmatchIndex(text, -1) {
 		h, err := exact.Parse(text[m[2]:m[3]])
@@ -249,3 +257,15 @@ func span(text string, m []int) (d Span, ok bool) {
 }
 
 func isLetter(c byte) bool { return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' }
+
+// hints reports whether a text can name a time at all: most sentences don't,
+// and this is quicker to see.
+func hints(text string) bool {
+	low := strings.ToLower(text)
+	for _, word := range []string{"min", "hour", "hr", "night", "sec", "day", "stunde", "std", "timm", "heure", " more", " h", "h"} {
+		if strings.Contains(low, word) {
+			return word != "h" || strings.ContainsAny(low, "0123456789")
+		}
+	}
+	return false
+}

@@ -10,11 +10,20 @@ import (
 )
 
 // A Match is what a name was taken for. Where it is not Certain, nothing was
-// taken, and Maybe lists what could be meant, the likeliest first.
+// taken, and Maybe lists what could be meant.
 type Match struct {
 	Certain    bool
 	Ingredient Ingredient
-	Maybe      []Ingredient
+	likely     func() []Ingredient // nil where it is certain
+}
+
+// Maybe lists what could be meant, the likeliest first. It looks through the
+// whole pantry each time.
+func (m Match) Maybe() []Ingredient {
+	if m.likely == nil {
+		return nil
+	}
+	return m.likely()
 }
 
 // harmless words say how a thing is bought, cut or served, not what it is.
@@ -189,7 +198,7 @@ func (p *Pantry) match(name string, counted *bool) Match {
 	if n, ok := p.inside(ws, counted); ok {
 		return Match{Certain: true, Ingredient: p.list[n]}
 	}
-	return Match{Maybe: p.likely(meaning(ws))}
+	return Match{likely: func() []Ingredient { return p.likely(meaning(ws)) }}
 }
 
 // inside finds the longest name that stands in the words with nothing but

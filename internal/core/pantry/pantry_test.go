@@ -20,7 +20,7 @@ func ExamplePantry_Match() {
 		if m.Certain {
 			fmt.Println(name, "is", m.Ingredient.Name)
 		} else {
-			fmt.Println(name, "is not certain: could be", m.Maybe[0].Name)
+			fmt.Println(name, "is not certain: could be", m.Maybe()[0].Name)
 		}
 	}
 	// Output:
@@ -93,7 +93,7 @@ func TestNames(t *testing.T) {
 		m := p.Match(name)
 		assert.False(t, m.Certain, "%s is asked, not guessed", name)
 		var ids []string
-		for _, i := range m.Maybe {
+		for _, i := range m.Maybe() {
 			ids = append(ids, i.ID)
 		}
 		assert.Contains(t, ids, likely, name)
@@ -101,7 +101,7 @@ func TestNames(t *testing.T) {
 	for _, name := range []string{"", "unobtainium", "🍓", "<script>"} {
 		m := p.Match(name)
 		assert.False(t, m.Certain, name)
-		assert.Empty(t, m.Maybe, name)
+		assert.Empty(t, m.Maybe(), name)
 	}
 }
 

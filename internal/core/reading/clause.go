@@ -44,6 +44,7 @@ type clause struct {
 	verbs     []spoken
 	spans     []duration.Span // from the beginning of the clause
 	heats     []setting
+	tooLong   []string // times that no lesson can hold
 	meanwhile bool
 	adult     fit.Adult
 }
@@ -91,7 +92,7 @@ func clauses(p passage) []clause {
 func endsHere(text string, from, at, next int) (int, bool) {
 	switch c := text[at]; {
 	case c == '.':
-		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) {
+		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) {
 			return 0, false
 		}
 		return at + 1, true
@@ -100,7 +101,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 	case c == ':': // "Lesson 1: mix"
 		label := strings.TrimSpace(text[from:at])
 		head, _, _ := headVerb(label)
-		return at, head == "" && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && !adultDoes.MatchString(text[from:next])
+		return at, head == "" && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && adultIn(text[from:next]) == fit.NoAdult
 	default: // a dash or an arrow between two things to do, not in a range
 		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
 		if before == "" || after == "" || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {
@@ -154,6 +155,9 @@ func within(p passage, from, to int) []clause {
 			}
 			continue
 		}
+		if edible[head] && !strings.HasSuffix(joint, "then") && !article.MatchString(rest[at:]) {
+			continue // "the butter and flour"
+		}
 		if gerund && (strings.HasPrefix(joint, ",") || attending[head] || len(duration.In(upTo(rest[at:]))) == 0) {
 			continue
 		}
@@ -172,7 +176,7 @@ func within(p passage, from, to int) []clause {
 var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|under the grill|(?:a )?further \d+ min)`)
 
 // unended is a range whose end is to come.
-var unended = regexp.MustCompile(`(?i)\bbetween\s+\S+$`)
+var unended = regexp.MustCompile(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)
 
 // attending are verbs that say how something is cooked meanwhile.
 var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate")
@@ -227,6 +231,12 @@ func headVerb(s string) (word string, at int, gerund bool) {
 
 var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|dough|pastry|mixture|butter)`)
 
+// article follows a verb whose word is an ingredient.
+var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
+
+// edible are the foods that recipes list.
+var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade")
+
 // verbIn reports whether the word at a place is a verb there, and its base.
 func verbIn(s string, at int, w string) (string, bool) {
 	for _, two := range pairs[w] { // "pressure cook", "wash up"
@@ -273,23 +283,21 @@ func newClause(p passage, from, to int, oven bool) (clause, bool) {
 		c.meanwhile = true
 		body = strings.Repeat(" ", n) + body[n:]
 	}
-	if at := whileTail.FindStringIndex(body); at != nil && strings.TrimSpace(body[:at[0]]) != "" {
+	if at := whileIn(body); at != nil && strings.TrimSpace(body[:at[0]]) != "" {
 		c.meanwhile = true
 		body = body[:at[0]] + strings.Repeat(" ", len(body)-at[0])
 	}
-	switch {
-	case adultWatch.MatchString(c.text):
-		c.adult = fit.Watches
-	case adultDoes.MatchString(c.text):
-		c.adult = fit.Does
-	case adultSees.MatchString(c.text) && c.adult != fit.Does:
-		c.adult = fit.Watches
+	if a := adultIn(c.text); a != fit.NoAdult && c.adult != fit.Does {
+		c.adult = a
 	}
 	c.verbs = verbsIn(body)
 	c.heats = settingsIn(c.text, oven)
 	for n, d := range duration.In(body) {
 		if n > 0 && len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
 			continue // "3 hours, or overnight": the first is taken
+		}
+		if !d.Inside && d.Most.Cmp(exact.Int(fit.MaxMinutes)) > 0 {
+			c.tooLong = append(c.tooLong, strings.TrimSpace(body[d.From:d.To]))
 		}
 		if !d.Inside && d.Most.Cmp(exact.Int(fit.MaxMinutes)) <= 0 {
 			c.spans = append(c.spans, d)
@@ -305,11 +313,43 @@ func letting(list []spoken) bool {
 	return len(list) > 0 && slices.Contains([]string{"let", "leave", "allow", "put"}, list[len(list)-1].word)
 }
 
-var otherwise = regexp.MustCompile(`(?i)^[\s,(]*(?:or|or even|or up to|up to|or until|or for up to|or by)\s*(?:by machine\s*)?(?:for\s+)?$`)
+var otherwise = regexp.MustCompile(`(?i)^[\s,(]*(?:or|or even|or ideally|or preferably|or better|ideally|preferably|or up to|up to|or until|or for up to|or by)\s*(?:by machine\s*)?(?:for\s+)?$`)
+
+// mentions reports whether a text has one of some words in it, which is
+// quicker to see than what a pattern says.
+func mentions(s string, words ...string) bool {
+	low := strings.ToLower(s)
+	return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(low, w) })
+}
+
+// adultIn is the part that a text gives to an adult.
+func adultIn(s string) fit.Adult {
+	switch {
+	case !mentions(s, "adult", "teacher", "grown", "staff", "help", "supervis", "assist", "technician", "mum", "dad"):
+	case adultWatch.MatchString(s):
+		return fit.Watches
+	case adultDoes.MatchString(s):
+		return fit.Does
+	case adultSees.MatchString(s):
+		return fit.Watches
+	}
+	return fit.NoAdult
+}
+
+// whileIn is where the end of a text says what goes on meanwhile.
+func whileIn(s string) []int {
+	if !mentions(s, "whil") {
+		return nil
+	}
+	return whileTail.FindStringIndex(s)
+}
 
 // beside returns how much of the beginning of a text says that it is done
 // while something else goes on.
 func beside(s string) int {
+	if !mentions(s, "whil", "mean", "time", "as ", "inzw", "unter", "pendant", "entre") {
+		return 0
+	}
 	if m := whileBare.FindString(s); m != "" { // "While the rice cooks slice the pepper"
 		if head, _, _ := headVerb(s[len(m):]); head != "" {
 			return len(m)
@@ -332,7 +372,10 @@ func verbsIn(s string) []spoken {
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
-		if ok && !head && verbs[base].idle && letting(out) && !determiners[before] {
+		if edible[base] && len(out) > 0 && !article.MatchString(s[m[0]:]) {
+			ok = false
+		}
+		if ok && !head && (verbs[base].idle || verbs[base].kind == fit.Cook && base != "warm" && base != "brown" && base != "heat") && letting(out) && !determiners[before] {
 			head = true // "let the lamb rest"
 		}
 		if ok && (head && !noun || foreign[w]) && (strings.HasPrefix(base, w) || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {

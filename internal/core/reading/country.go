@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/measure"
@@ -12,6 +13,39 @@ type sign struct {
 	says   string
 	words  *regexp.Regexp
 	weight int
+	stems  []string // of which a text that matches has one: quicker to look for
+}
+
+// in reports whether a text in small letters has the sign.
+func (s sign) in(text string) bool {
+	return (s.stems == nil || slices.ContainsFunc(s.stems, func(stem string) bool { return strings.Contains(text, stem) })) && s.words.MatchString(text)
+}
+
+var (
+	groups = regexp.MustCompile(`\([^()]*\)[?*]?`)
+	runs   = regexp.MustCompile(`[a-z][a-z ]+`)
+)
+
+// stems returns the longest plain words of each alternative of a pattern; nil
+// where one has none.
+func stems(pattern string) []string {
+	for groups.MatchString(pattern) {
+		pattern = groups.ReplaceAllString(pattern, ".")
+	}
+	var out []string
+	for _, way := range strings.Split(regexp.MustCompile(`\\[a-z]|.\?`).ReplaceAllString(pattern, "."), "|") {
+		longest := ""
+		for _, run := range runs.FindAllString(way, -1) {
+			if len(run) > len(longest) {
+				longest = run
+			}
+		}
+		if longest == "" {
+			return nil
+		}
+		out = append(out, longest)
+	}
+	return out
 }
 
 func signs(list ...string) []sign {
@@ -25,7 +59,7 @@ func signs(list ...string) []sign {
 		if !ok {
 			words = says
 		}
-		out = append(out, sign{says, regexp.MustCompile(`(?i)(?:^|[^\pL])(?:` + words + `)(?:$|[^\pL])`), weight})
+		out = append(out, sign{says, regexp.MustCompile(`(?:^|[^\pL])(?:` + strings.ToLower(words) + `)(?:$|[^\pL])`), weight, stems(strings.ToLower(words))})
 	}
 	return out
 }
@@ -49,14 +83,14 @@ func country(text string) Units {
 	if len(text) > most {
 		text = text[:most]
 	}
-	text = strings.ReplaceAll(text, "’", "'")
+	text = strings.ToLower(strings.ReplaceAll(text, "’", "'"))
 	best, score, why := measure.Metric, 0, []string(nil)
 	metric := 0
 	for _, c := range countries {
 		sum := 0
 		var said []string
 		for _, s := range c.signs {
-			if s.words.MatchString(text) {
+			if s.in(text) {
 				sum += s.weight
 				said = append(said, s.says)
 			}

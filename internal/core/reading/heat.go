@@ -22,7 +22,7 @@ var (
 	marks    = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
 	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
-	ofOven = regexp.MustCompile(`(?i)\b(?:oven|bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
+	ofOven = regexp.MustCompile(`(?i)\b(?:oven|(?:pre-?|par-?)?bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
 	moods  = []struct {
 		words   *regexp.Regexp
 		celsius int64
@@ -47,6 +47,9 @@ func settings(text string) []setting { return settingsIn(text, ofOven.MatchStrin
 // settingsIn is settings where it is known whether an oven is spoken of.
 func settingsIn(text string, oven bool) []setting {
 	var found []setting
+	if !strings.ContainsAny(text, "0123456789½¼") && !strings.Contains(strings.ToLower(text), "oven") {
+		return nil
+	}
 	for _, m := range marks.FindAllStringSubmatchIndex(text, -1) {
 		mark, ok := measureMark(text[m[2]:m[3]])
 		if c, known := measure.GasToCelsius(mark); ok && known {

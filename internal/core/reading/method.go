@@ -26,7 +26,7 @@ type action struct {
 }
 
 var (
-	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
 	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
 	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
 	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
@@ -37,7 +37,7 @@ var (
 	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
 	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
 	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
-	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
 	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
@@ -45,6 +45,9 @@ var (
 	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
 	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
 	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
+	overHeat    = regexp.MustCompile(`(?i)\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b`)
+	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
+	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
 	bareHeat    = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
@@ -69,11 +72,16 @@ func small(s string) int {
 	return n
 }
 
+// preheating reports whether a text heats an oven or a grill for what comes.
+func preheating(s string) bool {
+	return mentions(s, "heat", "oven", "ofen", "ugn", "heiz", "chauff", "grill", "broiler", "barbecue", "bbq") && preheats.MatchString(s)
+}
+
 // act reads what a clause comes to.
 func (r *reader) act(c clause) action {
 	a := action{clause: c, said: c.spans}
 	a.gaps()
-	a.preheat = preheats.MatchString(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake"))
+	a.preheat = preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake"))
 	if len(c.verbs) > 0 {
 		a.does, a.known = c.verbs[0], true
 		if len(a.said) > 0 {
@@ -84,14 +92,20 @@ func (r *reader) act(c clause) action {
 	}
 	if a.preheat {
 		a.does, a.known = spoken{"preheat", 0, verbs["preheat"]}, true
-		a.does.work = 0.5
+		a.does.work, a.said = 0.5, nil
 		return a
+	}
+	if a.does.word == "reduce" && lowers.MatchString(c.text) && len(a.said) == 0 {
+		a.does.verb = verbs["turn"]
 	}
 	a.turns = len(c.heats) > 0 && !a.known && len(a.said) > 0 || turnsHeat.MatchString(c.text) && takeBack.MatchString(c.text) || turnsHeat.MatchString(c.text) && len(c.heats) > 0
 	if a.turns && len(c.heats) > 0 && (a.does.word == "reduce" || a.does.kind == fit.Prepare) {
 		a.does, a.known = spoken{"turn", 0, verbs["turn"]}, true
 	} else {
 		a.place()
+	}
+	if strings.HasSuffix(a.does.word, "timer") {
+		a.said = nil
 	}
 	a.idle = a.does.idle
 	if slowCooker.MatchString(a.text) {
@@ -120,10 +134,13 @@ func (r *reader) cooksAlone(a action) bool {
 	case "cook":
 		return most >= long || covered.MatchString(text)
 	case "soften", "sweat", "fry", "caramelise", "heat", "warm", "reheat":
-		return most >= long && covered.MatchString(a.text)
+		return most >= long && (covered.MatchString(a.text) || lidOn.MatchString(text))
 	}
 	return false
 }
+
+// lidOn says that nobody stirs.
+var lidOn = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
 
 // nearest is the verb that a time at a place belongs to: the last before it,
 // or else the first after.
@@ -211,6 +228,10 @@ func (a *action) place() {
 		}
 	case underFire.MatchString(a.text) && (light || a.does.kind == fit.Cook):
 		as("grill")
+	case a.does.word == "toast" && intoOven.MatchString(a.text):
+		as("bake")
+	case a.does.on == "ring" && a.does.word != "simmer" && a.does.word != "boil" && grillThere.MatchString(a.sentence):
+		as("grill")
 	case a.does.word == "toast" && dryPan.MatchString(a.text):
 		a.does.on = "ring"
 	case a.does.word == "braise" && intoOven.MatchString(a.text):
@@ -219,13 +240,13 @@ func (a *action) place() {
 		as("fry")
 	case !a.known && len(a.heats) > 0:
 		as("bake")
-	case a.does.word == "cook" && roastingTin.MatchString(a.sentence) && !onRing.MatchString(a.text):
+	case a.does.word == "cook" && (roastingTin.MatchString(a.sentence) || len(a.heats) > 0) && !onRing.MatchString(a.text):
 		as("bake")
 	case a.does.on == "oven" && inPan.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0:
 		as("fry")
 	case keepHot.MatchString(a.text) && onRing.MatchString(a.text):
 		as("heat")
-	case onRing.MatchString(a.text) && !out && a.does.on == "" && a.known && a.does.kind == fit.Mix && len(a.said) > 0:
+	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
 		a.does.on, a.does.kind = "ring", fit.Cook
 	case a.does.word == "set" && inFridge.MatchString(a.text):
 		a.does.on = "fridge"
@@ -301,11 +322,17 @@ type draft struct {
 // method cuts the prose into steps.
 func (r *reader) method() {
 	var list []*draft
+	said := make([][]clause, len(r.prose))
+	for n, p := range r.prose {
+		said[n] = clauses(p)
+	}
+	r.said = said
 	for n, p := range r.prose {
 		var cur *draft
+		place := ""                  // where something was last done
 		slow := false                // it goes on in a slow cooker
 		label, ahead := -1, action{} // words that say nothing to do yet
-		for _, c := range clauses(p) {
+		for _, c := range said[n] {
 			a := r.act(c)
 			if a.preheat && len(a.heats) > 0 {
 				v := a.heats[0].celsius
@@ -313,7 +340,8 @@ func (r *reader) method() {
 			}
 			if !a.known && len(a.said) > 0 && cur != nil && !a.turns {
 				last := cur.actions[len(cur.actions)-1]
-				a.does, a.known, a.idle = last.does, true, last.idle // "then 6 minutes on medium"
+				a.does, a.known = last.does, true // "then 6 minutes on medium"
+				a.idle = last.idle || last.does.on == "ring" && r.cooksAlone(a)
 				if last.loads != nil && len(last.said) == 0 {
 					last.loads.Each = Minutes{a.said[0].Least, a.said[0].Most, recipe.Said}
 					a.said = nil
@@ -345,6 +373,15 @@ func (r *reader) method() {
 			if cur != nil && cur.on == "oven" && !cur.preheat && a.does.word == "cook" && !onRing.MatchString(a.text) && len(a.said) > 0 {
 				a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
 			}
+			if a.does.word == "cook" && len(a.said) > 0 && (place == "microwave" || place == "grill") && !onRing.MatchString(a.text) {
+				a.does, a.idle = spoken{place, a.does.at, verbs[place]}, true // "stir, then cook for another 2 minutes"
+			}
+			if cur != nil && a.does.word == "cook" && slices.ContainsFunc(cur.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
+				a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
+			}
+			if a.does.on != "" {
+				place = a.does.on
+			}
 			switch {
 			case cur != nil && cur.turned() && a.does.kind == fit.Prepare && len(a.said) == 0 && !a.opens:
 				cur.take(a)
@@ -370,7 +407,7 @@ func (r *reader) method() {
 		}
 		if cur == nil && label >= 0 { // nothing to do that is known
 			cur = &draft{passage: n, from: label}
-			for _, c := range clauses(p) {
+			for _, c := range said[n] {
 				cur.take(r.act(c))
 			}
 			cur.words(p)
@@ -566,6 +603,14 @@ func (r *reader) finish(d *draft) Step {
 	case s.Wait.From == recipe.Typical:
 		s.Wait.From = ""
 	}
+	for _, a := range d.actions {
+		for _, long := range a.tooLong {
+			s.Asks = append(s.Asks, "“"+long+"” is longer than a lesson can hold: is it done before?")
+		}
+	}
+	if len(s.Asks) > 0 && s.Wait.From == recipe.Typical {
+		s.Wait = Minutes{}
+	}
 	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said {
 		s.Asks = append(s.Asks, "“"+strings.TrimSpace(m[0])+"”: "+m[1]+" minutes, or something else?")
 	}
@@ -574,7 +619,7 @@ func (r *reader) finish(d *draft) Step {
 }
 
 // bareFigure is a time without its unit: "bake 25".
-var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)])`)
+var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|more\b|whistles?\b)`)
 
 // typical makes a number of a table's minutes, in halves.
 func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }
@@ -615,24 +660,28 @@ func (r *reader) equip(s *Step, d *draft) {
 	s.Uses = []Use{u}
 }
 
-// ovenAt is what the oven was last heated to before a step, or is heated to
-// anywhere in the recipe.
+// ovenAt is what the oven was last set to before a step, or the one setting
+// that the recipe names anywhere; nil where nobody can tell.
 func (r *reader) ovenAt(d *draft) *exact.Number {
-	at := d.passage
-	var found *exact.Number
-	for n, p := range r.prose {
-		for _, c := range clauses(p) {
-			if len(c.heats) == 0 || n > at && found != nil || n == at && c.from >= d.to && found != nil {
-				continue
-			}
-			v := c.heats[len(c.heats)-1].celsius
-			if preheats.MatchString(c.text) || found == nil {
-				found = &v
+	var last, only *exact.Number
+	several := false
+	for n := range r.prose {
+		for _, c := range r.said[n] {
+			for _, h := range c.heats {
+				v := h.celsius
+				if n < d.passage || n == d.passage && c.from < d.to {
+					last = &v
+				}
+				several = several || only != nil && only.Cmp(v) != 0
+				only = &v
 			}
 		}
 	}
-	if found == nil {
-		found = r.oven
+	switch {
+	case last != nil:
+		return last
+	case only != nil && !several:
+		return only
 	}
-	return found
+	return r.oven
 }

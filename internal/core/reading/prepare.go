@@ -42,7 +42,7 @@ var (
 func prepared(t recipe.Taking) string {
 	note := strings.TrimSpace(t.Ingredient.Note)
 	line := strings.ToLower(t.Reading.Line)
-	for _, part := range regexp.MustCompile(`\s*[,;]\s*`).Split(note, -1) {
+	for _, part := range strings.FieldsFunc(note, func(c rune) bool { return c == ',' || c == ';' }) {
 		if !isJob(part) {
 			continue
 		}
@@ -145,7 +145,7 @@ func (r *reader) needs(n, from int) {
 	fallback := -1
 	for i := from; i < len(r.Steps); i++ {
 		s := &r.Steps[i]
-		if fallback < 0 && handsOn(s.Kind) && !preheats.MatchString(s.Text) {
+		if fallback < 0 && handsOn(s.Kind) && !preheating(s.Text) {
 			fallback = i
 		}
 		if slices.Contains(pantry.Words(s.Text), last) || strings.Contains(strings.ToLower(s.Text), "all the ingredients") {

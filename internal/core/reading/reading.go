@@ -118,7 +118,7 @@ const maxRunes = 2000
 // Read reads a recipe. The units are those of sys, or those that the signs in
 // the text make likely where sys is nil. It never fails.
 func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
-	r := &reader{pantry: p, lines: split(text)}
+	r := &reader{pantry: p, lines: split(text), taken: map[string]recipe.Taking{}}
 	r.Units = country(text)
 	if sys != nil {
 		r.Units = Units{Taken: *sys, Why: "as chosen"}
@@ -138,4 +138,6 @@ type reader struct {
 	prose  []passage     // of the method, in order
 	oven   *exact.Number // that the recipe heats the oven to
 	asked  []Unread      // beside what was read
+	taken  map[string]recipe.Taking
+	said   [][]clause // of each passage
 }

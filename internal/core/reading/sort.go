@@ -216,6 +216,10 @@ func (r *reader) listless() bool {
 			return false
 		}
 		switch {
+		case strings.Count(l.item, ",") >= 2 && r.manyAmounts(l.item):
+			if word, _, _ := headVerb(l.item); word == "" {
+				return false
+			}
 		case r.amounts(l):
 			amounts++
 		case sentence(l.item):
@@ -232,9 +236,19 @@ func sentence(s string) bool {
 	return n > 4 && (strings.HasSuffix(s, ".") || strings.HasSuffix(s, "!") || strings.Contains(s, ". ")) || n > 14 || n > 2 && word != ""
 }
 
+// take reads words as an ingredient, each once.
+func (r *reader) take(item string) recipe.Taking {
+	t, ok := r.taken[item]
+	if !ok {
+		t = recipe.TakeLine(item, "", r.Units.Taken, r.pantry)
+		r.taken[item] = t
+	}
+	return t
+}
+
 // amounts reports whether a line is an ingredient with an amount.
 func (r *reader) amounts(l line) bool {
-	t := recipe.TakeLine(l.item, "", r.Units.Taken, r.pantry)
+	t := r.take(l.item)
 	if len([]rune(l.item)) > 120 || !t.Reading.Given && len(t.Reading.Problems) == 0 && t.Reading.Unread == "" {
 		return misprint.MatchString(l.item)
 	}
@@ -273,7 +287,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	if word == "" {
 		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
 	}
-	order := word != "" && len(strings.Fields(l.item)) > 1 || adultSees.MatchString(l.item) || l.numbered && !amount && len(verbsIn(l.item)) > 0 || preheats.MatchString(l.item) && !amount || adultDoes.MatchString(l.item) || whileHead.MatchString(l.item) || whileClause.MatchString(l.item)
+	order := word != "" && len(strings.Fields(l.item)) > 1 || l.numbered && !amount && len(verbsIn(l.item)) > 0 || preheating(l.item) && !amount || adultIn(l.item) != fit.NoAdult || beside(l.item) > 0
 	isFact := times.MatchString(text) && !amount || remark.MatchString(text)
 	if isFact && !(order && in != preface && !remark.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
@@ -385,7 +399,7 @@ func (r *reader) cooks() bool {
 
 // known reports whether a line is the name of something in the pantry.
 func (r *reader) known(item string) bool {
-	return recipe.TakeLine(item, "", r.Units.Taken, r.pantry).Match.Certain
+	return r.take(item).Match.Certain
 }
 
 var amountThere = regexp.MustCompile(`(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch)`)
@@ -395,7 +409,7 @@ func (r *reader) manyAmounts(s string) bool {
 	with := 0
 	items := listed(s)
 	for _, item := range items {
-		if t := recipe.TakeLine(item, "", r.Units.Taken, r.pantry); t.Reading.Given && (t.Reading.Unit.Dimension != measure.Count || t.Match.Certain) {
+		if t := r.take(item); t.Reading.Given && (t.Reading.Unit.Dimension != measure.Count || t.Match.Certain) {
 			with++
 		}
 	}
@@ -471,7 +485,8 @@ func (r *reader) addPart(name string) {
 
 // ingredient takes a line of the list.
 func (r *reader) ingredient(at int, item, part string) {
-	t := recipe.TakeLine(item, part, r.Units.Taken, r.pantry)
+	t := r.take(item)
+	t.Ingredient.Part = part
 	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})
 	if part != "" {
 		r.addPart(part)
@@ -565,7 +580,7 @@ func (r *reader) inMethodAmounts(prose bool) {
 	for n, p := range r.prose {
 		for _, m := range proseAmount.FindAllStringSubmatchIndex(p.text, -1) {
 			item := strings.TrimSpace(p.text[m[2]:m[3]])
-			t := recipe.TakeLine(item, "", r.Units.Taken, r.pantry)
+			t := r.take(item)
 			lines := p.linesOf(m[2], m[3])
 			if !t.Reading.Given || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
 				continue

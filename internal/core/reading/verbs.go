@@ -25,7 +25,7 @@ var verbs = func() map[string]verb {
 			m[strings.ReplaceAll(w, "_", " ")] = v
 		}
 	}
-	add(verb{fit.Bake, "oven", true, 1, 20}, "bake blind_bake backen backe grädda enfourner enfournez cuire_au_four")
+	add(verb{fit.Bake, "oven", true, 1, 20}, "bake prebake pre-bake par-bake blind_bake backen backe grädda enfourner enfournez cuire_au_four")
 	add(verb{fit.Bake, "oven", true, 1, 40}, "roast")
 	add(verb{fit.Cook, "ring", true, 1, 15}, "simmer bubble köcheln mijoter mijotez sjuda sjud puttra")
 	add(verb{fit.Cook, "ring", true, 1, 10}, "boil parboil hard-boil soft-boil kochen koche koka bouillir")
@@ -43,7 +43,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Chill, "", true, 1, 30}, "set")
 	add(verb{fit.Rest, "", true, 1, 30}, "prove proof rise jäsa ferment gehen lever")
 	add(verb{fit.Rest, "", true, 1, 10}, "rest stand soak marinate marinade steep infuse macerate sit leave ruhen vila reposer swell settle brew dry salt quellen")
-	add(verb{fit.Rest, "", true, 1, 0}, "set_aside keep_aside put_aside leave_aside")
+	add(verb{fit.Rest, "", true, 1, 0}, "set_aside set_to_one_side keep_aside put_aside leave_aside")
 	add(verb{fit.Cool, "", true, 1, 10}, "cool abkühlen auskühlen svalna refroidir")
 	add(verb{fit.Clean, "", false, 7, 0}, "wash_up clean_up clear_away clear_down tidy wipe_down wipe clean")
 	add(verb{fit.Weigh, "", false, 5, 0}, "weigh measure abwiegen")
@@ -52,7 +52,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Mix, "", false, 5, 0}, "rub cream knead kneten knete knåda pétrir work")
 	add(verb{fit.Shape, "", false, 5, 0}, "roll shape press form divide fill spread layer arrange spoon stamp pipe brush glaze thread flatten pat crimp wrap assemble stuff coat dip top scoop portion forma ausrollen formen rulla kavla ausstechen étaler prick dust line plait knock_back fold_over seal mould drop ladle transfer ice sandwich ease trim_off tuck shape_into skewer dollop punch")
 	add(verb{fit.Serve, "", false, 2, 0}, "serve decorate garnish plate drizzle sprinkle scatter enjoy eat servieren servera servir present dress pack taste")
-	add(verb{fit.Prepare, "", false, 1, 0}, "preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask send carry baste moisten dampen sterilise line_up stretch scald cover put_the_lid_on")
+	add(verb{fit.Prepare, "", false, 1, 0}, "preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask send carry baste moisten dampen sterilise line_up set_the_timer set_a_timer stretch scald cover put_the_lid_on")
 	return m
 }()
 

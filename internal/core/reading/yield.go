@@ -21,8 +21,8 @@ var yields = []struct {
 }{
 	{regexp.MustCompile(`^(?:this )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|ingredients for|recipe for|for|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
 	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?$`), true},
-	{regexp.MustCompile(`^(?:this |these )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?|yields?|gives?|produces?|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch of|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
-	{regexp.MustCompile(`^(?:makes?|yields?|gives?)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*(?:round |square )?)?[\pL][\pL' -]*?)(?:\.|,.*)?$`), false},
+	{regexp.MustCompile(`^(?:this |these )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch of|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*(?:round |square )?)?[\pL][\pL' -]*?)(?:\.|,.*)?$`), false},
 	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
 }
 
@@ -52,7 +52,7 @@ var (
 // whole text says that.
 func yieldOf(text string) (y Yield, ok bool) {
 	low := strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!*_ ()[]"))
-	if low == "" || len(low) > 120 {
+	if low == "" || len(low) > 90 || strings.Count(low, " ") > 13 {
 		return y, false
 	}
 	low = strings.ReplaceAll(low, ",", " ,")

@@ -39,7 +39,7 @@ func (c *checker) unknownIngredient() {
 			where = "choices"
 		}
 		var fix func(*Recipe)
-		maybe := c.pantry.Match(i.Name).Maybe
+		maybe := c.pantry.Match(i.Name).Maybe()
 		if len(maybe) == 1 && n < len(c.Ingredients) {
 			mend = fmt.Sprintf("Take it as %s.", maybe[0].Name)
 			fix = func(r *Recipe) { r.Ingredients[n].Pantry = maybe[0].ID }

@@ -198,10 +198,11 @@ func takingOf(n int, t recipe.Taking, l school.Larder) takingModel {
 		m.Says = append(m.Says, "not in the pantry")
 		m.NewItem = "/pantry/new?" + url.Values{"name": {i.Name}}.Encode()
 		m.Candidates = append(m.Candidates, frame.Option{Value: "", Label: "what is it?", Chosen: true})
-		for _, c := range t.Match.Maybe {
+		maybe := t.Match.Maybe()
+		for _, c := range maybe {
 			m.Candidates = append(m.Candidates, frame.Option{Value: c.ID, Label: c.Name})
 		}
-		if len(t.Match.Maybe) == 0 {
+		if len(maybe) == 0 {
 			m.Candidates = nil
 		}
 	}
