@@ -219,7 +219,7 @@ func readOf(r reading.Reading) readJSON {
 		out.Steps = append(out.Steps, readStepOf(s))
 	}
 	for _, f := range r.Facts {
-		out.Facts = append(out.Facts, factJSON(f))
+		out.Facts = append(out.Facts, factJSON{f.Line, f.Says})
 	}
 	for _, u := range r.Unread {
 		out.Unread = append(out.Unread, unreadJSON(u))

@@ -116,11 +116,11 @@ func TestCheckFindings(t *testing.T) {
 	for _, f := range got.Findings {
 		rules[f.Rule] = f.Where
 	}
-	assert.Equal(t, "steps[0]", rules["oven-settings-differ"])
+	assert.Equal(t, "steps[1]", rules["oven-settings-differ"])
 	assert.Equal(t, "ingredients[5]", rules["unused-ingredient"], "the jam")
 	assert.Equal(t, "contains", rules["allergen-not-declared"])
 	text, _, _ := runRecipe(t, scones, "check")
-	assert.Contains(t, text, "steps[0] (oven-settings-differ): 220C and gas mark 3 are not the same")
+	assert.Contains(t, text, "steps[1] (oven-settings-differ): 220C and gas mark 3 are not the same")
 }
 
 func TestDemonstrationHasNothingToMend(t *testing.T) {

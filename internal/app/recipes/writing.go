@@ -11,7 +11,9 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/typed"
 	"freshapron/internal/core/words"
@@ -147,7 +149,7 @@ func (f RecipeForm) Read(l school.Larder) Written {
 	r.Contains, r.Skills = parts(f.Contains), parts(f.Skills)
 	lists := map[string]string{"words": f.Words, "questions": f.Questions, "swaps": f.Swaps, "choices": f.Choices}
 	r.Leftover = append(r.Leftover, recipetext.Lists(r, lists, l.System(), l.Pantry)...)
-	readSteps(&in, f.Steps, r)
+	readSteps(&in, f.Steps, r, l.Pantry)
 	w.Problems = append(in.Problems, placed(r.Problems())...)
 	w.Findings = recipe.Check(*r, l.Pantry)
 	return w
@@ -164,7 +166,7 @@ func placed(err error) problem.List {
 }
 
 // readSteps reads the rows of the steps; empty ones are left out.
-func readSteps(f *typed.Form, rows []StepForm, r *recipe.Recipe) {
+func readSteps(f *typed.Form, rows []StepForm, r *recipe.Recipe, p *pantry.Pantry) {
 	if len(rows) > maxSteps {
 		f.Add("steps", "There are %d steps; %d are the most.", len(rows), maxSteps)
 		return
@@ -179,15 +181,16 @@ func readSteps(f *typed.Form, rows []StepForm, r *recipe.Recipe) {
 		if len([]rune(row.Text)) > maxText {
 			f.Add(field+".text", "The text has %d letters; %d are the most.", len([]rune(row.Text)), maxText)
 		}
-		for _, p := range recipe.ParseTiming(row.Timing, &s) {
-			f.Add(field+".timing", "%s.", words.Capital(p.Says))
+		for _, fault := range recipe.ParseTiming(row.Timing, &s) {
+			f.Add(field+".timing", "%s.", words.Capital(fault.Says))
 		}
 		if s.Title = clean(row.Title); s.Title == "" {
-			s.Title = recipe.InferStep(s.Text).Title
+			s.Title = recipe.ShortTitle(s.Text)
 		}
 		if strings.TrimSpace(row.Timing) == "" { // supposed from the text until somebody says
-			guess := recipe.InferStep(s.Title + ". " + s.Text)
-			s.Kind, s.Work, s.Wait, s.Uses = guess.Kind, guess.Work, guess.Wait, guess.Uses
+			after := s.After
+			reading.Guess(&s, p)
+			s.After = after
 		}
 		s.ID = clean(row.ID)
 		if s.ID == "" || taken[s.ID] || strings.ContainsAny(s.ID, " (){}") {

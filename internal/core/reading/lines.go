@@ -89,7 +89,7 @@ func (l line) plain() string {
 	if m := emphasis.FindStringSubmatch(strings.TrimSpace(s)); m != nil {
 		s = m[1] + m[2]
 	}
-	return strings.TrimSpace(strings.Trim(strings.TrimSpace(s), "*_"))
+	return strings.TrimSpace(strings.Trim(strings.TrimSpace(strings.ReplaceAll(s, "**", "")), "*_"))
 }
 
 // hashed reports whether the line is a heading of Markdown.

@@ -493,6 +493,10 @@ func (d *draft) take(a action) {
 	}
 }
 
+// longStep is how many letters a step has before the next sentence begins
+// another.
+const longStep = 150
+
 // joins reports whether an action belongs to the hands-on stretch before it,
 // or to its wait.
 func joins(d *draft, a action) bool {
@@ -505,6 +509,8 @@ func joins(d *draft, a action) bool {
 	case a.preheat != d.preheat:
 		return d.preheat && !a.opens && a.does.kind == fit.Prepare
 	case d.Adult != a.adult && (d.Adult == fit.Does || a.adult == fit.Does) && a.opens:
+		return false
+	case a.opens && d.to-d.from > longStep:
 		return false
 	case a.does.kind == fit.Serve || a.does.kind == fit.Clean:
 		return last.does.kind == a.does.kind
@@ -591,6 +597,9 @@ func (r *reader) finish(d *draft) Step {
 				longest = said
 			}
 		}
+	}
+	if s.Kind == fit.Clean {
+		works = min(works, verbs["wash up"].work)
 	}
 	if s.Work.From == recipe.Typical {
 		n := typical(min(works, 12))

@@ -76,7 +76,7 @@ func (r *reader) prepare() {
 		return
 	}
 	for _, in := range r.Ingredients {
-		if in.Prepared == "" || notNow.MatchString(in.Prepared) {
+		if in.Prepared == "" || notNow.MatchString(in.Prepared) || r.saysSo(in) {
 			continue
 		}
 		if s, ok := r.job(in); ok {
@@ -90,6 +90,18 @@ func (r *reader) prepare() {
 	for n := range first {
 		r.needs(n, len(first))
 	}
+}
+
+// saysSo reports whether the method itself tells to cut what the list has cut:
+// then the words in the list are no other work.
+func (r *reader) saysSo(in Ingredient) bool {
+	name := pantry.Folded(in.Taking.Ingredient.Name)
+	if len(name) == 0 {
+		return false
+	}
+	return slices.ContainsFunc(r.Steps, func(s Step) bool {
+		return (s.Kind == fit.Cut || s.Kind == fit.Weigh) && slices.Contains(pantry.Words(s.Text), name[len(name)-1])
+	})
 }
 
 // job is the step of preparing an ingredient.

@@ -99,8 +99,9 @@ type Step struct {
 
 // A Fact is a line that is neither an ingredient nor something to do.
 type Fact struct {
-	Line int
-	Says string
+	Line  int
+	Says  string
+	About string // the heading that it stands under: "equipment"
 }
 
 // An Unread line was not understood.
@@ -140,4 +141,5 @@ type reader struct {
 	asked  []Unread      // beside what was read
 	taken  map[string]recipe.Taking
 	said   [][]clause // of each passage
+	about  string     // the heading of the facts that are being read
 }

@@ -12,6 +12,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
+	kitchen "freshapron/internal/core/words"
 )
 
 // section of a text.
@@ -101,9 +102,9 @@ func (r *reader) headed(l *line, is section, rest string, in *section, part *str
 		return false
 	case rest == "":
 		r.Headings = append(r.Headings, l.at)
-		*in, *part = is, ""
-		if is == method {
-			*part = ""
+		*in, *part, r.about = is, "", ""
+		if is == facts {
+			r.about = strings.ToLower(strings.Trim(l.plain(), " :"))
 		}
 		return true
 	case is == list:
@@ -256,7 +257,9 @@ func (r *reader) amounts(l line) bool {
 		return false
 	}
 	counted := t.Reading.Unit.Dimension == measure.Count
-	switch {
+	switch first := strings.ToLower(firstWord(l.item)); {
+	case (first == "a" || first == "an") && counted && !t.Match.Certain && !t.Reading.Unit.Loose():
+		return false // "A bake for beginners"
 	case t.Reading.Unit.Dimension == measure.Length || strings.TrimSpace(t.Ingredient.Name) == "":
 		return false
 	case len(duration.In(l.item)) > 0 && counted && !t.Match.Certain:
@@ -452,7 +455,7 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 		return "", false
 	}
 	if m := partHead.FindStringSubmatch(trimmed); m != nil && !strings.ContainsAny(m[1], ".,0123456789") {
-		return capital(m[1]), true
+		return kitchen.Capital(m[1]), true
 	}
 	name, colon := strings.CutSuffix(trimmed, ":")
 	if strings.ContainsAny(name, "0123456789½¼¾⅓⅔.,;!?") || name == "" {
@@ -461,20 +464,13 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 	short := len(strings.Fields(name)) <= 4
 	switch {
 	case colon && short, l.hashed(), emphasis.MatchString(l.item) && short:
-		return capital(strings.ToLower(name)), true
+		return kitchen.Capital(strings.ToLower(name)), true
 	case capitals(name) && short && !r.known(name):
-		return capital(strings.ToLower(name)), true
+		return kitchen.Capital(strings.ToLower(name)), true
 	case short && !l.marked && !r.known(name) && r.followedByAmounts(n) && len(strings.Fields(name)) <= 3 && (l.gap || strings.HasPrefix(strings.ToLower(name), "the ") || len(strings.Fields(name)) <= 2) && (len(r.Ingredients) > 0 || r.TitleLine > 0 && len(strings.Fields(name)) <= 2):
-		return capital(name), true
+		return kitchen.Capital(name), true
 	}
 	return "", false
-}
-
-func capital(s string) string {
-	for i, r := range s {
-		return string(unicode.ToUpper(r)) + s[i+len(string(r)):]
-	}
-	return s
 }
 
 func (r *reader) addPart(name string) {
@@ -506,7 +502,7 @@ func (r *reader) misprinted(l line, part string) {
 	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", strings.TrimSpace(figure), strings.TrimSpace(likely))})
 }
 
-func (r *reader) fact(l line) { r.Facts = append(r.Facts, Fact{l.at, l.item}) }
+func (r *reader) fact(l line) { r.Facts = append(r.Facts, Fact{l.at, l.item, r.about}) }
 
 func (r *reader) unread(l line, why string) {
 	r.Unread = append(r.Unread, Unread{l.at, l.text, why})

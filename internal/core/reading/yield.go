@@ -22,12 +22,15 @@ var yields = []struct {
 	{regexp.MustCompile(`^(?:this )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|ingredients for|recipe for|for|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
 	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?$`), true},
 	{regexp.MustCompile(`^(?:this |these )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch of|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
-	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*(?:round |square )?)?[\pL][\pL' -]*?)(?:\.|,.*)?$`), false},
+	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
 	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
 }
 
 // pieceNouns are what a bare "12 muffins" under a title counts.
 const pieceNouns = `pieces|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
+
+// onePiece are what there can be one of.
+const onePiece = `loaf|cake|pie|tart|flan|quiche|jar|bowl|pudding|pizza|plait|roulade|tray|traybake|batch|gateau|torte|terrine|case|jug|pot|tin|portion|serving`
 
 var (
 	aboutYield = regexp.MustCompile(`\s+or so\b|\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
@@ -51,7 +54,10 @@ var (
 // yieldOf reads how many a recipe serves or makes. It reports whether the
 // whole text says that.
 func yieldOf(text string) (y Yield, ok bool) {
-	low := strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!*_ ()[]"))
+	low := strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!*_ "))
+	if strings.HasPrefix(low, "(") || strings.HasPrefix(low, "[") {
+		low = strings.Trim(low, "()[] ")
+	}
 	if low == "" || len(low) > 90 || strings.Count(low, " ") > 13 {
 		return y, false
 	}

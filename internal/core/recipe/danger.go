@@ -87,7 +87,7 @@ func (r Recipe) Dangers(n int, p *pantry.Pantry) []Danger {
 	grated := grater.in(text)
 	found[Knife] = found[Knife] || s.Kind == fit.Cut && !grated
 	found[Grater] = grated && s.Kind != fit.Weigh
-	found[HotOven] = atOven.in(text)
+	found[HotOven] = atOven.in(text) || s.Kind == fit.Bake
 	for _, u := range s.Uses {
 		switch u.Equipment {
 		case "oven", "grill":

@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 )
 
@@ -57,7 +57,9 @@ func TestDangersInSentences(t *testing.T) {
 		"Heat the oven to 200 °C.":                    nil,
 		"Mix with a fork.":                            nil,
 	} {
-		r := recipe.Recipe{Steps: []recipe.Step{recipe.InferStep(text)}}
+		step := recipe.Step{Text: text}
+		reading.Guess(&step, pantry.Stock())
+		r := recipe.Recipe{Steps: []recipe.Step{step}}
 		got := r.Dangers(0, pantry.Stock())
 		assert.ElementsMatch(t, want, got, text)
 		assert.Equal(t, [][]recipe.Danger{got}, r.EveryDanger(pantry.Stock()), text)
@@ -123,45 +125,4 @@ func TestMinutesInSentences(t *testing.T) {
 		}
 		assert.Equal(t, want, got, text)
 	}
-}
-
-// Sentences of recipes become steps of the kind that a teacher would give
-// them, with hands-on and waiting minutes told apart.
-func TestStepsFromSentences(t *testing.T) {
-	for text, want := range map[string]struct {
-		kind       fit.Kind
-		work, wait string
-		uses       string
-	}{
-		"Roast for 35 minutes.":                 {fit.Bake, "1", "35", "oven"},
-		"Prove in a warm place for 40 minutes.": {fit.Rest, "1", "40", ""},
-		"Leave to stand for 10 minutes.":        {fit.Rest, "1", "10", ""},
-		"Poach for 4 minutes.":                  {fit.Cook, "3", "4", "ring"},
-		"Griddle for 3 minutes on each side.":   {fit.Cook, "6", "0", "ring"},
-		"Sauté the leek for 6 minutes.":         {fit.Cook, "6", "0", "ring"},
-		"Melt the butter.":                      {fit.Cook, "3", "0", "ring"},
-		"Measure the milk.":                     {fit.Weigh, "5", "0", ""},
-		"Knead for 8 minutes.":                  {fit.Shape, "8", "0", ""},
-		"Rub the fat into the flour.":           {fit.Mix, "4", "0", ""},
-		"Garnish with parsley.":                 {fit.Serve, "2", "0", ""},
-		"Preheat the oven to 180 °C.":           {fit.Prepare, "1/2", "0", ""},
-		"Open the windows.":                     {fit.Prepare, "3", "0", ""},
-	} {
-		s := recipe.InferStep(text)
-		assert.Equal(t, want.kind, s.Kind, text)
-		assert.Equal(t, want.work, s.Work.String(), "%s: work", text)
-		assert.Equal(t, want.wait, s.Wait.String(), "%s: wait", text)
-		used := ""
-		for _, u := range s.Uses {
-			used += u.Equipment
-		}
-		assert.Equal(t, want.uses, used, text)
-		assert.Equal(t, text, s.Text)
-		assert.NotEmpty(t, s.Title)
-		assert.LessOrEqual(t, len([]rune(s.Title)), 48)
-	}
-	hot := recipe.InferStep("Bake at 180 °C for 12 minutes.")
-	require.Len(t, hot.Uses, 1)
-	require.NotNil(t, hot.Uses[0].Temperature)
-	assert.Zero(t, hot.Uses[0].Temperature.Cmp(exact.Int(180)))
 }

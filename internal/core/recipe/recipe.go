@@ -156,6 +156,8 @@ type Step struct {
 	fit.Step
 	// WorkEach is hands-on minutes for each piece, on top of Work.
 	WorkEach exact.Number
+	WorkFrom Origin   // of Work
+	WaitFrom Origin   // of Wait
 	Text     string   // what to do
 	LookFor  string   // how to know that it is right
 	Mistake  string   // what can go wrong, and what then
@@ -302,6 +304,9 @@ func (r Recipe) lone(cooks int) fit.Lesson {
 	return l
 }
 
+// guessed is the spread of work whose minutes nobody has said or recorded.
+const guessed = 0.5
+
 // Dish returns the dish as the planner takes it, for a group that makes so
 // many pieces: work and loads grow with the pieces, waits do not.
 func (r Recipe) Dish(pieces int) fit.Dish {
@@ -314,6 +319,10 @@ func (r Recipe) Dish(pieces int) fit.Dish {
 	}
 	for _, s := range r.Steps {
 		step := s.Step
+		if s.WorkFrom == Typical && s.Spread == nil {
+			spread := guessed
+			step.Spread = &spread
+		}
 		step.Work = step.Work.Add(s.WorkEach.Mul(exact.Int(int64(pieces))))
 		if step.PerLoad > 0 && pieces != r.Yield {
 			// Loads are of pieces, or of what there is of them in the yield.

@@ -127,36 +127,6 @@ func TestLineThereAndBack(t *testing.T) {
 	}
 }
 
-func TestInferredSteps(t *testing.T) {
-	for text, want := range map[string]struct {
-		kind       fit.Kind
-		work, wait int64
-	}{
-		"Bake for 20-25 minutes until golden.":        {fit.Bake, 1, 25},
-		"Add the baking powder and whisk for 2 mins.": {fit.Mix, 2, 0},
-		"Chill in the fridge for half an hour.":       {fit.Chill, 1, 30},
-		"Simmer for 1 hour.":                          {fit.Cook, 3, 60},
-		"Fry the onion for 5 minutes.":                {fit.Cook, 5, 0},
-		"Chop the onions finely.":                     {fit.Cut, 6, 0},
-		"Wash up and wipe down.":                      {fit.Clean, 7, 0},
-		"Decorate and serve.":                         {fit.Serve, 2, 0},
-	} {
-		s := recipe.InferStep(text)
-		assert.Equal(t, want.kind, s.Kind, text)
-		assert.Zero(t, s.Work.Cmp(exact.Int(want.work)), "%s: %s min of work", text, s.Work)
-		assert.Zero(t, s.Wait.Cmp(exact.Int(want.wait)), "%s: waits %s min", text, s.Wait)
-	}
-}
-
-func TestChain(t *testing.T) {
-	steps := recipe.Chain([]recipe.Step{recipe.InferStep("Heat the oven to 200°C/180°C fan/gas 6."), recipe.InferStep("Mix it."), recipe.InferStep("Bake for 20 minutes.")})
-	require.Len(t, steps, 3)
-	assert.Equal(t, fit.Prepare, steps[0].Kind)
-	assert.Equal(t, []fit.After{{Step: steps[1].ID}}, steps[2].After)
-	assert.Equal(t, "200", steps[2].Uses[0].Temperature.String(), "from the step that heats the oven")
-	assert.Empty(t, recipe.Chain([]recipe.Step{recipe.InferStep("Bake for 20 minutes.")})[0].Uses, "nobody says how hot")
-}
-
 func TestComposing(t *testing.T) {
 	r := sound()
 	r.Choices = []recipe.Choice{{Name: "extras", Take: 1, Options: []recipe.Option{{Name: "Cheese", Ingredients: ingredients("40 g Cheddar")}, {Name: "Seeds", Ingredients: ingredients("1 tbsp sesame seeds")}}}}

@@ -15,9 +15,9 @@ import (
 // clauses of a step's timing, by the words that say them.
 var (
 	numberRe   = `(\d+(?:[.,]\d+)?|\d+/\d+)`
-	workRe     = regexp.MustCompile(`^` + numberRe + `\s*(?:min|mins|minutes)$`)
+	workRe     = regexp.MustCompile(`^(~ ?)?` + numberRe + `\s*(?:min|mins|minutes)$`)
 	eachRe     = regexp.MustCompile(`^` + numberRe + `\s*(?:min|mins|minutes) each$`)
-	waitRe     = regexp.MustCompile(`^wait ` + numberRe + `\s*(min|mins|minutes|h|hours?)?$`)
+	waitRe     = regexp.MustCompile(`^wait (~ ?)?` + numberRe + `\s*(min|mins|minutes|h|hours?)?$`)
 	cooksRe    = regexp.MustCompile(`^(\d+) cooks?$`)
 	afterRe    = regexp.MustCompile(`^after ([^\s()]+)(?: of ([^\s()]+))?((?: (?:at least|within) ` + numberRe + `(?: min)?)*)$`)
 	gapRe      = regexp.MustCompile(`(at least|within) ` + numberRe)
@@ -58,6 +58,7 @@ func perUnit(n exact.Number, unit string) exact.Number {
 //	mix, 5 min, 0.25 min each, shared, after weigh, after rub within 15
 //	bake, 1 min, wait 18 min, after fill within 5, oven 190 °C while waiting, keep shut
 //	cook, 1 min, 4 in loads of 1 at 2 min, ring while working, adult watches
+//	mix, ~8 min, wait ~40 min: typical minutes that nobody has said
 //	rest, wait 10 min, keeps 1 day in the fridge, spread 0.1, 2 cooks
 //
 // It returns what it could not read, clause by clause.
@@ -132,6 +133,22 @@ func (s Step) beyond() string {
 	return ""
 }
 
+// guess is where a figure comes from by the mark before it.
+func guess(mark string) Origin {
+	if mark != "" {
+		return Typical
+	}
+	return ""
+}
+
+// mark stands before a figure that is only typical.
+func (o Origin) mark() string {
+	if o == Typical {
+		return "~"
+	}
+	return ""
+}
+
 // clause reads one clause and reports whether it was understood.
 func (s *Step) clause(c string) bool {
 	if k, ok := kindClause[c]; ok {
@@ -153,7 +170,7 @@ func (s *Step) clause(c string) bool {
 		return true
 	}
 	if m := workRe.FindStringSubmatch(c); m != nil {
-		s.Work = minutesOf(m[1])
+		s.Work, s.WorkFrom = minutesOf(m[2]), guess(m[1])
 		return true
 	}
 	if m := eachRe.FindStringSubmatch(c); m != nil {
@@ -161,7 +178,7 @@ func (s *Step) clause(c string) bool {
 		return true
 	}
 	if m := waitRe.FindStringSubmatch(c); m != nil {
-		s.Wait = perUnit(minutesOf(m[1]), m[2])
+		s.Wait, s.WaitFrom = perUnit(minutesOf(m[2]), m[3]), guess(m[1])
 		return true
 	}
 	if m := cooksRe.FindStringSubmatch(c); m != nil {
@@ -241,7 +258,7 @@ func (s Step) Timing() string {
 		return n.String()
 	}
 	if s.Work.Sign() > 0 {
-		add("%s min", number(s.Work))
+		add("%s%s min", s.WorkFrom.mark(), number(s.Work))
 	}
 	if s.WorkEach.Sign() > 0 {
 		add("%s min each", number(s.WorkEach))
@@ -250,7 +267,7 @@ func (s Step) Timing() string {
 		add("%d in loads of %d at %s min", s.Pieces, s.PerLoad, number(s.Load))
 	}
 	if s.Wait.Sign() > 0 {
-		add("wait %s min", number(s.Wait))
+		add("wait %s%s min", s.WaitFrom.mark(), number(s.Wait))
 	}
 	if s.Cooks != 1 && s.Adult != fit.Does {
 		add("%d cooks", s.Cooks)

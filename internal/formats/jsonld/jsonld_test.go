@@ -95,7 +95,7 @@ func TestInstructionsAsOneText(t *testing.T) {
 	assert.Len(t, f.Recipe.Steps, 3)
 	long := strings.Repeat("Stir the sauce slowly with a wooden spoon until it is quite smooth and thick. ", 6)
 	f = read(t, `{"@type": "Recipe", "name": "x", "recipeInstructions": "`+long+`"}`)[0]
-	assert.Len(t, f.Recipe.Steps, 6, "a text without lines is parted at its sentences")
+	assert.Len(t, f.Recipe.Steps, 3, "a text without lines is parted at its sentences, two to a step")
 }
 
 func TestScriptsStayText(t *testing.T) {

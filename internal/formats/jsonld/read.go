@@ -19,6 +19,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/formats/jsonkind"
 	"freshapron/internal/formats/recipetext"
@@ -150,6 +151,7 @@ type one struct {
 	*reader
 	Found
 	path string
+	said []instruction
 }
 
 // technical fields say nothing about the dish.
@@ -170,7 +172,7 @@ func (r *reader) recipe(v map[string]any, path string) Found {
 	o.yield(v["recipeYield"])
 	o.ingredients(v)
 	o.instructions(v["recipeInstructions"], "recipeInstructions")
-	rec.Steps = recipe.Chain(rec.Steps)
+	o.steps()
 	o.times(v)
 	rec.Equipment = append(rec.Equipment, o.list(v["tool"], "tool")...)
 	rec.Source = o.source(v)
@@ -326,10 +328,6 @@ func (o *one) ingredients(v map[string]any) {
 	}
 }
 
-// longText is how long an instruction may be before it is split at its
-// sentences.
-const longText = 260
-
 func (o *one) instructions(v any, key string) {
 	switch v := v.(type) {
 	case nil:
@@ -358,40 +356,43 @@ func (o *one) instructions(v any, key string) {
 	}
 }
 
-var sentenceEnd = regexp.MustCompile(`[.!?]\s+`)
-
+// step notes an instruction; it is cut into steps when all are there.
 func (o *one) step(name, text string) {
 	if text == "" {
 		text, name = name, ""
 	}
-	if text == "" {
-		return
+	if text != "" {
+		o.said = append(o.said, instruction{name, text})
 	}
-	if name == "" && len(text) > longText {
-		from := 0
-		for _, m := range sentenceEnd.FindAllStringIndex(text, -1) {
-			if m[1]-from > 60 {
-				o.step("", strings.TrimSpace(text[from:m[0]+1]))
-				from = m[1]
-			}
+}
+
+// An instruction as the file has it.
+type instruction struct{ name, text string }
+
+// steps cuts the instructions into steps. One that is a single step keeps the
+// name that the file gives it.
+func (o *one) steps() {
+	var lines []string
+	for _, s := range o.said {
+		lines = append(lines, s.text)
+	}
+	steps, from, asks := reading.Method(lines, o.Takes, o.Recipe.Yield, o.pantry)
+	count := map[int]int{}
+	for _, n := range from {
+		count[n]++
+	}
+	for i, n := range from {
+		if n < 0 || count[n] > 1 {
+			continue
 		}
-		if rest := strings.TrimSpace(text[from:]); from > 0 {
-			if rest != "" {
-				o.step("", rest)
-			}
-			return
+		// Many sites repeat the text, or its beginning, as the name.
+		name, text := o.said[n].name, o.said[n].text
+		cut := strings.TrimRight(name, ".… ")
+		if repeats := strings.HasPrefix(text, cut) && (strings.HasSuffix(name, "…") || len(cut) > len(text)/2); name != "" && !repeats {
+			steps[i].Title = name
 		}
 	}
-	s := recipe.InferStep(text)
-	// Many sites repeat the text, or its beginning, as the name.
-	cut := strings.TrimRight(name, ".… ")
-	if repeats := strings.HasPrefix(text, cut) && (strings.HasSuffix(name, "…") || len(cut) > len(text)/2); name != "" && !repeats {
-		s.Title = name
-	}
-	if len(recipe.MinutesIn(text)) == 0 {
-		o.Notes = append(o.Notes, fmt.Sprintf("“%s”: no minutes are given; %s min of work is a typical figure.", s.Title, s.Work.Decimal(0)))
-	}
-	o.Recipe.Steps = append(o.Recipe.Steps, s)
+	o.Recipe.Steps, o.Notes = steps, append(o.Notes, asks...)
 }
 
 var iso = regexp.MustCompile(`^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$`)

@@ -3,6 +3,7 @@ package recipefile_test
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -149,6 +150,7 @@ func TestAnyRecipeThroughJSONLD(t *testing.T) {
 		require.Equal(t, r.Title, back.Title)
 		require.Equal(t, r.Yield, back.Yield)
 		sameLines(t, r.Ingredients, back.Ingredients, false)
+		back.Steps = slices.DeleteFunc(back.Steps, func(s recipe.Step) bool { return strings.HasPrefix(s.Title, "Prepare the ") }) // work in the list
 		require.Len(t, back.Steps, len(r.Steps))
 		for i, s := range r.Steps {
 			require.Equal(t, s.Text, back.Steps[i].Text)

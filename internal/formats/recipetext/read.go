@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 )
 
@@ -82,6 +83,7 @@ type reader struct {
 	timed    bool         // its timing has been given
 	ownTimes bool         // some step has a timing of its own
 	loose    []string     // lines before any heading
+	prose    []string     // lines of the method that are no steps of their own
 }
 
 // lineEnds makes one of the ways to end a line of all three.
@@ -90,8 +92,11 @@ var lineEnds = strings.NewReplacer("\r\n", "\n", "\r", "\n")
 // Read reads a recipe from text. It never fails: what it can't place is in
 // the recipe's Leftover and in the Notes.
 func Read(text string, sys measure.System, p *pantry.Pantry) Reading {
+	if text = lineEnds.Replace(text); !own.MatchString(text) {
+		return brought(text, sys, p)
+	}
 	r := &reader{sys: sys, pantry: p}
-	lines := strings.Split(lineEnds.Replace(text), "\n")
+	lines := strings.Split(text, "\n")
 	if len(lines) > maxLines {
 		r.note("The text has %d lines; only the first %d are read.", len(lines), maxLines)
 		lines = lines[:maxLines]
@@ -103,6 +108,17 @@ func Read(text string, sys measure.System, p *pantry.Pantry) Reading {
 	r.sortLoose()
 	r.finish()
 	return r.Reading
+}
+
+// brought reads a recipe as people bring it.
+func brought(text string, sys measure.System, p *pantry.Pantry) Reading {
+	read := reading.Read(text, &sys, p)
+	out := Reading{}
+	out.Recipe, out.Notes = read.Recipe()
+	for _, i := range read.Ingredients {
+		out.Takes = append(out.Takes, i.Taking)
+	}
+	return out
 }
 
 func (r *reader) note(format string, args ...any) {
@@ -216,83 +232,15 @@ func (r *reader) heading(level int, text string) {
 }
 
 var (
-	serves  = regexp.MustCompile(`(?i)^(?:serves|serving|servings|feeds|portions?)\s*:?\s*(?:about\s*)?(\d+)(?:\s*(?:-|–|to)\s*(\d+))?(?:\s+(?:people|portions?|persons?))?\.?$`)
-	serves2 = regexp.MustCompile(`(?i)^(?:serves|makes|for)\s*:?\s*(\d+)\s*(?:people|persons?|servings?|portions?)\.?$`)
-	makes   = regexp.MustCompile(`(?i)^(?:makes|yields?|yield|recipe yield)\s*:?\s*(?:about\s*)?(\d+)\s*([\pL -]*?)(?:\s*\(([\pL -]+)\))?\.?$`)
-	number  = regexp.MustCompile(`\d+`)
-	// tip begins a remark; "Tip the flour into a bowl" is something to do.
-	tip   = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?tips?\s*(?:\d+\s*)?[:–—-]`)
-	colon = regexp.MustCompile(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
+	number = regexp.MustCompile(`\d+`)
+	colon  = regexp.MustCompile(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
+	// own are the signs of a text that this package has written, or somebody
+	// in its notation.
+	own = regexp.MustCompile(`(?m)\{#[^\s{}]+\}|^### .*\n+[*_]|^##\s+(?:Swaps|Questions|Words|Checks on the way|Set aside|Choose \d+)\b|^- .*\{(?:is |taste|fixed|whole|surface|brought|optional)`)
 )
 
-// dozens and counted are numbers in words, as yields have them.
-var (
-	dozens  = strings.NewReplacer("half a dozen", "6", "1½ dozen", "18", "a dozen", "12", "one dozen", "12", "1 dozen", "12", "two dozen", "24", "2 dozen", "24", "three dozen", "36", "3 dozen", "36", "4 dozen", "48")
-	counted = strings.NewReplacer(" one ", " 1 ", " two ", " 2 ", " three ", " 3 ", " four ", " 4 ", " five ", " 5 ", " six ", " 6 ", " eight ", " 8 ", " ten ", " 10 ", " twelve ", " 12 ")
-)
-
-// asYield is a yield in other words turned into "Serves 4" or "Makes 12 …".
-func asYield(text string) string {
-	low := " " + strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!* ")) + " "
-	for _, about := range []string{" about ", " around ", " approximately ", " approx. ", " approx ", " up to ", " ca. ", " roughly "} {
-		low = strings.ReplaceAll(low, about, " ")
-	}
-	low = counted.Replace(dozens.Replace(strings.ReplaceAll(low, ":", " : ")))
-	low = strings.Join(strings.Fields(low), " ")
-	for _, y := range yields {
-		if m := y.words.FindStringSubmatch(low); m != nil {
-			return strings.TrimSpace(y.says + " " + m[1] + " " + strings.Join(m[2:], " "))
-		}
-	}
-	return text
-}
-
-// yields are ways in which recipes say what they come to.
-var yields = []struct {
-	words *regexp.Regexp
-	says  string
-}{
-	{regexp.MustCompile(`^(?:this )?(?:recipe )?(?:serves|feeds|enough for|for|will serve|to serve|serving|servings?|portions?|serves : |serving size)\s*:?\s*(\d+)(?:\s*(?:-|–|to|or)\s*\d+)?\s*(?:hungry |small |large |generous )?(?:people|persons?|adults?|children|learners|pupils|students|guests|portions?|servings?)?(?:\s+(?:as|with|generously|comfortably)\b.*)?$`), "Serves"},
-	{regexp.MustCompile(`^(\d+)(?:\s*(?:-|–|to|or)\s*\d+)?\s*(?:portions?|servings?|people|persons?|personen|portioner|porsjoner|porties|porciones|raciones|personnes|persone|annosta)$`), "Serves"},
-	{regexp.MustCompile(`^(?:für|pour|para|per|voor|til|till)\s+(\d+)(?:\s*(?:-|–|bis|à|a)\s*\d+)?\s*(?:personen|person|personnes|personas|persone|portionen|portioner|porciones|porties)?$`), "Serves"},
-	{regexp.MustCompile(`^(?:this )?(?:recipe )?(?:makes|yields?|gives|recipe yield|will make|cuts? into|ergibt|donne|rinde)\s*:?\s*(\d+)(?:\s*(?:-|–|to|or|bis)\s*\d+)?\s*(?:x\s+)?((?:small |large |medium |big |mini )?[\pL][\pL -]*)?$`), "Makes"},
-	{regexp.MustCompile(`^(?:quantity|amount)\s*:?\s*(\d+)\s*([\pL][\pL -]*)$`), "Makes"},
-}
-
-// SetYield reads how many a recipe serves or makes: "Serves 4", "Makes 8
-// scones (scone)", "12", "Makes 2 dozen", "Enough for six". Of a range the first
-// is taken. It reports whether it could.
-func SetYield(r *recipe.Recipe, text string) bool {
-	return setYield(r, asYield(text)) || setYield(r, text)
-}
-
-func setYield(r *recipe.Recipe, text string) bool {
-	text = strings.TrimSpace(text)
-	for _, re := range []*regexp.Regexp{serves, serves2} {
-		if m := re.FindStringSubmatch(text); m != nil {
-			r.Yield, _ = strconv.Atoi(m[1])
-			r.Piece, r.Pieces = "portion", "portions"
-			return r.Yield > 0
-		}
-	}
-	if m := makes.FindStringSubmatch(text); m != nil {
-		r.Yield, _ = strconv.Atoi(m[1])
-		r.Pieces = strings.TrimSpace(strings.ToLower(m[2]))
-		switch {
-		case r.Pieces == "" || strings.HasPrefix(r.Pieces, "serving"):
-			r.Piece, r.Pieces = "portion", "portions"
-		case m[3] != "":
-			r.Piece = strings.TrimSpace(m[3])
-		default:
-			r.Piece = strings.TrimSuffix(r.Pieces, "s")
-			if r.Yield == 1 {
-				r.Piece, r.Pieces = r.Pieces, r.Pieces+"s"
-			}
-		}
-		return r.Yield > 0
-	}
-	return false
-}
+// SetYield reads how many a recipe serves or makes.
+func SetYield(r *recipe.Recipe, text string) bool { return reading.SetYield(r, text) }
 
 // fact reads a line such as "Makes: 8 scones" before the first heading.
 func (r *reader) fact(line string) bool {
@@ -493,10 +441,7 @@ func (r *reader) endStep() {
 	s := *r.step
 	r.step = nil
 	if !r.timed {
-		timing := recipe.InferStep(s.Title + ". " + s.Text)
-		timing.ID, timing.Title, timing.Text = s.ID, s.Title, s.Text
-		timing.LookFor, timing.Mistake, timing.Hazard, timing.Takes = s.LookFor, s.Mistake, s.Hazard, s.Takes
-		s = timing
+		reading.Guess(&s, r.pantry)
 		r.supposed(s)
 	}
 	r.Recipe.Steps = append(r.Recipe.Steps, s)
@@ -511,13 +456,7 @@ func (r *reader) supposed(s recipe.Step) {
 
 func (r *reader) methodLine(line, item string, isItem bool) {
 	if r.step == nil {
-		if tip.MatchString(item) {
-			r.leftover(item)
-			return
-		}
-		s := recipe.InferStep(item)
-		r.supposed(s)
-		r.Recipe.Steps = append(r.Recipe.Steps, s)
+		r.prose = append(r.prose, item)
 		return
 	}
 	s := r.step
@@ -543,27 +482,11 @@ func (r *reader) methodLine(line, item string, isItem bool) {
 	s.Text = strings.TrimSpace(s.Text + " " + line)
 }
 
-// sortLoose places what stands before any heading: the reason, or a recipe
-// that has no headings at all, whose first lines with amounts are ingredients
-// and whose sentences are steps.
+// sortLoose makes the reason of what stands before any heading.
 func (r *reader) sortLoose() {
-	noHeadings := len(r.Recipe.Ingredients) == 0 && len(r.Recipe.Steps) == 0
 	var why []string
 	for _, line := range r.loose {
-		item := listMark.ReplaceAllString(line, "")
-		if !noHeadings {
-			why = append(why, item)
-			continue
-		}
-		reading := measure.Read(line, r.sys)
-		sentence := strings.HasSuffix(item, ".") && len(strings.Fields(item)) > 4 || len(strings.Fields(item)) > 12
-		if !sentence && (reading.Given || len(reading.Problems) > 0 || len(r.Recipe.Steps) == 0 && len(strings.Fields(item)) <= 6) {
-			r.ingredient(line, item)
-			continue
-		}
-		s := recipe.InferStep(item)
-		r.supposed(s)
-		r.Recipe.Steps = append(r.Recipe.Steps, s)
+		why = append(why, listMark.ReplaceAllString(line, ""))
 	}
 	if len(why) > 0 && r.Recipe.Why == "" {
 		r.Recipe.Why = strings.TrimSuffix(strings.Join(why, " "), ".")
@@ -572,16 +495,19 @@ func (r *reader) sortLoose() {
 
 // finish completes the recipe and notes what nobody could place.
 func (r *reader) finish() {
-	if !r.ownTimes {
-		r.Recipe.Steps = recipe.Chain(r.Recipe.Steps)
-	} else {
-		taken := map[string]bool{}
-		for i := range r.Recipe.Steps {
-			s := &r.Recipe.Steps[i]
-			if s.ID == "" {
-				s.ID = recipe.Slug(s.Title, func(id string) bool { return taken[id] })
-			}
-			taken[s.ID] = true
+	if len(r.prose) > 0 {
+		steps, _, asks := reading.Method(r.prose, r.Takes, r.Recipe.Yield, r.pantry)
+		r.Recipe.Steps, r.Notes = append(r.Recipe.Steps, steps...), append(r.Notes, asks...)
+	}
+	taken := map[string]bool{}
+	for i := range r.Recipe.Steps {
+		s := &r.Recipe.Steps[i]
+		if s.ID == "" {
+			s.ID = recipe.Slug(s.Title, func(id string) bool { return taken[id] })
+		}
+		taken[s.ID] = true
+		if !r.ownTimes && i > 0 && s.After == nil { // one after the other until somebody says otherwise
+			s.After = []fit.After{{Step: r.Recipe.Steps[i-1].ID}}
 		}
 	}
 	if r.Recipe.Each == 0 && r.Recipe.Yield > 0 {

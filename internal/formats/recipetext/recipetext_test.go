@@ -22,7 +22,8 @@ func read(text string) recipetext.Reading {
 
 func ExampleRead() {
 	r := read("Oat bars\nServes 8\n\n200 g oats\n100g butter\n\nMelt the butter. Stir in the oats and bake at 180C for 25 minutes until golden.")
-	fmt.Println(r.Recipe.Title, r.Recipe.Yield, len(r.Recipe.Ingredients), r.Recipe.Steps[0].Wait)
+	steps := r.Recipe.Steps
+	fmt.Println(r.Recipe.Title, r.Recipe.Yield, len(r.Recipe.Ingredients), steps[len(steps)-1].Wait)
 	// Output: Oat bars 8 2 25
 }
 
@@ -47,10 +48,10 @@ Tip: eat them warm`)
 	assert.Equal(t, "A bake for beginners", r.Recipe.Why)
 	assert.Equal(t, 4, r.Recipe.Yield)
 	require.Len(t, r.Recipe.Ingredients, 3)
-	assert.Equal(t, "For the top", r.Recipe.Ingredients[2].Part)
+	assert.Equal(t, "Top", r.Recipe.Ingredients[2].Part)
 	require.Len(t, r.Recipe.Steps, 3)
 	assert.Equal(t, "Bake for 12-15 minutes.", r.Recipe.Steps[2].Text)
-	assert.Equal(t, "15", r.Recipe.Steps[2].Wait.String())
+	assert.Equal(t, "27/2", r.Recipe.Steps[2].Wait.String(), "the middle of what is said")
 	assert.Equal(t, "220", r.Recipe.Steps[2].Uses[0].Temperature.String())
 	assert.Equal(t, []string{"Tip: eat them warm"}, r.Recipe.Leftover)
 	assert.Contains(t, strings.Join(r.Notes, "\n"), "Not understood, kept as it is: “Tip: eat them warm”")

@@ -2,7 +2,6 @@ package recipetext_test
 
 import (
 	"fmt"
-
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -27,12 +26,12 @@ func TestYieldsInAnyForm(t *testing.T) {
 		"Enough for six":                "6 portions",
 		"12 servings":                   "12 portions",
 		"4 portioner":                   "4 portions",
-		"4 Portionen":                   "",
+		"4 Portionen":                   "4 portions",
 		"Für 4 Personen":                "4 portions",
 		"Pour 6 personnes":              "6 portions",
 		"Makes 8 scones":                "8 scones",
 		"Makes 2 dozen":                 "24 portions",
-		"Makes about 20 small biscuits": "20 small biscuits",
+		"Makes about 20 small biscuits": "20 biscuits",
 		"Makes a dozen muffins":         "12 muffins",
 		"Makes 12-14 buns":              "12 buns",
 		"Cuts into 16":                  "16 portions",
@@ -40,7 +39,7 @@ func TestYieldsInAnyForm(t *testing.T) {
 		"Yield: 12":                     "12 portions",
 		"Ergibt 12 Stück":               "12 stück",
 		"This recipe makes 10 rolls.":   "10 rolls",
-		"Makes 1 loaf":                  "1 loafs",
+		"Makes 1 loaf":                  "1 loaves",
 		"Bake for 4 minutes":            "",
 		"For the topping":               "",
 		"Makes a lovely lunch":          "",
