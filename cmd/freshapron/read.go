@@ -70,7 +70,6 @@ type readStepJSON struct {
 	WaitFrom *string        `json:"wait_from"`
 	Loads    *readLoadsJSON `json:"loads"`
 	After    []any          `json:"after"`
-	Asks     []string       `json:"asks"`
 }
 
 type readUseJSON struct {
@@ -231,7 +230,7 @@ func readStepOf(s reading.Step) readStepJSON {
 	out := readStepJSON{
 		Lines: s.Lines, Text: s.Text, Kind: string(s.Kind), Uses: []readUseJSON{}, Adult: string(s.Adult),
 		Work: float(s.Work.Least), WorkMost: most(s.Work), WorkFrom: string(s.Work.From),
-		Wait: float(s.Wait.Least), WaitMost: most(s.Wait), After: []any{}, Asks: append([]string{}, s.Asks...),
+		Wait: float(s.Wait.Least), WaitMost: most(s.Wait), After: []any{},
 	}
 	if s.Wait.From != "" {
 		from := string(s.Wait.From)
@@ -310,9 +309,6 @@ func writeRead(w io.Writer, r readJSON) error {
 			}
 		}
 		fmt.Fprintf(&b, ", after %v\n", s.After)
-		for _, a := range s.Asks {
-			fmt.Fprintf(&b, "   ask: %s\n", a)
-		}
 	}
 	for _, f := range r.Facts {
 		fmt.Fprintf(&b, "%3d  fact: %s\n", f.Line, f.Says)

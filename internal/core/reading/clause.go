@@ -129,9 +129,10 @@ func startsUpper(s string) bool {
 func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
+	spans := duration.In(p.text[from:to])
 	oven := ofOven.MatchString(p.text[from:to]) || startsHot.MatchString(p.text[from:to])
 	add := func(end int) {
-		if c, ok := newClause(p, start, end, oven); ok {
+		if c, ok := newClause(p, start, end, oven, shifted(spans, from)); ok {
 			c.opens, c.sentence = len(out) == 0, p.text[from:to]
 			out = append(out, c)
 		}
@@ -266,8 +267,17 @@ var pairs = func() map[string][]string {
 
 var toTheBoil = regexp.MustCompile(`(?i)\b(?:to|on) (?:the|a) (?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
 
+// shifted moves times to where the sentence begins in its passage.
+func shifted(list []duration.Span, by int) []duration.Span {
+	out := slices.Clone(list)
+	for i := range out {
+		out[i].From, out[i].To = out[i].From+by, out[i].To+by
+	}
+	return out
+}
+
 // newClause reads a stretch of a passage; ok is false where it is empty.
-func newClause(p passage, from, to int, oven bool) (clause, bool) {
+func newClause(p passage, from, to int, oven bool, spans []duration.Span) (clause, bool) {
 	for from < to && strings.ContainsRune(" ,;:.-)", rune(p.text[from])) {
 		from++
 	}
@@ -292,7 +302,11 @@ func newClause(p passage, from, to int, oven bool) (clause, bool) {
 	}
 	c.verbs = verbsIn(body)
 	c.heats = settingsIn(c.text, oven)
-	for n, d := range duration.In(body) {
+	for n, d := range spans {
+		if d.From < from || d.To > to || strings.TrimSpace(body[d.From-from:min(d.To-from, len(body))]) == "" {
+			continue
+		}
+		d.From, d.To = d.From-from, d.To-from
 		if n > 0 && len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
 			continue // "3 hours, or overnight": the first is taken
 		}

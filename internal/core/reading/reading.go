@@ -111,7 +111,7 @@ type Unread struct {
 }
 
 // maxLines bounds a text; no recipe is longer.
-const maxLines = 3000
+const maxLines = 1000
 
 // maxRunes is the longest line that is looked into.
 const maxRunes = 2000

@@ -101,7 +101,7 @@ func (r Reading) steps() (out []recipe.Step, places []int) {
 	}
 	for n, s := range r.Steps {
 		step := recipe.Step{Text: s.Text, WorkFrom: s.Work.From, WaitFrom: s.Wait.From}
-		step.Title = recipe.ShortTitle(s.Text)
+		step.Title = title(s.Text)
 		if s.Prepares != "" {
 			step.Title = recipe.ShortTitle("Prepare the " + s.Prepares)
 			step.Shareable = true
@@ -150,6 +150,15 @@ func (r Reading) steps() (out []recipe.Step, places []int) {
 		last[n] = step.ID
 	}
 	return out, places
+}
+
+// title is the first words of a step, without who does it and beside what.
+func title(text string) string {
+	text = label.ReplaceAllString(text, "")
+	if head, rest, ok := strings.Cut(text, ":"); ok && adultIn(head) != fit.NoAdult && len(head) < 24 {
+		text = strings.TrimSpace(rest)
+	}
+	return recipe.ShortTitle(strings.TrimSpace(text[beside(text):]))
 }
 
 // settled is a bake, or its next part, at one of its settings.
@@ -202,6 +211,9 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 		}
 	}
 	for _, u := range r.Unread {
+		if slices.ContainsFunc(r.Steps, func(s Step) bool { return slices.Contains(s.Lines, u.Line) }) {
+			continue // said with the step
+		}
 		if !slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Line == u.Line }) {
 			out.Leftover = append(out.Leftover, u.Text)
 			continue

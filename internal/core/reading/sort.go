@@ -376,7 +376,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(settings(l.item)) > 0 || len(verbsIn(l.item)) > 1):
 		r.say(l, l.item)
 		return method
-	case in == list && (r.known(l.item) || len(strings.Fields(l.item)) <= 7 && !sentence(l.item)):
+	case in == list && (r.known(l.item) || len(strings.Fields(l.item)) <= 7 && !sentence(l.item) && r.speaksOf(l.item)):
 		r.ingredient(l.at, l.item, *part)
 		return list
 	case in == preface && prose && len(verbsIn(l.item)) > 0 && !smallTalk.MatchString(l.item):
@@ -399,6 +399,13 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 func (r *reader) cooks() bool {
 	return slices.ContainsFunc(r.lines, func(l line) bool { return l.quiet == "" && r.amounts(l) })
 }
+
+// speaksOf reports whether a line names something to eat anywhere.
+func (r *reader) speaksOf(item string) bool {
+	return len(r.pantry.Mentioned(item)) > 0 || toTaste.MatchString(item)
+}
+
+var toTaste = regexp.MustCompile(`(?i)\b(?:to taste|to serve|to garnish|to decorate|for frying|for greasing|for dusting|seasoning|topping|filling|oil|water)\b`)
 
 // known reports whether a line is the name of something in the pantry.
 func (r *reader) known(item string) bool {
@@ -597,6 +604,11 @@ var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:
 // check accounts for every line, and says what nobody could place.
 func (r *reader) check() {
 	r.inMethodAmounts(false)
+	for _, s := range r.Steps {
+		for _, a := range s.Asks {
+			r.asked = append(r.asked, Unread{s.Lines[0], s.Text, "ask: " + a})
+		}
+	}
 	r.Unread = append(r.Unread, r.asked...)
 	seen := map[int]bool{r.TitleLine: true, r.Yield.Line: true}
 	for _, at := range r.Headings {

@@ -1,0 +1,165 @@
+package reading_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/reading"
+	"freshapron/internal/core/recipe"
+)
+
+// lawful holds what is true of the reading of any text: every line is accounted
+// for, steps name steps, and no time is below zero or longer than a day.
+func lawful(t *testing.T, text string, r reading.Reading) {
+	t.Helper()
+	require.Empty(t, accounted(strings.ToValidUTF8(text, "\uFFFD"), r), "lines that stand nowhere in %q", text)
+	for n, s := range r.Steps {
+		require.NotEmpty(t, s.Lines)
+		for _, a := range s.After {
+			require.True(t, 0 <= a.Step && a.Step < len(r.Steps) && a.Step != n, "step %d after %d of %d", n, a.Step, len(r.Steps))
+		}
+		for _, m := range []reading.Minutes{s.Work, s.Wait} {
+			require.False(t, m.Least.Sign() < 0 || m.Most.Less(m.Least))
+		}
+	}
+	made, _ := r.Recipe()
+	for _, s := range made.Steps {
+		require.NotEmpty(t, s.ID)
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add("Scones\nServes 4\n\n225 g flour\n\n1. Mix.\nBake for 1½ hours at 180C, then turn down to 160 and 45 more.")
+	f.Add("ADULT: cut\r\n\r\n| a | b |\n- - -\n٣ جزر\n")
+	f.Add("While it simmers, knead 10 mins\n\tl50 g sugar\n  \u2028 x")
+	f.Fuzz(func(t *testing.T, text string) {
+		lawful(t, text, reading.Read(text, nil, pantry.Stock()))
+	})
+}
+
+// What is no recipe is not made one, and nothing of it is lost.
+func TestWhatIsNoRecipe(t *testing.T) {
+	for name, c := range map[string]struct {
+		text               string
+		ingredients, steps int // at most
+	}{
+		"a poem":             {"The kitchen in the morning light\nis quiet as a held-in breath,\nthe copper pans, the window bright,\nthe kettle singing under its breath.", 0, 0},
+		"a shopping list":    {"2 kg potatoes\n6 eggs\n1 l milk\n500 g plain flour", 4, 0},
+		"a method only":      {"Chop the onion.\nFry for 5 minutes.\nSimmer for 20 minutes.", 0, 3},
+		"another language":   {"Składniki\n500 g mąki\n3 jajka\nSposób przygotowania\nZagnieć ciasto i odstaw.", 2, 1},
+		"right to left":      {"عدس\n200 غرام عدس\nيطهى على نار هادئة", 1, 1},
+		"one very long line": {strings.Repeat("stir and stir ", 4000), 0, 0},
+		"a table":            {"a;b;c\n1;2;3\n4;5;6", 2, 1},
+	} {
+		r := reading.Read(c.text, nil, pantry.Stock())
+		lawful(t, c.text, r)
+		assert.LessOrEqual(t, len(r.Ingredients), c.ingredients, "%s: %v", name, r.Ingredients)
+		assert.LessOrEqual(t, len(r.Steps), c.steps, "%s: %v", name, r.Steps)
+	}
+	long := strings.Repeat("100 g flour\n", 40_000)
+	lawful(t, long, reading.Read(long, nil, pantry.Stock()))
+}
+
+// A misprint is read as the likely figure and asked, never as half of it.
+func TestMisprints(t *testing.T) {
+	r := reading.Read("Buns\nServes 4\nl50 g plain flour\n1OO g butter\nRub in and bake at 180 °C for 10 minutes.", nil, pantry.Stock())
+	require.Len(t, r.Ingredients, 2)
+	assert.Equal(t, "150", r.Ingredients[0].Taking.Ingredient.Amount.String())
+	assert.Equal(t, "100", r.Ingredients[1].Taking.Ingredient.Amount.String())
+	require.Len(t, r.Unread, 2)
+	assert.Equal(t, "l50 is read as 150: is that right?", r.Unread[0].Why)
+}
+
+// Of a range the middle plans; a bake at two settings is two steps of the
+// recipe with nothing between them; guesses are marked and spread.
+func TestMakingARecipe(t *testing.T) {
+	read := reading.Read(`Twist
+Makes 6 twists
+300 g plain flour, sifted
+2 onions, finely chopped
+
+Knead for 8-12 minutes, then leave to rise for an hour.
+Meanwhile, fry the onions for 5 minutes.
+Bake at 220C for 15 minutes, then turn down to 180 and 20 more.
+ADULT: lift out of the oven.`, nil, pantry.Stock())
+	r, notes := read.Recipe()
+	assert.Equal(t, "twists", r.Pieces)
+	assert.Equal(t, 3, r.Each)
+	var ids []string
+	for _, s := range r.Steps {
+		ids = append(ids, s.ID)
+	}
+	require.Len(t, r.Steps, 8, ids)
+	sift, chop, knead, rise, fry, hot, turned, lift := r.Steps[0], r.Steps[1], r.Steps[2], r.Steps[3], r.Steps[4], r.Steps[5], r.Steps[6], r.Steps[7]
+	assert.Equal(t, "10", knead.Work.String())
+	assert.InDelta(t, 0.2, *knead.Spread, 1e-9)
+	assert.Equal(t, recipe.Said, knead.WorkFrom)
+	assert.Equal(t, "60", rise.Wait.String())
+	assert.Equal(t, recipe.Typical, rise.WorkFrom)
+	assert.True(t, chop.Shareable)
+	assert.Contains(t, fry.After, fit.After{Step: chop.ID})
+	assert.NotContains(t, fry.After, fit.After{Step: rise.ID}, "meanwhile")
+	assert.Contains(t, knead.After, fit.After{Step: sift.ID}, "what nobody names goes into the first step")
+	assert.Equal(t, "15", hot.Wait.String())
+	assert.Equal(t, "220", hot.Uses[0].Temperature.String())
+	assert.Equal(t, "20", turned.Wait.String())
+	assert.Equal(t, "180", turned.Uses[0].Temperature.String())
+	require.Len(t, turned.After, 1)
+	assert.Equal(t, hot.ID, turned.After[0].Step)
+	assert.Zero(t, turned.After[0].MaxGap.Sign(), "at once")
+	assert.Equal(t, fit.Does, lift.Adult)
+	assert.NoError(t, r.Problems())
+	assert.NotEmpty(t, notes)
+
+	dish := r.Dish(6)
+	assert.InDelta(t, 0.5, *dish.Steps[1].Spread, 1e-9, "a guess")
+	assert.InDelta(t, 0.2, *dish.Steps[2].Spread, 1e-9)
+}
+
+// The signs in the text decide whose cups are meant; who chooses is obeyed.
+func TestCountries(t *testing.T) {
+	for text, want := range map[string]string{
+		"1 cup all-purpose flour\n1 stick butter\nBake at 350°F": "us",
+		"8 oz flour\n½ pint milk\nRegulo 5":                      "imperial",
+		"200 g flour\n1 cup milk\nBake at 180 °C":                "metric",
+		"1 red capsicum\n1 cup rice\n180°C fan-forced":           "au",
+		"8 oz / 225 g flour":                                     "metric",
+		"flour and water":                                        "metric",
+	} {
+		assert.Equal(t, want, reading.Read(text, nil, pantry.Stock()).Units.Taken.Name, text)
+	}
+	r := reading.Read("1 cup all-purpose flour\n1 stick butter", &measure.Australian, pantry.Stock())
+	assert.Equal(t, reading.Units{Taken: measure.Australian, Why: "as chosen"}, r.Units)
+}
+
+// Core temperatures, warm milk and hot fat set no oven.
+func TestWarmthThatIsNoOven(t *testing.T) {
+	for text, want := range map[string]string{
+		"Heat the oven to 200C/180C fan/gas 6. Bake for 10 minutes.":    "200",
+		"Bake at 180 (fan 160) for 10 minutes.":                         "180",
+		"Bake at 160C fan for 10 minutes.":                              "180",
+		"Bake in a moderate oven for 10 minutes.":                       "180",
+		"Bake at 350°F for 10 minutes.":                                 "180",
+		"Bake at Regulo 7 for 10 minutes.":                              "220",
+		"Bake for 10 minutes until the middle reaches 75 °C.":           "",
+		"Warm the milk to 37 °C. Bake for 10 minutes.":                  "",
+		"Heat the oil to 180 °C in a deep pan. Bake it for 10 minutes.": "",
+	} {
+		r := reading.Read("X\nServes 2\n100 g flour\n\n"+text, nil, pantry.Stock())
+		got := ""
+		for _, s := range r.Steps {
+			for _, u := range s.Uses {
+				if u.Equipment == "oven" && u.Celsius != nil {
+					got = u.Celsius.Decimal(0)
+				}
+			}
+		}
+		assert.Equal(t, want, got, text)
+	}
+}
