@@ -29,20 +29,23 @@ type recipeFlags struct {
 
 func (f *recipeFlags) add(c *cobra.Command) {
 	c.Flags().BoolVar(&f.asJSON, "json", false, "print JSON")
-	c.Flags().StringVar(&f.units, "units", "metric", "what the recipe means by a cup, a spoon or a pint: metric, us, au or imperial")
+	c.Flags().StringVar(&f.units, "units", "", "what the recipe means by a cup, a spoon or a pint: metric, us, au or imperial; without it the signs in the recipe decide")
 	c.Flags().StringVar(&f.first, "first", "weight", "how to measure where both are near enough: weight or volume")
 }
 
-// system returns the units, or why there are none.
-func (f *recipeFlags) system() (measure.System, error) {
-	sys, ok := measure.SystemOf(f.units)
-	if !ok {
-		return sys, misuse("--units %s: give metric, us, au or imperial", f.units)
+// system returns the units that were chosen, nil where none were, or why they
+// can't be.
+func (f *recipeFlags) system() (*measure.System, error) {
+	var chosen *measure.System
+	if sys, ok := measure.SystemOf(f.units); ok {
+		chosen = &sys
+	} else if f.units != "" {
+		return nil, misuse("--units %s: give metric, us, au or imperial", f.units)
 	}
 	if f.first != "weight" && f.first != "volume" {
-		return sys, misuse("--first %s: give weight or volume", f.first)
+		return nil, misuse("--first %s: give weight or volume", f.first)
 	}
-	return sys, nil
+	return chosen, nil
 }
 
 func misuse(format string, args ...any) error {
@@ -87,7 +90,7 @@ func scaleCommand() *cobra.Command {
 				fmt.Fprintln(c.ErrOrStderr(), `recipeYield: the recipe does not say how many it serves; add a line such as "Serves 4"`)
 				return exit(exitUnusable)
 			}
-			return writeScaled(c.OutOrStdout(), scaledOf(read, portions, sys, f.first), f.asJSON)
+			return writeScaled(c.OutOrStdout(), scaledOf(read, portions, drawer(read.Recipe, sys), f.first), f.asJSON)
 		},
 	}
 	f.add(c)
@@ -118,9 +121,17 @@ func checkCommand() *cobra.Command {
 	return c
 }
 
+// parse reads a file in the units that were chosen, or that it shows itself.
+func parse(data []byte, sys *measure.System) (recipefile.File, error) {
+	if sys == nil {
+		return recipefile.Recognise(data, measure.Metric, pantry.Stock())
+	}
+	return recipefile.Parse(data, *sys, pantry.Stock())
+}
+
 // readRecipe reads the one recipe of a file; what makes it unusable is on
 // standard error.
-func readRecipe(in io.Reader, complain io.Writer, file string, sys measure.System) (jsonld.Found, error) {
+func readRecipe(in io.Reader, complain io.Writer, file string, sys *measure.System) (jsonld.Found, error) {
 	if file != "-" {
 		f, err := os.Open(file)
 		if err != nil {
@@ -130,7 +141,12 @@ func readRecipe(in io.Reader, complain io.Writer, file string, sys measure.Syste
 		defer f.Close()
 		in = f
 	}
-	read, err := recipefile.Read(in, sys, pantry.Stock())
+	data, err := io.ReadAll(io.LimitReader(in, recipefile.MaxBytes+1))
+	if err != nil {
+		fmt.Fprintln(complain, err)
+		return jsonld.Found{}, exit(exitUnusable)
+	}
+	read, err := parse(data, sys)
 	switch {
 	case err != nil:
 		fmt.Fprintln(complain, err)
@@ -172,6 +188,18 @@ type amountJSON struct {
 
 func amountOf(q measure.Quantity) *amountJSON {
 	return &amountJSON{math.Round(q.Amount.Float()*1e6) / 1e6, q.Unit.Symbol}
+}
+
+// drawer is the system of the instruments that measure a recipe: that which
+// was chosen, or the recipe's own.
+func drawer(r recipe.Recipe, chosen *measure.System) measure.System {
+	if chosen != nil {
+		return *chosen
+	}
+	if own, ok := measure.SystemOf(r.Units); ok {
+		return own
+	}
+	return measure.Metric
 }
 
 // scaledOf scales what was read to so many portions.

@@ -38,7 +38,7 @@ func ReadFile(ctx context.Context, data []byte) ([]recipe.Recipe, error) {
 	if err != nil {
 		return nil, err
 	}
-	read, err := recipefile.Parse(data, larder.System(), larder.Pantry)
+	read, err := recipefile.Recognise(data, larder.System(), larder.Pantry)
 	if err != nil {
 		return nil, err
 	}

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/reading"
@@ -26,6 +27,7 @@ type RecipeForm struct {
 	Title, Why, Level           string
 	Yield, Pieces, Piece, Each  string
 	Minutes, Tin, Source        string
+	Units                       string // name of a measure.System; empty is the school's
 	Ingredients                 string
 	Choices                     string
 	Equipment, Contains, Skills string
@@ -37,13 +39,6 @@ type RecipeForm struct {
 	// an older state of the form from arriving late and replacing a newer one.
 	Revision, Typed string
 	Steps           []StepForm
-}
-
-// A StepForm is one step of it.
-type StepForm struct {
-	ID, Title, Timing, Text string
-	LookFor                 string `form:"look"`
-	Mistake, Hazard, Takes  string
 }
 
 // Unix returns the form with the line ends that the program knows, whatever
@@ -72,7 +67,7 @@ func FormOf(r recipe.Recipe, l school.Larder) RecipeForm {
 	}
 	f := RecipeForm{
 		Title: r.Title, Why: r.Why, Level: r.Level, Yield: number(r.Yield), Pieces: r.Pieces, Piece: r.Piece, Each: number(r.Each),
-		Minutes: number(r.Minutes), Source: r.Source,
+		Minutes: number(r.Minutes), Source: r.Source, Units: r.Units,
 		Ingredients: recipetext.IngredientsText(r.Ingredients, l.Pantry),
 		Equipment:   strings.Join(r.Equipment, "\n"), Contains: strings.Join(r.Contains, ", "), Skills: strings.Join(r.Skills, ", "),
 		Checks: strings.Join(r.Checks, "\n"), Leftover: strings.Join(r.Leftover, "\n"),
@@ -83,7 +78,7 @@ func FormOf(r recipe.Recipe, l school.Larder) RecipeForm {
 		f.Tin = recipetext.TinLine(*r.Tin)
 	}
 	for _, s := range r.Steps {
-		f.Steps = append(f.Steps, StepForm{s.ID, s.Title, s.Timing(), s.Text, s.LookFor, s.Mistake, s.Hazard, strings.Join(s.Takes, ", ")})
+		f.Steps = append(f.Steps, stepForm(s))
 	}
 	return f
 }
@@ -94,6 +89,7 @@ type Written struct {
 	Takes    []recipe.Taking
 	Problems problem.List // by the name of the field
 	Findings []recipe.Finding
+	Rows     []StepForm // of the steps, what is said in short and in fields the same
 }
 
 // limits of what a form may hold; far above any real recipe.
@@ -109,6 +105,10 @@ func (f RecipeForm) Read(l school.Larder) Written {
 	var in typed.Form
 	w := Written{}
 	r := &w.Recipe
+	sys := l.System()
+	if chosen, ok := measure.SystemOf(f.Units); ok {
+		sys, r.Units = chosen, chosen.Name
+	}
 	r.Title, r.Why, r.Level, r.Source = clean(f.Title), clean(f.Why), clean(f.Level), clean(f.Source)
 	switch {
 	case r.Title == "":
@@ -137,7 +137,7 @@ func (f RecipeForm) Read(l school.Larder) Written {
 	if n := strings.Count(f.Ingredients, "\n"); n > maxLines {
 		in.Add("ingredients", "There are %d lines; %d are the most.", n, maxLines)
 	} else {
-		w.Takes = recipetext.Ingredients(f.Ingredients, l.System(), l.Pantry)
+		w.Takes = recipetext.Ingredients(f.Ingredients, sys, l.Pantry)
 	}
 	for _, t := range w.Takes {
 		r.Ingredients = append(r.Ingredients, t.Ingredient)
@@ -148,8 +148,9 @@ func (f RecipeForm) Read(l school.Larder) Written {
 	r.Equipment, r.Checks, r.Leftover = lines(f.Equipment), lines(f.Checks), lines(f.Leftover)
 	r.Contains, r.Skills = parts(f.Contains), parts(f.Skills)
 	lists := map[string]string{"words": f.Words, "questions": f.Questions, "swaps": f.Swaps, "choices": f.Choices}
-	r.Leftover = append(r.Leftover, recipetext.Lists(r, lists, l.System(), l.Pantry)...)
-	readSteps(&in, f.Steps, r, l.Pantry)
+	r.Leftover = append(r.Leftover, recipetext.Lists(r, lists, sys, l.Pantry)...)
+	w.Rows = slices.Clone(f.Steps)
+	readSteps(&in, w.Rows, r, l.Pantry)
 	w.Problems = append(in.Problems, placed(r.Problems())...)
 	w.Findings = recipe.Check(*r, l.Pantry)
 	return w
@@ -178,6 +179,8 @@ func readSteps(f *typed.Form, rows []StepForm, r *recipe.Recipe, p *pantry.Pantr
 		}
 		s := recipe.Step{Text: clean(row.Text), LookFor: clean(row.LookFor), Mistake: clean(row.Mistake), Hazard: clean(row.Hazard), Takes: parts(row.Takes)}
 		field := fmt.Sprintf("steps[%d]", n)
+		rows[n].settle(f, field)
+		row.Timing = rows[n].Timing
 		if len([]rune(row.Text)) > maxText {
 			f.Add(field+".text", "The text has %d letters; %d are the most.", len([]rune(row.Text)), maxText)
 		}
@@ -422,7 +425,7 @@ func formFrom(m map[string][]string) RecipeForm {
 func (f *RecipeForm) texts() map[string]*string {
 	return map[string]*string{
 		"title": &f.Title, "why": &f.Why, "level": &f.Level, "yield": &f.Yield, "pieces": &f.Pieces, "piece": &f.Piece, "each": &f.Each,
-		"minutes": &f.Minutes, "tin": &f.Tin, "source": &f.Source, "ingredients": &f.Ingredients, "choices": &f.Choices,
+		"minutes": &f.Minutes, "tin": &f.Tin, "units": &f.Units, "source": &f.Source, "ingredients": &f.Ingredients, "choices": &f.Choices,
 		"equipment": &f.Equipment, "contains": &f.Contains, "skills": &f.Skills, "checks": &f.Checks, "words": &f.Words,
 		"questions": &f.Questions, "swaps": &f.Swaps, "leftover": &f.Leftover, "revision": &f.Revision, "typed": &f.Typed,
 	}
@@ -431,6 +434,8 @@ func (f *RecipeForm) texts() map[string]*string {
 func (s *StepForm) texts() map[string]*string {
 	return map[string]*string{
 		"id": &s.ID, "title": &s.Title, "timing": &s.Timing, "text": &s.Text, "look": &s.LookFor, "mistake": &s.Mistake, "hazard": &s.Hazard, "takes": &s.Takes,
+		"was": &s.Was, "kind": &s.Kind, "work": &s.Work, "wait": &s.Wait, "on": &s.On, "heat": &s.Heat, "who": &s.Who, "after": &s.After,
+		"pieces": &s.Pieces, "perload": &s.PerLoad, "per": &s.Per, "sure": &s.Sure,
 	}
 }
 

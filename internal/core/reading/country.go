@@ -77,6 +77,15 @@ var countries = []struct {
 	{measure.Metric, signs("!grams=\\d\\s*(?:g|gr|gm|gms|grams?|grammes?|kg|kilos?)", "!millilitres=\\d\\s*(?:ml|mls|dl|cl|l|litres?)", "°C=\\d{3}\\s*(?:°\\s*)?C", "caster sugar", "plain flour", "self-raising=self[- ]raising", "gas mark=gas (?:mark )?\\d", "aubergine", "courgettes?", "coriander leaves", "!Gramm=gramm|esslöffel|EL|TL|Prise|cuill[eè]re|msk|tsk")},
 }
 
+// Country tells from the signs in a text whose cups, spoons and pints it means;
+// ok is false where there is no sign.
+func Country(text string) (u Units, ok bool) {
+	u = country(text)
+	return u, !strings.HasPrefix(u.Why, noSign)
+}
+
+const noSign = "no sign of a country"
+
 // country tells from the signs in a text whose measures it uses.
 func country(text string) Units {
 	const most = 20_000
@@ -109,7 +118,7 @@ func country(text string) Units {
 		best = measure.Metric
 	}
 	if score == 0 {
-		return Units{measure.Metric, "no sign of a country: metric cups and spoons are taken"}
+		return Units{measure.Metric, noSign + ": metric cups and spoons are taken"}
 	}
 	const named = 4
 	return Units{best, strings.Join(why[:min(named, len(why))], ", ")}

@@ -41,6 +41,7 @@ type Recipe struct {
 	Questions   []Question
 	Swaps       []Swap
 	Source      string   // where it came from
+	Units       string   // name of the measure.System of its cups and spoons; empty is the school's
 	SetAside    []Aside  // findings of the check that somebody has set aside
 	Leftover    []string // what was brought in with it and not understood
 }

@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/formats/jsonld"
 	"freshapron/internal/formats/lessonfile"
@@ -38,6 +39,23 @@ func Read(from io.Reader, sys measure.System, p *pantry.Pantry) (File, error) {
 		return File{}, err
 	}
 	return Parse(data, sys, p)
+}
+
+// Recognise is Parse in the units that the signs in the text make likely, or
+// in the usual ones where it has none. Recipes whose units are not the usual
+// ones say so.
+func Recognise(data []byte, usual measure.System, p *pantry.Pantry) (File, error) {
+	sys := usual
+	if u, ok := reading.Country(string(data[:min(len(data), MaxBytes)])); ok {
+		sys = u.Taken
+	}
+	f, err := Parse(data, sys, p)
+	for i := range f.Recipes {
+		if r := &f.Recipes[i].Recipe; r.Units == "" && sys.Name != usual.Name {
+			r.Units = sys.Name
+		}
+	}
+	return f, err
 }
 
 // Parse is Read for what is in memory already.

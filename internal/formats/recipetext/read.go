@@ -271,6 +271,12 @@ func (r *reader) fact(line string) bool {
 		r.Recipe.Contains = commas(strings.TrimSuffix(value, "."))
 	case "source":
 		r.Recipe.Source = value
+	case "units":
+		sys, ok := measure.SystemOf(strings.ToLower(value))
+		if ok {
+			r.sys, r.Recipe.Units = sys, sys.Name
+		}
+		return ok
 	case "tin":
 		return r.tin(value)
 	case "minutes in all", "total time", "total", "time":

@@ -111,6 +111,9 @@ func facts(say func(string, ...any), r recipe.Recipe) {
 	if len(r.Contains) > 0 {
 		say("- Contains: %s", oneLine(strings.Join(r.Contains, ", ")))
 	}
+	if r.Units != "" {
+		say("- Units: %s", r.Units)
+	}
 	if r.Source != "" {
 		say("- Source: %s", oneLine(r.Source))
 	}

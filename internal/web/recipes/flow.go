@@ -110,6 +110,8 @@ func flowOf(r recipe.Recipe) *flow {
 		st.TitleX, st.TitleY = end+6, st.Y+flowBar-3.5
 		if st.TitleX+wide+40 > flowWidth {
 			st.TitleX, st.End = st.X-6, true
+			st.Title = within(s.Title, st.X-6-40)
+			wide = letter * float64(len([]rune(st.Title)))
 		}
 		for k := range st.Icons {
 			st.Icons[k].Y = st.Y - 1
@@ -131,6 +133,16 @@ func flowOf(r recipe.Recipe) *flow {
 	}
 	f.Says = fmt.Sprintf("%d steps, %.0f min on the longest way through them for a pair.", len(steps), math.Ceil(last-1e-9))
 	return f
+}
+
+// within shortens a title to so much room.
+func within(title string, room float64) string {
+	r := []rune(title)
+	most := max(3, int(room/letter))
+	if len(r) <= most {
+		return title
+	}
+	return string(r[:most-1]) + "…"
 }
 
 // tickStep returns the minutes between two ticks, of which there are at most

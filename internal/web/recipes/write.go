@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -15,6 +16,8 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/web/frame"
@@ -35,6 +38,8 @@ type editModel struct {
 	IsDraft  bool
 	Leftover string
 	Revision string
+	Units    frame.Field
+	Doubtful int // steps whose minutes are only typical
 }
 
 type stepFields struct {
@@ -43,6 +48,14 @@ type stepFields struct {
 	ID                                                string
 	Title, Timing, Text, Look, Mistake, Hazard, Takes frame.Field
 	First, Last                                       bool
+
+	Was                                string
+	Kind, Work, Wait, On, Heat, Who    frame.Field
+	Pieces, PerLoad, Per               frame.Field
+	Loads                              []frame.Field // these three
+	Before                             []frame.Option // the other steps, those that come before chosen
+	BeforeSays                         string
+	GuessedWork, GuessedWait, Doubtful bool
 }
 
 // A readingModel shows how the form was understood.
@@ -97,6 +110,9 @@ func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr re
 	return p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: editOf(school.In(r.Context()), wr, problems, changed)})
 }
 
+// fieldOfStep is the path of a problem that is said at its field.
+var fieldOfStep = regexp.MustCompile(`^steps\[\d+\]\.(?:timing|text|work|wait|heat|pieces|perload|per)$`)
+
 func editOf(here *school.School, wr recipes.Writing, problems problem.List, changed bool) editModel {
 	f := wr.Form
 	m := editModel{
@@ -129,7 +145,8 @@ func editOf(here *school.School, wr recipes.Writing, problems problem.List, chan
 	field("swaps", "Swaps, each as “milk → 125 ml oat drink (vegan): what changes”", f.Swaps)
 	field("choices", "Choices, a line “Choose 2: extras” and below it “Apple: 1 eating apple”", f.Choices)
 	field("leftover", "Brought in and not understood; move it where it belongs, or delete it", f.Leftover)
-	for n, s := range f.Steps {
+	m.Units = frame.Choice("units", "Cups, spoons and pints are", f.Units, problems, unitOptions(wr))
+	for n, s := range wr.Rows {
 		at := func(name, label, value string) frame.Field {
 			return frame.Field{
 				Name: fmt.Sprintf("steps[%d].%s", n, name), ID: fmt.Sprintf("step-%d-%s", n, name), Label: label, Value: value,
@@ -137,15 +154,19 @@ func editOf(here *school.School, wr recipes.Writing, problems problem.List, chan
 			}
 		}
 		m.Steps = append(m.Steps, stepFields{
-			Number: n + 1, N: n, ID: s.ID, First: n == 0, Last: n == len(f.Steps)-1,
+			Number: n + 1, N: n, ID: s.ID, First: n == 0, Last: n == len(wr.Rows)-1,
 			Title: at("title", "Title", s.Title), Timing: at("timing", "Time and things", s.Timing), Text: at("text", "What to do", s.Text),
 			Look: at("look", "Look for", s.LookFor), Mistake: at("mistake", "If it goes wrong", s.Mistake), Hazard: at("hazard", "Careful", s.Hazard),
 			Takes: at("takes", "Takes, where the text does not say", s.Takes),
 		})
+		ordinary(&m.Steps[n], s, wr.Rows, at)
+		if m.Steps[n].Doubtful {
+			m.Doubtful++
+		}
 	}
 	var rest []string
 	for _, pr := range problems {
-		if !strings.Contains(pr.Path, ".timing") && !strings.Contains(pr.Path, ".text") && m.Fields[pr.Path].Name == "" {
+		if !fieldOfStep.MatchString(pr.Path) && m.Fields[pr.Path].Name == "" {
 			rest = append(rest, problem.Sentence(pr.Says))
 		}
 	}
@@ -157,6 +178,72 @@ func editOf(here *school.School, wr recipes.Writing, problems problem.List, chan
 		m.Diffs = recipes.Differences(recipes.FormOf(wr.Newer.Recipe, wr.Larder), f)
 	}
 	return m
+}
+
+// unitOptions are the systems of cups and spoons that a recipe can be in.
+func unitOptions(wr recipes.Writing) []frame.Option {
+	says := map[string]string{"metric": "metric", "us": "those of the US", "au": "Australian", "imperial": "imperial"}
+	out := []frame.Option{{Value: "", Label: "as in the school: " + says[wr.System().Name]}}
+	for _, s := range measure.Systems {
+		if s.Name != wr.System().Name {
+			out = append(out, frame.Option{Value: s.Name, Label: says[s.Name]})
+		}
+	}
+	return out
+}
+
+// kindSays are the kinds of step in the words of a kitchen.
+var kindSays = map[fit.Kind]string{
+	fit.Weigh: "weigh", fit.Prepare: "get ready", fit.Cut: "cut", fit.Mix: "mix", fit.Shape: "shape", fit.Cook: "cook", fit.Bake: "bake",
+	fit.Chill: "chill", fit.Rest: "leave", fit.Cool: "cool", fit.Serve: "serve", fit.Clean: "clear up",
+}
+
+// ordinary gives a step the fields for its times and things.
+func ordinary(m *stepFields, s recipes.StepForm, all []recipes.StepForm, at func(name, label, value string) frame.Field) {
+	choose := func(name, label, chosen string, options []frame.Option) frame.Field {
+		f := at(name, label, chosen)
+		for i := range options {
+			options[i].Chosen = options[i].Value == chosen
+		}
+		f.Options = options
+		return f
+	}
+	var kinds []frame.Option
+	for _, k := range fit.Kinds {
+		kinds = append(kinds, frame.Option{Value: string(k), Label: kindSays[k]})
+	}
+	things := []frame.Option{{Value: "", Label: "nothing"}}
+	for _, t := range recipes.Things {
+		things = append(things, frame.Option{Value: t, Label: t})
+	}
+	switch {
+	case s.On == recipes.Unsettled:
+		things = append(things, frame.Option{Value: recipes.Unsettled, Label: "as it says in short"})
+	case s.On != "" && !slices.Contains(recipes.Things, s.On):
+		things = append(things, frame.Option{Value: s.On, Label: s.On})
+	}
+	m.Was = s.Was
+	m.Kind, m.On = choose("kind", "What it is", s.Kind, kinds), choose("on", "On or in", s.On, things)
+	m.Who = choose("who", "Who", s.Who, []frame.Option{
+		{Value: string(fit.NoAdult), Label: "a cook"}, {Value: string(fit.Watches), Label: "a cook, an adult watches"}, {Value: string(fit.Does), Label: "an adult"},
+	})
+	m.Work, m.Wait, m.Heat = at("work", "Minutes of work", s.Work), at("wait", "Minutes of waiting", s.Wait), at("heat", "°C", s.Heat)
+	m.Pieces, m.PerLoad, m.Per = at("pieces", "Pieces in loads", s.Pieces), at("perload", "so many at a time", s.PerLoad), at("per", "minutes for each load", s.Per)
+	m.Loads = []frame.Field{m.Pieces, m.PerLoad, m.Per}
+	m.GuessedWork, m.GuessedWait = s.Doubts()
+	m.Doubtful = s.Doubtful() || m.Heat.Problem != ""
+	var before []string
+	for _, o := range all {
+		if o.ID == "" || o.ID == s.ID {
+			continue
+		}
+		chosen := slices.Contains(strings.Fields(s.After), o.ID)
+		if chosen {
+			before = append(before, o.Title)
+		}
+		m.Before = append(m.Before, frame.Option{Value: o.ID, Label: o.Title, Chosen: chosen, ID: fmt.Sprintf("step-%d-after-%s", m.N, o.ID)})
+	}
+	m.BeforeSays = strings.Join(before, "; ")
 }
 
 func readingOf(here *school.School, wr recipes.Writing) readingModel {
@@ -227,6 +314,9 @@ func posting(r *http.Request) (recipes.Writing, recipes.RecipeForm, error) {
 		return wr, in, err
 	}
 	// The order of the rows is that of their numbers; a script may leave gaps.
+	for n := range in.Steps {
+		in.Steps[n].After = strings.Join(r.PostForm[fmt.Sprintf("steps[%d].after", n)], " ")
+	}
 	var rows []recipes.StepForm
 	for n, row := range in.Steps {
 		if r.PostForm.Has(fmt.Sprintf("steps[%d].title", n)) {
