@@ -38,6 +38,9 @@ type itemDoc struct {
 	Pours      bool     `json:"pours,omitempty"`
 	Role       string   `json:"role"`
 	Allergens  []string `json:"allergens,omitempty"`
+	May        []string `json:"may,omitempty"`
+	Label      string   `json:"label,omitempty"`
+	LabelOn    string   `json:"label_on,omitempty"`
 	From       []string `json:"from,omitempty"`
 	One        number   `json:"one_g"`
 	Bought     number   `json:"bought_g"`
@@ -68,8 +71,10 @@ func itemDocOf(i pantry.Ingredient) itemDoc {
 		Place: i.Place, Keeps: i.Keeps, SeasonFrom: i.Season.From, SeasonTo: i.Season.To, Source: i.Source, Unknown: i.Unknown,
 		Fillings:  each(i.Fillings, func(f pantry.Filling) fill { return fill{f.Name, number(f.Density.Number)} }),
 		Allergens: each(i.Allergens, func(a pantry.Allergen) string { return string(a) }),
-		From:      each(i.From, func(t pantry.Trait) string { return string(t) }),
-		Packs:     each(i.Packs, func(p pantry.Pack) pack { return pack{number(p.Size.Amount), p.Size.Unit.ID, p.Word, p.Pence} }),
+		May:       each(i.May, func(a pantry.Allergen) string { return string(a) }),
+		Label:     i.Label.Says, LabelOn: i.Label.On,
+		From:  each(i.From, func(t pantry.Trait) string { return string(t) }),
+		Packs: each(i.Packs, func(p pantry.Pack) pack { return pack{number(p.Size.Amount), p.Size.Unit.ID, p.Word, p.Pence} }),
 	}
 }
 
@@ -82,6 +87,8 @@ func (row itemRow) item() (Item, error) {
 			return pantry.Filling{Name: f.Name, Density: measure.Density{Number: exact.Number(f.Density)}}
 		}),
 		Allergens: each(d.Allergens, func(a string) pantry.Allergen { return pantry.Allergen(a) }),
+		May:       each(d.May, func(a string) pantry.Allergen { return pantry.Allergen(a) }),
+		Label:     pantry.Label{Says: d.Label, On: d.LabelOn},
 		From:      each(d.From, func(t string) pantry.Trait { return pantry.Trait(t) }),
 	}
 	for _, p := range d.Packs {

@@ -461,10 +461,9 @@ func benchBetween(benches []Bench, text string) (from, to int) {
 	return from, to
 }
 
-// Allergens returns the allergens of all that is made in the lesson, each once,
-// with what benches swap in and what learners have chosen, and the names of what
-// nobody has looked up.
-func (l Lesson) Allergens() (known []pantry.Allergen, unknown []string) {
+// everything returns all that is made in the lesson, with what benches swap in and
+// what learners have chosen.
+func (l Lesson) everything() []recipe.Recipe {
 	var recipes []recipe.Recipe
 	for _, c := range l.Menu {
 		recipes = append(recipes, c.Recipe)
@@ -472,7 +471,27 @@ func (l Lesson) Allergens() (known []pantry.Allergen, unknown []string) {
 	for _, k := range l.Kinds() {
 		recipes = append(recipes, k.Recipe)
 	}
-	for _, r := range recipes {
+	return recipes
+}
+
+// ToRead returns the ingredients of all that is made in the lesson whose labels
+// have to be read, each once.
+func (l Lesson) ToRead() []recipe.ToRead {
+	var out []recipe.ToRead
+	for _, r := range l.everything() {
+		for _, t := range r.ToRead(l.Pantry) {
+			if !slices.ContainsFunc(out, func(o recipe.ToRead) bool { return o.Name == t.Name }) {
+				out = append(out, t)
+			}
+		}
+	}
+	return out
+}
+
+// Allergens returns the allergens of all that is made in the lesson, each once,
+// and the names of what nobody has looked up.
+func (l Lesson) Allergens() (known []pantry.Allergen, unknown []string) {
+	for _, r := range l.everything() {
 		more, doubts := r.Allergens(l.Pantry)
 		for _, a := range more {
 			if !slices.Contains(known, a) {

@@ -158,6 +158,11 @@ func (d Diet) Judge(i Ingredient) Verdict {
 	if i.Unknown {
 		v = Ask
 	}
+	for _, a := range i.ToRead() {
+		if t, ok := traitOf[a]; ok && slices.Contains(d.Never, t) {
+			v = Ask
+		}
+	}
 	for _, t := range i.From {
 		switch {
 		case slices.Contains(d.Never, t):
@@ -168,6 +173,9 @@ func (d Diet) Judge(i Ingredient) Verdict {
 	}
 	return v
 }
+
+// traitOf are the traits that an allergen comes with.
+var traitOf = map[Allergen]Trait{Milk: FromMilk, Eggs: FromEgg, Fish: FromFish, Crustaceans: Shellfish, Molluscs: Shellfish}
 
 // Has reports whether the ingredient comes from the trait.
 func (i Ingredient) Has(t Trait) bool { return slices.Contains(i.From, t) }

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/problem"
@@ -12,9 +13,10 @@ import (
 
 // The most that a form takes.
 const (
-	longestName = 80
-	mostGrams   = 20_000 // of one
-	mostDays    = 5_000
+	longestName  = 80
+	mostGrams    = 20_000 // of one
+	mostDays     = 5_000
+	longestLabel = 400
 )
 
 // A Form is an ingredient in the words that somebody types.
@@ -22,7 +24,8 @@ type Form struct {
 	Name, Plural, Also, Fillings, One, Bought, Packs, Place, Keeps, Season, Source string
 	Role                                                                           string
 	Pours, Unknown                                                                 bool
-	Allergens, From                                                                []string
+	Allergens, May, From                                                           []string
+	Label, LabelOn                                                                 string // what the packet says, and the day it was read
 }
 
 // FormOf returns an ingredient in the words of a form.
@@ -44,6 +47,10 @@ func FormOf(i Ingredient) Form {
 	for _, a := range i.Allergens {
 		f.Allergens = append(f.Allergens, string(a))
 	}
+	for _, a := range i.May {
+		f.May = append(f.May, string(a))
+	}
+	f.Label, f.LabelOn = i.Label.Says, i.Label.On
 	for _, t := range i.From {
 		f.From = append(f.From, string(t))
 	}
@@ -109,11 +116,23 @@ func (f Form) Read(id string) (Ingredient, error) {
 		if slices.Contains(f.Allergens, string(a)) {
 			i.Allergens = append(i.Allergens, a)
 		}
+		if slices.Contains(f.May, string(a)) {
+			i.May = append(i.May, a)
+		}
 	}
 	for _, t := range Traits {
 		if slices.Contains(f.From, string(t)) {
 			i.From = append(i.From, t)
 		}
+	}
+	i.Label = Label{Says: strings.Join(strings.Fields(f.Label), " "), On: strings.TrimSpace(f.LabelOn)}
+	switch _, err := time.Parse(time.DateOnly, i.Label.On); {
+	case i.Label.On != "" && err != nil:
+		add("label_on", "“%s” is no date such as 2026-11-27", i.Label.On)
+	case i.Label.Says != "" && i.Label.On == "":
+		add("label_on", "give the day on which the packet was read")
+	case len([]rune(i.Label.Says)) > longestLabel:
+		add("label", "the label has over %d letters", longestLabel)
 	}
 	if problems != nil {
 		return i, problems

@@ -189,8 +189,14 @@ func (p *Pantry) match(name string, counted *bool) Match {
 	if len(ws) == 0 || len(ws) > 24 {
 		return Match{}
 	}
-	for _, k := range []string{key(ws), key(meaning(ws))} {
-		if n, ok := p.choose(k, counted); ok && k != "" {
+	if n, ok := p.choose(key(ws), counted); ok {
+		return Match{Certain: true, Ingredient: p.list[n]}
+	}
+	if denies(ws) { // "dairy-free spread" is no spread, "vegan cheese" no cheese
+		return Match{likely: func() []Ingredient { return p.likely(meaning(ws)) }}
+	}
+	if k := key(meaning(ws)); k != "" {
+		if n, ok := p.choose(k, counted); ok {
 			return Match{Certain: true, Ingredient: p.list[n]}
 		}
 	}
@@ -199,6 +205,27 @@ func (p *Pantry) match(name string, counted *bool) Match {
 		return Match{Certain: true, Ingredient: p.list[n]}
 	}
 	return Match{likely: func() []Ingredient { return p.likely(meaning(ws)) }}
+}
+
+// denying words take from a name what it is: only a name that has them too is
+// meant.
+var denying = wordSet(`free non no without alternative substitute style type imitation mock vegan plant-based plant meatless dairy eggless egg-free replacement replacer lactose instead faux analogue`)
+
+// harmlessly are what is left out without making another thing of it.
+var harmlessly = wordSet(`fat sugar salt seed added cage range`)
+
+// denies reports whether words say that a thing is not what its name says.
+func denies(ws []string) bool {
+	for n, w := range ws {
+		switch {
+		case !denying[w]:
+		case w == "free" && n > 0 && harmlessly[ws[n-1]], (w == "free" || w == "no") && n+1 < len(ws) && harmlessly[ws[n+1]]:
+		case w == "dairy" && (n+1 >= len(ws) || ws[n+1] != "free"): // "dairy cream"
+		default:
+			return true
+		}
+	}
+	return false
 }
 
 // inside finds the longest name that stands in the words with nothing but

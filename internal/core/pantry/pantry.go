@@ -69,6 +69,8 @@ type Ingredient struct {
 	Pours     bool      // measured in a jug
 	Role      Role
 	Allergens []Allergen
+	May       []Allergen   // in some products of this name and not in others: the label says
+	Label     Label        // what the packet in the cupboard says
 	From      []Trait      // what it comes from
 	One       exact.Number // grams of one, ready to use; zero where it isn't counted
 	Bought    exact.Number // grams of one with shell, skin and stone; zero where that is the same
@@ -78,6 +80,19 @@ type Ingredient struct {
 	Season    Season
 	Source    string // of density and mass
 	Unknown   bool   // allergens and origin have not been looked up
+}
+
+// A Label is what somebody has read on a packet, and when: "2026-11-27".
+type Label struct{ Says, On string }
+
+// ToRead returns the allergens for which the label has to be read: products of
+// this name differ, and nobody has noted what the packet says. For who needs to
+// know that is not free from anything.
+func (i Ingredient) ToRead() []Allergen {
+	if i.Label.On != "" {
+		return nil
+	}
+	return slices.DeleteFunc(slices.Clone(i.May), func(a Allergen) bool { return slices.Contains(i.Allergens, a) })
 }
 
 // Typical marks figures that are usual rather than measured here.

@@ -55,6 +55,7 @@ func TestStock(t *testing.T) {
 		assert.True(t, m.Certain && m.Ingredient.ID == i.ID, "%s is found by its name, not %s", i.ID, m.Ingredient.ID)
 	}
 	assert.Greater(t, priced, 150)
+	assert.GreaterOrEqual(t, len(p.List()), 400)
 	_, ok := p.Find("plutonium")
 	assert.False(t, ok)
 }
@@ -63,10 +64,12 @@ func TestStock(t *testing.T) {
 func TestOriginAndAllergenAgree(t *testing.T) {
 	for _, i := range pantry.Stock().List() {
 		for trait, allergen := range map[pantry.Trait]pantry.Allergen{
-			pantry.FromMilk: pantry.Milk, pantry.FromEgg: pantry.Eggs, pantry.FromFish: pantry.Fish, pantry.Shellfish: pantry.Crustaceans,
+			pantry.FromMilk: pantry.Milk, pantry.FromEgg: pantry.Eggs, pantry.FromFish: pantry.Fish,
 		} {
 			assert.Equal(t, i.Has(trait), slices.Contains(i.Allergens, allergen), "%s: %s", i.ID, trait)
 		}
+		shell := slices.Contains(i.Allergens, pantry.Crustaceans) || slices.Contains(i.Allergens, pantry.Molluscs) || slices.Contains(i.May, pantry.Crustaceans)
+		assert.True(t, !i.Has(pantry.Shellfish) || shell, "%s: shellfish", i.ID)
 	}
 }
 
@@ -87,8 +90,8 @@ func TestNames(t *testing.T) {
 		assert.Equal(t, id, m.Ingredient.ID, name)
 	}
 	for name, likely := range map[string]string{
-		"self rasing flour": "self-raising-flour", "almond butter": "butter", "tomatos sauce": "tomato", "chedar": "cheddar",
-		"vegan butter": "butter", "duck eggs": "egg-medium",
+		"self rasing flour": "self-raising-flour", "pecan butter": "butter", "tomatos relish": "tomato", "chedar": "cheddar",
+		"imitation butter": "butter", "duck eggs": "egg-medium",
 	} {
 		m := p.Match(name)
 		assert.False(t, m.Certain, "%s is asked, not guessed", name)
@@ -160,12 +163,12 @@ func TestSeasons(t *testing.T) {
 func TestSchoolsOwn(t *testing.T) {
 	p := pantry.Stock().With([]pantry.Ingredient{
 		{ID: "butter", Name: "farm butter", Role: pantry.Structure, Allergens: []pantry.Allergen{pantry.Milk}, Fillings: []pantry.Filling{{Name: "level", Density: measure.Density{Number: exact.Frac(9, 10)}}}},
-		{ID: "sumac", Name: "sumac", Also: []string{"ground sumac"}, Role: pantry.Other},
+		{ID: "lucuma", Name: "lucuma", Also: []string{"ground lucuma"}, Role: pantry.Other},
 	})
 	butter, _ := p.Find("butter")
 	assert.Equal(t, "farm butter", butter.Name)
-	assert.True(t, p.Match("ground sumac").Certain)
-	assert.False(t, pantry.Stock().Match("sumac").Certain, "the stock itself stays as it is")
+	assert.True(t, p.Match("ground lucuma").Certain)
+	assert.False(t, pantry.Stock().Match("lucuma").Certain, "the stock itself stays as it is")
 }
 
 func TestMentioned(t *testing.T) {
@@ -192,5 +195,87 @@ func TestTextsThereAndBack(t *testing.T) {
 	for _, bad := range []string{"500 g", "500 zz bag 10", "x bag 10", "0 g bag 1", "1 g bag -1"} {
 		_, err := pantry.ParsePacks(bad)
 		assert.Error(t, err, bad)
+	}
+}
+
+// Words that take from a thing what it is never lead to the thing, and what has
+// an item of its own is that.
+func TestFreeFrom(t *testing.T) {
+	p := pantry.Stock()
+	for _, name := range []string{
+		"dairy-free milk", "free-from flour", "egg free sponge", "milk alternative", "bread without gluten", "nut-free butter", "cheese substitute", "no-egg mayonnaise",
+		"vegan honey", "chicken style chunks", "non-dairy cream", "mock turtle", "eggless mayonnaise", "imitation crab", "yoghurt alternative", "lactose-free cream",
+	} {
+		m := p.Match(name)
+		assert.False(t, m.Certain, "%s is taken for %s", name, m.Ingredient.ID)
+	}
+	for name, id := range map[string]string{
+		"dairy-free spread": "sunflower-spread", "vegan cheese": "vegan-cheese", "gluten free flour": "gluten-free-flour", "gluten-free pasta": "gf-pasta",
+		"lactose-free milk": "lactose-free-milk", "soya milk": "soya-drink", "free-range eggs": "egg-medium", "egg-free mayonnaise": "vegan-mayo",
+		"fat-free yoghurt": "yoghurt", "vegan sausages": "veggie-sausage", "greek-style yoghurt": "yoghurt", "dairy milk": "milk", "Red Wine Vinegar": "wine-vinegar",
+	} {
+		m := p.Match(name)
+		assert.True(t, m.Certain, name)
+		assert.Equal(t, id, m.Ingredient.ID, name)
+	}
+}
+
+// plantHeads stand before a name and take the animal out of it.
+var plantHeads = []string{"soya", "soy", "oat", "almond", "coconut", "rice", "peanut", "vegan", "dairy", "egg", "gluten", "plant", "meat", "non", "cocoa", "oyster", "butter", "bean", "veggie", "vegetarian", "corn", "shiitake", "potato", "buckwheat", "cream", "wheat"}
+
+// otherThings are items whose names end in that of another and are not that.
+var otherThings = map[string]string{
+	"brazil-nuts": "mixed-nuts", "cashews": "mixed-nuts", "macadamias": "mixed-nuts", "peanuts": "mixed-nuts", "pecans": "mixed-nuts", "pine-nuts": "mixed-nuts",
+	"pistachios": "mixed-nuts", "ginger-biscuits": "mixed-nuts", "gram-flour": "plain-flour", "rye-flour": "plain-flour", "lemonade": "beer", "tamari": "soy-sauce",
+}
+
+// No other word for an item loses an allergen: where the name of one item ends
+// in that of another, as “smoked salmon” in “salmon”, it holds what the other
+// holds, or its label has to be read for it.
+func TestNoAliasLosesAnAllergen(t *testing.T) {
+	list := pantry.Stock().List()
+	names := func(i pantry.Ingredient) []string { return append([]string{i.Name, i.Plural}, i.Also...) }
+	for _, i := range list {
+		for _, alias := range names(i) {
+			words := pantry.Words(alias)
+			for _, other := range list {
+				if other.ID == i.ID || len(other.Allergens) == 0 || otherThings[i.ID] == other.ID {
+					continue
+				}
+				for _, name := range names(other) {
+					tail := pantry.Words(name)
+					if len(tail) == 0 || len(tail) >= len(words) || !slices.Equal(tail, words[len(words)-len(tail):]) {
+						continue
+					}
+					if slices.ContainsFunc(words[:len(words)-len(tail)], func(w string) bool { return slices.Contains(plantHeads, w) }) {
+						continue
+					}
+					for _, a := range other.Allergens {
+						assert.True(t, slices.Contains(i.Allergens, a) || slices.Contains(i.May, a), "%s (%s) ends in %s of %s, which holds %s", alias, i.ID, name, other.ID, a)
+					}
+				}
+			}
+		}
+	}
+}
+
+// A label that somebody has read answers what products of a name leave open.
+func TestLabels(t *testing.T) {
+	cube, ok := pantry.Stock().Find("stock-cube")
+	require.True(t, ok)
+	assert.Contains(t, cube.ToRead(), pantry.Milk)
+	vegan, ok := pantry.DietOf("vegan")
+	require.True(t, ok)
+	assert.Equal(t, pantry.Ask, vegan.Judge(cube))
+	form := pantry.FormOf(cube)
+	form.Label, form.LabelOn = "contains celery", "2026-11-20"
+	read, err := form.Read("stock-cube")
+	require.NoError(t, err)
+	assert.Empty(t, read.ToRead())
+	assert.Equal(t, pantry.Suits, vegan.Judge(read))
+	for on, says := range map[string]string{"soon": "“soon” is no date such as 2026-11-27", "": "give the day on which the packet was read"} {
+		form.LabelOn = on
+		_, err = form.Read("stock-cube")
+		assert.ErrorContains(t, err, says)
 	}
 }

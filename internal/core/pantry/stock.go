@@ -52,6 +52,9 @@ func stocked(row []string) (Ingredient, error) {
 	for _, a := range split(row[7]) {
 		i.Allergens = append(i.Allergens, Allergen(a))
 	}
+	for _, a := range split(row[14]) {
+		i.May = append(i.May, Allergen(a))
+	}
 	for _, t := range split(row[8]) {
 		i.From = append(i.From, Trait(t))
 	}

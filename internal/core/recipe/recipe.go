@@ -235,6 +235,44 @@ func (r Recipe) Allergens(p *pantry.Pantry) (known []pantry.Allergen, unknown []
 	return known, unknown
 }
 
+// A ToRead is an ingredient whose label has to be read for some allergens.
+type ToRead struct {
+	Name string
+	For  []pantry.Allergen
+}
+
+// String says it as on a sheet: "stock cube (wheat, milk)".
+func (t ToRead) String() string {
+	var names []string
+	for _, a := range t.For {
+		names = append(names, string(a))
+	}
+	return fmt.Sprintf("%s (%s)", t.Name, strings.Join(names, ", "))
+}
+
+// LabelsSay says which labels have to be read, in one line: "stock cube
+// (milk), bread (soya)"; empty where none has to be.
+func LabelsSay(list []ToRead) string {
+	var out []string
+	for _, t := range list {
+		out = append(out, t.String())
+	}
+	return strings.Join(out, ", ")
+}
+
+// ToRead returns the ingredients whose labels have to be read, each once: what
+// products of these names may hold is not known until somebody has.
+func (r Recipe) ToRead(p *pantry.Pantry) []ToRead {
+	var out []ToRead
+	for _, i := range r.everything() {
+		stock, _ := p.Find(i.Pantry)
+		if toRead := stock.ToRead(); len(toRead) > 0 && !slices.ContainsFunc(out, func(t ToRead) bool { return t.Name == i.Name }) {
+			out = append(out, ToRead{i.Name, toRead})
+		}
+	}
+	return out
+}
+
 // Problems returns problem.List that name what keeps the recipe from being
 // scaled and planned, or nil. What is merely doubtful is for the check.
 func (r Recipe) Problems() error {

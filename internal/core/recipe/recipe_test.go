@@ -109,7 +109,7 @@ func TestTakingLines(t *testing.T) {
 		"200 g chopped tomatoes":                  {"chopped-tomatoes", recipe.Linear, false},
 		"200 g tomatoes, chopped":                 {"tomato", recipe.Linear, false},
 		"1 x 400 g tin red kidney beans, drained": {"kidney-beans", recipe.Linear, false},
-		"50 g almond butter":                      {"", recipe.Linear, true},
+		"50 g pecan butter":                       {"", recipe.Linear, true},
 	} {
 		got := recipe.TakeLine(line, "", measure.Metric, p)
 		assert.Equal(t, want.pantry, got.Ingredient.Pantry, line)
@@ -202,4 +202,18 @@ func TestTimingHasAMost(t *testing.T) {
 	}
 	assert.Empty(t, recipe.MinutesIn("Bake for 9999999999 minutes."))
 	assert.Len(t, recipe.MinutesIn("Soak for 24 hours."), 1)
+}
+
+// Every item of the pantry is read as itself from a line that names it.
+func TestLinesOfThePantry(t *testing.T) {
+	p := pantry.Stock()
+	for _, i := range p.List() {
+		lines := []string{"100 g " + i.Name}
+		if i.Counted() {
+			lines = append(lines, "2 "+i.Plural)
+		}
+		for _, line := range lines {
+			assert.Equal(t, i.ID, recipe.TakeLine(line, "", measure.Metric, p).Ingredient.Pantry, line)
+		}
+	}
 }

@@ -94,6 +94,11 @@ func against(need string, i pantry.Ingredient, called string) (pantry.Verdict, s
 			return pantry.Never, fmt.Sprintf("%s: contains %s", called, a)
 		}
 	}
+	for _, a := range i.ToRead() {
+		if slices.Contains(allergens, a) && !i.Unknown {
+			return pantry.Ask, fmt.Sprintf("%s: read the label for %s", called, a)
+		}
+	}
 	switch {
 	case allergens == nil && food == "": // not about food
 		return pantry.Suits, ""
@@ -133,6 +138,8 @@ func judgeDiet(d pantry.Diet, i pantry.Ingredient, called string) (pantry.Verdic
 		return v, ""
 	case i.Unknown:
 		return pantry.Never, fmt.Sprintf("%s: not looked up, so it counts as unsafe", called)
+	case v == pantry.Ask && len(i.ToRead()) > 0 && !slices.ContainsFunc(i.From, func(t pantry.Trait) bool { return slices.Contains(d.Ask, t) }):
+		return v, fmt.Sprintf("%s: read the label, whether it is %s", called, d.Name)
 	case v == pantry.Ask:
 		return v, fmt.Sprintf("%s: ask the supplier whether it is %s", called, d.Name)
 	}

@@ -25,6 +25,7 @@ type Facts struct {
 	Skills    []string
 	Allergens []pantry.Allergen
 	Unknown   []string         // ingredients of which nothing is known
+	ToRead    []recipe.ToRead  // ingredients whose labels have to be read
 	Diets     []pantry.Verdict // for each of pantry.Diets
 	Pence     float64          // cost of what one learner makes
 	Unpriced  []string
@@ -47,6 +48,7 @@ func Of(r recipe.Recipe, k scale.Kitchen) Facts {
 	f.Hands = hands.Float()
 	f.InAll, _ = r.InAllFor(2, pieces)
 	f.Allergens, f.Unknown = r.Allergens(k.Pantry)
+	f.ToRead = r.ToRead(k.Pantry)
 	if len(r.Ingredients) == 0 {
 		f.Unknown = append(f.Unknown, "everything")
 	}
@@ -87,7 +89,8 @@ func (f Facts) Suits(diet string) bool {
 
 // Without reports whether the dish is known to be free of an allergen.
 func (f Facts) Without(a pantry.Allergen) bool {
-	return len(f.Unknown) == 0 && !slices.Contains(f.Allergens, a)
+	open := slices.ContainsFunc(f.ToRead, func(t recipe.ToRead) bool { return slices.Contains(t.For, a) })
+	return len(f.Unknown) == 0 && !slices.Contains(f.Allergens, a) && !open
 }
 
 // InSeason reports whether everything that has a season has it in the month,

@@ -23,6 +23,7 @@ import (
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
@@ -211,6 +212,7 @@ type foodPage struct {
 	Light    string
 	Declared []string
 	Unknown  []string
+	ToRead   string
 	List     string
 	Source   string
 	Helps    bool // some swap helps somebody
@@ -306,6 +308,7 @@ func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, pro
 	known, unknown := c.Core.Allergens()
 	list := c.Larder.Declared()
 	data.Declared, data.Unknown, data.List, data.Source = list.Declare(known), unknown, list.Name, list.Source
+	data.ToRead = recipe.LabelsSay(c.Core.ToRead())
 	return p.Render(w, r, status, templates, "food", frame.Page{Title: head.Title("Food", c.View), Place: "lesson", Data: data})
 }
 

@@ -55,6 +55,7 @@ type row struct {
 	Density, One, Packs string
 	Allergens, From     string
 	Keeps, Season       string
+	ToRead, Label       string
 	Own, Unknown        bool
 }
 
@@ -108,6 +109,10 @@ func rowOf(i pantry.Ingredient, l school.Larder, own bool) row {
 		}
 	}
 	rw.Allergens = strings.Join(l.Declared().Declare(i.Allergens), ", ")
+	rw.ToRead = strings.Join(l.Declared().Declare(i.ToRead()), ", ")
+	if i.Label.On != "" {
+		rw.Label = fmt.Sprintf("label read %s: %s", i.Label.On, i.Label.Says)
+	}
 	if i.Keeps > 0 {
 		rw.Keeps = fmt.Sprintf("%s, %d days", i.Place, i.Keeps)
 	}
@@ -128,6 +133,7 @@ type itemModel struct {
 	Pours         bool
 	Unknown       bool
 	Allergens     []frame.Option
+	May           []frame.Option
 	From          []frame.Option
 	List          string
 }
@@ -136,7 +142,8 @@ func posted(v url.Values) pantry.Form {
 	return pantry.Form{
 		Name: v.Get("name"), Plural: v.Get("plural"), Also: v.Get("also"), Fillings: v.Get("fillings"), One: v.Get("one"), Bought: v.Get("bought"), Packs: v.Get("packs"),
 		Place: v.Get("place"), Keeps: v.Get("keeps"), Season: v.Get("season"), Source: v.Get("source"), Role: v.Get("role"),
-		Pours: v.Get("pours") != "", Unknown: v.Get("unknown") != "", Allergens: v["allergen"], From: v["from"],
+		Pours: v.Get("pours") != "", Unknown: v.Get("unknown") != "", Allergens: v["allergen"], May: v["may"], From: v["from"],
+		Label: v.Get("label"), LabelOn: v.Get("label_on"),
 	}
 }
 
@@ -156,7 +163,7 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 		"name": {"Name", f.Name}, "plural": {"More than one", f.Plural}, "also": {"Other words for it, with commas", f.Also},
 		"fillings": {"Density in g/ml, as it is filled: “spooned 0.53, scooped 0.63”", f.Fillings}, "one": {"One weighs, in grams, ready to use", f.One}, "bought": {"with shell, skin and stone", f.Bought},
 		"packs": {"Packs and their prices in pence: “1.5 kg bag 110, 500 g bag 60”", f.Packs}, "place": {"Where it is kept", f.Place},
-		"keeps": {"Keeps, in days", f.Keeps}, "season": {"Season, as months: 9-4", f.Season}, "source": {"Where the figures come from", f.Source},
+		"keeps": {"Keeps, in days", f.Keeps}, "season": {"Season, as months: 9-4", f.Season}, "source": {"Where the figures come from", f.Source}, "label": {"What the packet in the cupboard says", f.Label}, "label_on": {"read on", f.LabelOn},
 	} {
 		m.Fields[name] = frame.Text(name, field[0], field[1], problems)
 	}
@@ -166,6 +173,7 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 	// The longer list whatever the school declares by: it may change its mind.
 	for n, a := range pantry.Fourteen.Order {
 		m.Allergens = append(m.Allergens, frame.Option{Value: string(a), Label: pantry.Fourteen.Declare([]pantry.Allergen{a})[0], Chosen: slices.Contains(f.Allergens, string(a)), ID: fmt.Sprintf("allergen-%d", n)})
+		m.May = append(m.May, frame.Option{Value: string(a), Label: pantry.Fourteen.Declare([]pantry.Allergen{a})[0], Chosen: slices.Contains(f.May, string(a)), ID: fmt.Sprintf("may-%d", n)})
 	}
 	for n, t := range pantry.Traits {
 		m.From = append(m.From, frame.Option{Value: string(t), Label: string(t), Chosen: slices.Contains(f.From, string(t)), ID: fmt.Sprintf("from-%d", n)})

@@ -5,6 +5,7 @@ import (
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/head"
 )
@@ -21,6 +22,7 @@ type sheet struct {
 	Calls              []call
 	Papers             []link
 	Allergens, Unknown []string
+	ToRead             string
 }
 
 func sheetOf(v *lessons.View) sheet {
@@ -30,6 +32,7 @@ func sheetOf(v *lessons.View) sheet {
 	}
 	known, unknown := v.Core.Allergens()
 	s.Allergens, s.Unknown = v.Larder.Declared().Declare(known), unknown
+	s.ToRead = recipe.LabelsSay(v.Core.ToRead())
 	for _, judged := range v.Verdicts {
 		if judged.About == "chance" {
 			s.Chance = judged.Head + " such lessons end on time."

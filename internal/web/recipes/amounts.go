@@ -297,6 +297,7 @@ type composeModel struct {
 	Wrong   string // with the limit
 	All     []lineModel
 	Holds   string
+	ToRead  string
 }
 
 type composeChoice struct {
@@ -367,5 +368,6 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
 	}
 	known, _ := made.Allergens(d.Pantry)
 	m.Holds = strings.Join(d.Declared().Declare(known), ", ")
+	m.ToRead = recipe.LabelsSay(made.ToRead(d.Pantry))
 	return p.Render(w, r, http.StatusOK, templates, "compose", frame.Page{Title: "Choose: " + d.Title, Place: "recipes", Data: m})
 }

@@ -24,6 +24,7 @@ type cardModel struct {
 	Words               []recipe.Word
 	Contains            string
 	Unknown             string
+	ToRead              string
 	Key                 bool
 	Pieces              int
 	Blanks              []string
@@ -61,6 +62,7 @@ func cardOf(d recipes.Dish, r *http.Request) cardModel {
 	}
 	known, unknown := d.Allergens(d.Pantry)
 	m.Contains, m.Unknown = strings.Join(d.Declared().Declare(known), ", "), strings.Join(unknown, ", ")
+	m.ToRead = recipe.LabelsSay(d.ToRead(d.Pantry))
 	return m
 }
 

@@ -39,6 +39,7 @@ type recipeModel struct {
 	Family            []editLine
 	Edits             []editLine
 	Contains, Unknown string
+	ToRead            string
 	ContainsBy        string
 	Diets             []dietModel
 	Tin, Source       string
@@ -98,6 +99,7 @@ func recipeOf(here *school.School, d recipes.Dish) recipeModel {
 	}
 	known, unknown := d.Allergens(d.Pantry)
 	m.Contains, m.Unknown = strings.Join(d.Declared().Declare(known), ", "), strings.Join(unknown, ", ")
+	m.ToRead = recipe.LabelsSay(d.ToRead(d.Pantry))
 	m.ContainsBy = d.Declared().Name + ". " + d.Declared().Source
 	for i, diet := range pantry.Diets {
 		says := map[pantry.Verdict]string{pantry.Suits: "yes", pantry.Ask: "ask the supplier", pantry.Never: "no"}[d.Facts.Diets[i]]
@@ -161,6 +163,10 @@ func verdicts(d recipes.Dish) []verdict {
 	}
 	out = append(out, price)
 	allergens := verdict{Icon: "shield", Light: "good", Word: "", Head: words.Plural(len(f.Allergens), "allergen", "allergens"), Says: words.Capital(contains(f, d.Larder)) + ".", Href: "#diet"}
+	if len(f.ToRead) > 0 {
+		allergens.Light, allergens.Word = "look", "read the label"
+		allergens.Says += " Read the label of " + recipe.LabelsSay(f.ToRead) + "."
+	}
 	if len(f.Unknown) > 0 {
 		allergens.Light, allergens.Word, allergens.Says = "stop", "not known", "Nothing is known of "+strings.Join(f.Unknown, ", ")+": that counts as unsafe."
 	}

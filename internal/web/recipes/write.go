@@ -52,7 +52,7 @@ type stepFields struct {
 	Was                                string
 	Kind, Work, Wait, On, Heat, Who    frame.Field
 	Pieces, PerLoad, Per               frame.Field
-	Loads                              []frame.Field // these three
+	Loads                              []frame.Field  // these three
 	Before                             []frame.Option // the other steps, those that come before chosen
 	BeforeSays                         string
 	GuessedWork, GuessedWait, Doubtful bool
