@@ -11,6 +11,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/demo"
 )
@@ -120,4 +121,37 @@ func TestKeeps(t *testing.T) {
 	half, hold := l.Half()
 	assert.Equal(t, 2, half)
 	assert.Equal(t, "fridge", hold.Where)
+}
+
+// A verdict says how much of it stands on guesses, and is not good where more
+// than a third does.
+func TestGuesses(t *testing.T) {
+	judged := func(guess int) (lesson.Lesson, []lesson.Verdict) {
+		l := lessonOf("melon-boats")
+		r := l.Menu[0].Recipe.Clone()
+		for n := range r.Steps {
+			r.Steps[n].Work, r.Steps[n].Wait, r.Steps[n].WorkEach, r.Steps[n].PerLoad = exact.Int(3), exact.Number{}, exact.Number{}, 0
+			r.Steps[n].Adult, r.Steps[n].Uses, r.Steps[n].Cooks = fit.NoAdult, nil, 1
+			if n < guess {
+				r.Steps[n].WorkFrom = recipe.Typical
+			}
+		}
+		r.Steps = r.Steps[:6]
+		l.Menu[0].Recipe = r
+		f := l.Fit()
+		p, err := fit.Solve(f, quick)
+		require.NoError(t, err)
+		return l, l.Verdicts(f, p, nil)
+	}
+	l, sure := judged(0)
+	assert.Equal(t, lesson.Good, sure[0].Light)
+	assert.NotContains(t, sure[1].Says, "guesses")
+	guessed, all := l.Guessed()
+	assert.Zero(t, guessed)
+	assert.InDelta(t, 18, all, 1e-9)
+	_, third := judged(2)
+	assert.Equal(t, lesson.Good, third[0].Light, "a third, and no more")
+	assert.Contains(t, third[1].Says, "6 of 18 minutes are guesses")
+	_, more := judged(3)
+	assert.Equal(t, lesson.Look, more[0].Light)
 }

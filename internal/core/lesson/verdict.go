@@ -77,7 +77,14 @@ func Queues(p *fit.Plan) []Queue {
 func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, sizes []Size) []Verdict {
 	out := []Verdict{l.time(f, p)}
 	if len(p.Groups) > 0 {
-		out = append(out, chance(p), l.queue(f, p))
+		out = append(out, l.chance(p), l.queue(f, p))
+	}
+	if guessed, all := l.Guessed(); guessed > mostGuessed*all {
+		for i := range out {
+			if out[i].Light == Good {
+				out[i].Light = Look // it stands on guesses
+			}
+		}
 	}
 	return append(out, l.measurable(sizes), l.benches())
 }
@@ -193,7 +200,26 @@ func Thing(id string) string {
 	}
 }
 
-func chance(p *fit.Plan) Verdict {
+// Guessed returns how many minutes of the dishes on the menu nobody has said or
+// recorded, and how many there are in all.
+func (l Lesson) Guessed() (guessed, all float64) {
+	for _, c := range l.Menu {
+		g, a := c.Recipe.GuessedMinutes()
+		guessed, all = guessed+g, all+a
+	}
+	return guessed, all
+}
+
+// GuessesSay says how much of a lesson stands on guesses.
+func GuessesSay(guessed, all float64) string {
+	return fmt.Sprintf("%.0f of %.0f minutes are guesses: the first time you teach it, write down what they take.", guessed, all)
+}
+
+// mostGuessed is the share of minutes that may be guesses in a verdict that is
+// called good.
+const mostGuessed = 1.0 / 3
+
+func (l Lesson) chance(p *fit.Plan) Verdict {
 	share := int(math.Round(100 * p.Risk.AllOnTime))
 	v := Verdict{About: "chance", Light: Good, Head: fmt.Sprintf("%d in 100", share),
 		Says: "such lessons end on time for every bench, when steps take as unevenly long as they do."}
@@ -202,6 +228,9 @@ func chance(p *fit.Plan) Verdict {
 		v.Light = Stop
 	case share < 80:
 		v.Light = Look
+	}
+	if guessed, all := l.Guessed(); guessed >= 1 {
+		v.Says += " " + GuessesSay(guessed, all)
 	}
 	return v
 }

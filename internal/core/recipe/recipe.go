@@ -343,6 +343,23 @@ func (r Recipe) lone(cooks int) fit.Lesson {
 	return l
 }
 
+// GuessedMinutes returns how many minutes of the steps are only typical, and how many
+// there are in all, work and waits, for the whole yield.
+func (r Recipe) GuessedMinutes() (guessed, all float64) {
+	for _, s := range r.Steps {
+		work := s.Work.Add(s.WorkEach.Mul(exact.Int(int64(r.Yield)))).Float()
+		loads := s.Load.Mul(exact.Int(int64(s.Loads()))).Float()
+		all += work + loads + s.Wait.Float()
+		if s.WorkFrom == Typical {
+			guessed += work
+		}
+		if s.WaitFrom == Typical {
+			guessed += s.Wait.Float()
+		}
+	}
+	return guessed, all
+}
+
 // guessed is the spread of work whose minutes nobody has said or recorded.
 const guessed = 0.5
 

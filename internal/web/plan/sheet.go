@@ -36,6 +36,9 @@ func sheetOf(v *lessons.View) sheet {
 	for _, judged := range v.Verdicts {
 		if judged.About == "chance" {
 			s.Chance = judged.Head + " such lessons end on time."
+			if guessed, all := v.Core.Guessed(); guessed >= 1 {
+				s.Chance += " " + lesson.GuessesSay(guessed, all)
+			}
 		}
 	}
 	tables, _ := tablesOf(v)

@@ -243,8 +243,14 @@ func stepsOf(r recipe.Recipe) []stepModel {
 // timeSays tells a step's minutes: "5 min", "1 min, then 18 min by itself".
 func timeSays(s recipe.Step) string {
 	var parts []string
+	typical := func(o recipe.Origin, text string) string {
+		if o == recipe.Typical {
+			return "about " + text + " (typical)"
+		}
+		return text
+	}
 	if s.Work.Sign() > 0 {
-		parts = append(parts, measure.Mixed(s.Work)+" min")
+		parts = append(parts, typical(s.WorkFrom, measure.Mixed(s.Work)+" min"))
 	}
 	if s.WorkEach.Sign() > 0 {
 		parts = append(parts, measure.Mixed(s.WorkEach)+" min for each")
@@ -257,7 +263,7 @@ func timeSays(s recipe.Step) string {
 		if text != "" {
 			text += ", then "
 		}
-		text += measure.Mixed(s.Wait) + " min by itself"
+		text += typical(s.WaitFrom, measure.Mixed(s.Wait)+" min") + " by itself"
 	}
 	return text
 }
