@@ -75,6 +75,8 @@ func singular(w string) string {
 	switch {
 	case len(w) < 4, strings.HasSuffix(w, "ss"), strings.HasSuffix(w, "us"), strings.HasSuffix(w, "is"):
 		return w
+	case w == "chillies", w == "chilies":
+		return strings.TrimSuffix(w, "es")
 	case w == "leaves":
 		return "leaf"
 	case w == "loaves":
@@ -131,7 +133,8 @@ func (p *Pantry) index() {
 	}
 	for n, i := range p.list {
 		for _, name := range append([]string{i.Name, i.Plural}, i.Also...) {
-			if k := key(meaning(words(name))); k != "" {
+			ws := words(name)
+			if k := key(meaning(ws)); k != "" && !denies(ws) && !generic[k] {
 				if _, taken := p.names[k]; !taken {
 					p.names[k] = n
 				}
@@ -139,6 +142,10 @@ func (p *Pantry) index() {
 		}
 	}
 }
+
+// generic words say too little to be a name, whatever harmless word stood
+// beside them.
+var generic = wordSet(`sauce meat vegetable veg fruit fish paste mix spread juice powder seasoning drink block cube seed leaf bean`)
 
 // meaning drops the harmless words.
 func meaning(ws []string) []string {

@@ -9,6 +9,7 @@ import (
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/setting"
 )
 
 // A passage is a stretch of the method: a line, or several that go on in the
@@ -43,7 +44,7 @@ type clause struct {
 	sentence  string
 	verbs     []spoken
 	spans     []duration.Span // from the beginning of the clause
-	heats     []setting
+	heats     []setting.Setting
 	tooLong   []string // times that no lesson can hold
 	meanwhile bool
 	adult     fit.Adult
@@ -130,7 +131,7 @@ func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
 	spans := duration.In(p.text[from:to])
-	oven := ofOven.MatchString(p.text[from:to]) || startsHot.MatchString(p.text[from:to])
+	oven := setting.Oven(p.text[from:to]) || startsHot.MatchString(p.text[from:to])
 	add := func(end int) {
 		if c, ok := newClause(p, start, end, oven, shifted(spans, from)); ok {
 			c.opens, c.sentence = len(out) == 0, p.text[from:to]
@@ -301,7 +302,7 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 		c.adult = a
 	}
 	c.verbs = verbsIn(body)
-	c.heats = settingsIn(c.text, oven)
+	c.heats = setting.Beside(c.text, oven)
 	for n, d := range spans {
 		if d.From < from || d.To > to || strings.TrimSpace(body[d.From-from:min(d.To-from, len(body))]) == "" {
 			continue

@@ -27,8 +27,12 @@ import (
 //	= 200 g plain-flour ; sifted         an ingredient, "-" for what is not given
 //	> w5 ring; i20-25 oven200            steps: w work that is said, i a wait, l3/4 loads;
 //	                                     what they use; adult, help; || not after the one before; x nothing said
+//
+// A "!" behind the kind of writer marks a recipe that uses what it does not list,
+// or lists what it does not use.
 type sample struct {
 	name  string
+	lax   bool
 	lines []string // of the source
 	means []string
 }
@@ -40,7 +44,7 @@ func corpus(t *testing.T, file string) []sample {
 	var out []sample
 	for _, l := range strings.Split(strings.TrimSpace(string(data)), "\n") {
 		if name, ok := strings.CutPrefix(l, "=== "); ok {
-			out = append(out, sample{name: name})
+			out = append(out, sample{name: name, lax: strings.HasSuffix(name, " !")})
 			continue
 		}
 		text, means, ok := strings.Cut(l, " ¦ ")

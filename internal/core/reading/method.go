@@ -335,7 +335,7 @@ func (r *reader) method() {
 		for _, c := range said[n] {
 			a := r.act(c)
 			if a.preheat && len(a.heats) > 0 {
-				v := a.heats[0].celsius
+				v := a.heats[0].Celsius
 				r.oven = &v
 			}
 			if !a.known && len(a.said) > 0 && cur != nil && !a.turns {
@@ -435,14 +435,14 @@ func (r *reader) goesOn(d *draft, a action) bool {
 func (r *reader) turn(d *draft, a action) {
 	var celsius *exact.Number
 	if len(a.heats) > 0 {
-		v := a.heats[0].celsius
+		v := a.heats[0].Celsius
 		celsius = &v
 	}
 	if len(d.heats) == 0 {
 		first := r.ovenAt(d)
 		for _, before := range d.actions {
 			if len(before.heats) > 0 {
-				v := before.heats[0].celsius
+				v := before.heats[0].Celsius
 				first = &v
 			}
 		}
@@ -646,7 +646,7 @@ func (r *reader) equip(s *Step, d *draft) {
 	if d.on == "oven" {
 		for _, a := range d.actions {
 			for n, h := range a.heats {
-				v := h.celsius
+				v := h.Celsius
 				if u.Celsius == nil {
 					u.Celsius = &v
 					continue
@@ -677,7 +677,7 @@ func (r *reader) ovenAt(d *draft) *exact.Number {
 	for n := range r.prose {
 		for _, c := range r.said[n] {
 			for _, h := range c.heats {
-				v := h.celsius
+				v := h.Celsius
 				if n < d.passage || n == d.passage && c.from < d.to {
 					last = &v
 				}

@@ -12,6 +12,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/setting"
 	kitchen "freshapron/internal/core/words"
 )
 
@@ -373,7 +374,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	case in == list && len(duration.In(l.item)) > 0 && (len(verbsIn(l.item)) > 0 || intoOven.MatchString(l.item) || inFridge.MatchString(l.item)) && !r.known(l.item):
 		r.say(l, l.item)
 		return method
-	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(settings(l.item)) > 0 || len(verbsIn(l.item)) > 1):
+	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(setting.In(l.item)) > 0 || len(verbsIn(l.item)) > 1):
 		r.say(l, l.item)
 		return method
 	case in == list && (r.known(l.item) || len(strings.Fields(l.item)) <= 7 && !sentence(l.item) && r.speaksOf(l.item)):

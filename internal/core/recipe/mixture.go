@@ -15,7 +15,7 @@ var groups = map[string][]string{
 	"fat":      {"butter", "baking-spread", "lard", "vegetable-fat", "vegetable-suet", "sunflower-oil", "olive-oil"},
 	"sugar":    {"caster-sugar", "granulated-sugar", "icing-sugar", "demerara-sugar", "soft-brown-sugar", "dark-brown-sugar"},
 	"egg":      {"egg-small", "egg-medium", "egg-large", "egg-yolk", "egg-white"},
-	"liquid":   {"water", "milk", "oat-drink", "soya-drink", "buttermilk", "vegetable-stock", "chicken-stock", "coconut-milk", "yoghurt", "soya-yoghurt", "orange-juice", "single-cream"},
+	"liquid":   {"water", "milk", "oat-drink", "soya-drink", "buttermilk", "vegetable-stock", "chicken-stock", "coconut-milk", "yoghurt", "soya-yoghurt", "orange-juice", "single-cream", "double-cream", "whipping-cream"},
 	"powder":   {"baking-powder"},
 	"soda":     {"bicarbonate"},
 	"salt":     {"salt"},
@@ -44,13 +44,13 @@ var Usuals = []Usual{
 	{"short pastry", "liquid", "flour", 0.08, 0.35, regexp.MustCompile(`(?i)short(?:crust)? pastry|^pastry`), []string{"flour", "fat", "liquid"}, []string{"yeast", "egg"}},
 	{"choux", "liquid", "flour", 1.5, 2.4, regexp.MustCompile(`(?i)choux`), []string{"flour", "fat", "liquid"}, nil},
 	{"batter", "liquid", "flour", 1.5, 3.0, regexp.MustCompile(`(?i)batter`), []string{"flour", "liquid", "egg"}, nil},
-	{"creamed sponge", "sugar", "flour", 0.75, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"creamed sponge", "sugar", "flour", 0.60, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
 	{"creamed sponge", "fat", "flour", 0.45, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
 	{"whisked sponge", "sugar", "flour", 0.80, 1.30, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
 	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
 	{"scone", "fat", "flour", 0.15, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}},
 	{"scone", "liquid", "flour", 0.45, 0.75, regexp.MustCompile(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}},
-	{"yeast dough", "liquid", "flour", 0.52, 0.80, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
+	{"yeast dough", "liquid", "flour", 0.52, 0.95, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
 	{"yeast dough", "salt", "flour", 0.005, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "salt"}, nil},
 	{"yeast dough", "yeast", "flour", 0.006, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast"}, nil},
 	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
@@ -61,8 +61,8 @@ var Usuals = []Usual{
 	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil},
 	{"crumble", "fat", "flour", 0.35, 0.75, regexp.MustCompile(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}},
 	{"crumble", "sugar", "flour", 0.25, 0.80, regexp.MustCompile(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}},
-	{"raising", "powder", "flour", 0.004, 0.065, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil},
-	{"raising", "soda", "flour", 0.002, 0.030, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, nil},
+	{"raising", "powder", "flour", 0.004, 0.085, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil},
+	{"raising", "soda", "flour", 0.002, 0.030, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, []string{"yeast"}},
 	{"salting", "salt", "flour", 0, 0.025, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
 }
 
@@ -78,6 +78,9 @@ type Ratio struct {
 
 // Says prints the ratio as a teacher writes it: "fat : flour = 1 : 2".
 func (r Ratio) Says() string { return fmt.Sprintf("%s : %s = %s", r.Over, r.Under, share(r.Value)) }
+
+// notShort are pastries of another kind, and what is thickened.
+var notShort = regexp.MustCompile(`(?i)choux|puff|filo|flaky|sauce|hot[- ]water`)
 
 // share prints a ratio as 1 : n or n : 1, whichever is over one.
 func share(v float64) string {
@@ -140,6 +143,9 @@ func Ratios(r Recipe, grams []float64) []Ratio {
 			if !u.words.MatchString(name) ||
 				slices.ContainsFunc(u.needs, func(g string) bool { return sums[g] == 0 }) ||
 				slices.ContainsFunc(u.without, func(g string) bool { return sums[g] > 0 }) {
+				continue
+			}
+			if u.Mixture == "short pastry" && (notShort.MatchString(name) || sums["liquid"] > 0.6*sums["flour"]) {
 				continue
 			}
 			found := Ratio{Usual: u, Part: part, Value: sums[u.Over] / sums[u.Under], OverLines: lines[u.Over], UnderLines: lines[u.Under]}

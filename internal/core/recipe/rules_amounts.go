@@ -2,6 +2,7 @@ package recipe
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -78,12 +79,12 @@ func (c *checker) unitMisfit() {
 		if !ok || !i.Given() {
 			continue
 		}
-		volume := i.Unit.Dimension == measure.Volume
+		volume := i.Unit.Dimension == measure.Volume && (slices.Contains(stock.From, pantry.Raw) || slices.Contains(groups["egg"], stock.ID) || slices.Contains(wholes, stock.ID) || stock.ID == "bread")
 		switch {
-		case volume && stock.Counted() && !stock.Density().Known():
+		case volume && (stock.Has(pantry.Raw) || stock.Counted() && !stock.Density().Known()):
 			c.add(ingredientAt(n), i.Name, fmt.Sprintf("%s of %s: a spoon or a cup does not measure what is counted or weighed.", i.Quantity, i.Name),
 				"Write how many, or how many grams.", nil)
-		case stock.Tap(), !i.Unit.Loose() && i.Unit.ID == measure.Each.ID && !stock.Counted() && len(stock.Packs) > 0:
+		case stock.Tap(), !i.Unit.Loose() && i.Unit.ID == measure.Each.ID && !stock.Counted() && len(stock.Packs) > 0 && (stock.Pours || stock.Role == pantry.Structure):
 			if !stock.Tap() {
 				c.add(ingredientAt(n), i.Name, fmt.Sprintf("%s %s: how many of what? It is not counted.", i.Quantity, i.Name), "Write grams, millilitres, spoons, or the pack and its size.", nil)
 			}
@@ -177,6 +178,14 @@ func names(list []Ingredient, at []int) []string {
 	return out
 }
 
+// nuts are the allergens that are nuts.
+var nuts = []pantry.Allergen{pantry.Almonds, pantry.Hazelnuts, pantry.Walnuts, pantry.Cashews, pantry.Pecans, pantry.Brazils, pantry.Pistachios, pantry.Macadamias}
+
+// asNote are words of notes that say nothing of which thing is meant.
+var asNote = map[string]bool{"chopped": true, "sliced": true, "grated": true, "diced": true, "finely": true, "into": true, "small": true, "large": true, "fresh": true, "peeled": true,
+	"halved": true, "drained": true, "about": true, "plus": true, "from": true, "each": true, "with": true, "taste": true, "serve": true, "piece": true, "half": true, "water": true, "frying": true,
+	"thinly": true, "roughly": true, "melted": true, "beaten": true, "crushed": true, "softened": true, "warm": true, "cold": true, "extra": true, "dusting": true, "greasing": true}
+
 // generic words of a step take in many ingredients at once.
 func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	has := func(words ...string) bool {
@@ -195,9 +204,12 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return true
 	case has("herb") && stock.Role == pantry.Other && stock.Place == "fridge" && stock.Keeps <= 7:
 		return true
+	case has("nuts") && slices.ContainsFunc(stock.Allergens, func(a pantry.Allergen) bool { return slices.Contains(nuts, a) }), has("dal", "pulses") && (strings.Contains(stock.ID, "lentil") || stock.ID == "split-peas"),
+		has("sheets") && strings.Contains(stock.ID, "pastry"), has("icing") && stock.ID == "cocoa":
+		return true
 	case has("seed", "nut") && strings.Contains(stock.ID+" ", "seeds "):
 		return true
-	case has("fruit", "vegetable", "salad") && stock.Counted() && len(stock.From) == 0:
+	case has("fruit", "vegetable", "vegies", "veggies", "veg ", "salad") && stock.Counted() && len(stock.From) == 0:
 		return true
 	case has("dried fruit") && stock.Role == pantry.Other:
 		return true
@@ -212,6 +224,11 @@ func usedIn(text string, ws []string, i Ingredient, stock pantry.Ingredient) boo
 		return true
 	}
 	joined := " " + strings.Join(ws, " ") + " "
+	for _, w := range pantry.Words(i.Note) { // "cut into sticks", "semolina (rava)"
+		if len(w) > 3 && !asNote[w] && strings.Contains(joined, " "+w+" ") {
+			return true
+		}
+	}
 	for _, name := range append([]string{i.Name, stock.Name, stock.Plural}, stock.Also...) {
 		folded := pantry.Folded(name)
 		if len(folded) == 0 {
@@ -234,10 +251,51 @@ var colours = map[string]bool{
 	"self": true, "cream": true, "icing": true, "mixed": true, "rolled": true, "bread": true,
 }
 
+var (
+	mixes   = regexp.MustCompile(`\b(?:dough|pastry|mixture|batter|knead|rub|mix|combine|cream|everything|all)\b`)
+	heats   = regexp.MustCompile(`\b(?:fry|fried|saut|brown|roast|griddle|stir-fry|grease|drizzle|soften|sweat|toss|marinate|dress)\w*`)
+	seasons = regexp.MustCompile(`\b(?:season|taste)\w*`)
+	coats   = regexp.MustCompile(`\b(?:crumb|coat|dip|egg and|topping)\w*`)
+)
+
+// goesIn reports whether what an ingredient is for is done in the steps, though
+// its name is not said: flour in a dough, oil where something is fried.
+func goesIn(text string, stock pantry.Ingredient) bool {
+	switch {
+	case stock.ID == "salt" || stock.ID == "pepper":
+		return true
+	case stock.ID == "": // what is not in the pantry is asked already
+		return true
+	case strings.Contains(stock.ID, "crumb"):
+		return coats.MatchString(text) || strings.Contains(text, "crumb")
+	case strings.HasSuffix(stock.ID, "berry"):
+		return strings.Contains(text, "berries") || strings.Contains(text, "fruit")
+	case slices.Contains(groups["fat"], stock.ID) || strings.HasSuffix(stock.ID, "oil") || strings.HasSuffix(stock.ID, "fat"):
+		return heats.MatchString(text) || mixes.MatchString(text)
+	case stock.Role == pantry.Structure || stock.Role == pantry.Agent:
+		return mixes.MatchString(text)
+	case slices.ContainsFunc(stock.From, func(t pantry.Trait) bool {
+		return t == pantry.Beef || t == pantry.Lamb || t == pantry.Pork || t == pantry.Poultry
+	}):
+		return strings.Contains(text, "meat") || stock.Has(pantry.Raw)
+	case slices.Contains(stock.From, pantry.FromFish):
+		return strings.Contains(text, "fish")
+	case seasoning(stock) && !stock.Pours && stock.Role == pantry.Other && len(stock.Fillings) > 0 && stock.Density().Float() < 0.7:
+		return seasons.MatchString(text) || strings.Contains(text, "spice") || strings.Contains(text, "everything")
+	}
+	return false
+}
+
+// ofTheList is the text of a step that is work in the list: it says again what
+// the list says, and uses nothing.
+var ofTheList = regexp.MustCompile(`^[\d½¼¾⅓⅔]`)
+
 func (c *checker) unusedIngredient() {
 	all := strings.Builder{}
 	for _, s := range c.Steps {
-		all.WriteString(strings.ToLower(s.wording()) + ". ")
+		if !ofTheList.MatchString(s.Text) {
+			all.WriteString(strings.ToLower(s.wording()) + ". ")
+		}
 	}
 	text := all.String()
 	ws := pantry.Words(text)
@@ -245,13 +303,13 @@ func (c *checker) unusedIngredient() {
 	count := 0
 	for n, i := range c.Ingredients {
 		stock, _ := c.pantry.Find(i.Pantry)
-		if used[n] = usedIn(text, ws, i, stock) || i.Law == Surface; used[n] {
+		if used[n] = usedIn(text, ws, i, stock) || i.Law == Surface || i.Name == "" || goesIn(text, stock); used[n] {
 			count++
 		}
 	}
 	// Steps that are titles only, such as "Weigh out", name hardly anything:
 	// then nothing can be said.
-	if 2*count < len(c.Ingredients) || len(c.Steps) == 0 {
+	if 10*count < 7*len(c.Ingredients) || len(c.Steps) == 0 {
 		return
 	}
 	for n, i := range c.Ingredients {
@@ -272,11 +330,46 @@ var asVerbs = map[string]bool{
 	"sage": true, "beer": true, "fig": true, "chard": true, "meringue": true, "cracker": true,
 }
 
+// thing reports whether a word that also says what is done stands as a thing in a
+// list: "with lemon, butter and dill".
+func thing(text, word string) bool {
+	re, ok := things[word]
+	return ok && re.MatchString(text)
+}
+
+var things = func() map[string]*regexp.Regexp {
+	m := map[string]*regexp.Regexp{}
+	for _, w := range []string{"butter", "cream", "mustard", "chocolate", "mint", "flour"} {
+		m[w] = regexp.MustCompile(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)`)
+	}
+	return m
+}()
+
+// unsaid stand in every kitchen, and no list of a recipe is wrong without them.
+var unsaid = map[string]bool{"salt": true, "pepper": true, "sunflower-oil": true, "olive-oil": true}
+
+// aside reports whether words stand in a text only as a little of something, to
+// serve it with, or as what it looks like.
+func aside(text, words string) bool {
+	last := regexp.QuoteMeta(words[strings.LastIndexByte(words, ' ')+1:])
+	re, err := regexp.Compile(`(?i)\b(?:with|over|on|alongside|like|as|of|little|drop of|splash of|size of|some|your|from the|fresh)\b(?: (?:a|an|the|hot|warm|plain|boiled|cooked|green|crusty|little|some|cold|coarse|fine|bread|extra))* ` + last)
+	if err != nil {
+		return false
+	}
+	return asideServe.MatchString(text) && re.MatchString(text) || likeCrumbs.MatchString(text) && strings.Contains(words, "crumb") || littleOf.MatchString(text) && re.MatchString(text)
+}
+
+var (
+	asideServe = regexp.MustCompile(`(?i)\bserve|\beat with|\bgood with`)
+	likeCrumbs = regexp.MustCompile(`(?i)\b(?:like|resembles?|into|to|look(?:s|ing)? like)\b[^.]{0,24}crumbs`)
+	littleOf   = regexp.MustCompile(`(?i)\b(?:a little|a drop of|a splash of|some|extra)\b`)
+)
+
 func (c *checker) unlistedIngredient() {
 	reported := map[string]bool{}
 	for n, s := range c.Steps {
 		for _, m := range c.pantry.Mentioned(s.Title + ". " + s.Text + ". " + strings.Join(s.Takes, ". ")) {
-			if asVerbs[m.Words] || m.Tap() || reported[m.ID] || c.lists(m) {
+			if asVerbs[m.Words] && !thing(s.Text, m.Words) || m.Tap() || unsaid[m.ID] || reported[m.ID] || c.lists(m) || aside(s.Text, m.Words) {
 				continue
 			}
 			reported[m.ID] = true
@@ -296,10 +389,20 @@ func (c *checker) lists(m pantry.Mention) bool {
 			return true
 		}
 		stock, _ := c.pantry.Find(i.Pantry)
-		for _, name := range append([]string{i.Name, i.Note, i.Part, stock.Name}, stock.Also...) {
+		for _, name := range append([]string{i.Name, i.Note, i.Part, stock.Name, stock.ID}, stock.Also...) {
 			if slices.Contains(pantry.Words(name), last) {
 				return true
 			}
+		}
+	}
+	if len(ws) > 1 && (last == "juice" || last == "zest" || last == "peel") { // "lime juice" comes out of a lime
+		return c.lists(pantry.Mention{Words: strings.Join(ws[:len(ws)-1], " "), Ingredient: pantry.Ingredient{ID: "-"}})
+	}
+	if last == "pasta" || last == "noodle" || last == "rice" { // a word for all of their kind
+		if slices.ContainsFunc(c.everything(), func(i Ingredient) bool {
+			return strings.Contains(i.Pantry, last) || last == "pasta" && (strings.Contains(i.Pantry, "lasagne") || strings.Contains(i.Pantry, "spaghetti") || i.Pantry == "orzo")
+		}) {
+			return true
 		}
 	}
 	return slices.ContainsFunc(append([]string{c.Title}, c.Equipment...), func(t string) bool { return slices.Contains(pantry.Words(t), last) })

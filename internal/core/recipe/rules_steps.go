@@ -11,6 +11,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/setting"
 )
 
 func (c *checker) stepsContradict() {
@@ -23,21 +24,21 @@ func (c *checker) stepsContradict() {
 }
 
 func (c *checker) ovenSettingsDiffer() {
-	var first *exact.Number
+	var heatedTo *exact.Number
 	for n, s := range c.Steps {
-		heats := measure.ReadHeats(s.Text)
-		if a, b, differ := measure.Differ(heats); differ {
-			c.add(stepAt(n), s.Title, fmt.Sprintf("%s and %s are not the same: %s is about %s.", a.Says, b.Says, b.Says, measure.Quantity{Amount: b.Celsius, Unit: measure.Celsius}),
+		if a, b, differ := setting.Contradiction(s.Text); differ {
+			c.add(stepAt(n), s.Title, fmt.Sprintf("%s and %s are not the same: %s is about %s °C.", a.Says, b.Says, b.Says, b.Celsius.Decimal(0)),
 				"Keep one of them; "+a.Says+" would be "+measure.Settings(a.Celsius)+".", nil)
 			continue
 		}
+		said := setting.In(s.Text)
+		turns := len(said) > 1 || turning.MatchString(s.Text)
 		for _, u := range s.Uses {
-			if u.Equipment != "oven" || u.Temperature == nil {
+			if u.Equipment != "oven" || u.Temperature == nil || len(said) == 0 || turns || s.WaitFrom == Said {
 				continue
 			}
-			if len(heats) > 0 && heats[0].Celsius.Sub(*u.Temperature).Abs().Cmp(exact.Int(15)) > 0 {
-				to := heats[0].Celsius.RoundTo(exact.Int(5))
-				c.add(stepAt(n), s.Title, fmt.Sprintf("The text says %s, the step holds the oven at %s °C.", heats[0].Says, u.Temperature.Decimal(0)),
+			if to := said[0].Celsius.RoundTo(exact.Int(5)); to.Sub(*u.Temperature).Abs().Cmp(exact.Int(15)) > 0 {
+				c.add(stepAt(n), s.Title, fmt.Sprintf("The text says %s °C, the step holds the oven at %s °C.", to.Decimal(0), u.Temperature.Decimal(0)),
 					fmt.Sprintf("Hold it at %s °C.", to.Decimal(0)), func(r *Recipe) {
 						r.Steps[n].Uses = slices.Clone(r.Steps[n].Uses)
 						for k := range r.Steps[n].Uses {
@@ -49,17 +50,21 @@ func (c *checker) ovenSettingsDiffer() {
 			}
 		}
 		// Heating to one temperature and baking at another.
-		for _, h := range heats {
-			if heatOven.MatchString(s.Text) && first == nil {
-				v := h.Celsius
-				first = &v
-			} else if first != nil && s.Kind == fit.Bake && h.Celsius.Sub(*first).Abs().Cmp(exact.Int(15)) > 0 && !strings.Contains(strings.ToLower(s.Text), "turn") {
-				c.add(stepAt(n), s.Title+" heated", fmt.Sprintf("The oven is heated to %s °C, and this bakes at %s.", first.Decimal(0), h.Says), "Keep one of the two.", nil)
-				break
+		switch {
+		case len(said) == 0:
+		case heatOven.MatchString(s.Text):
+			if heatedTo == nil {
+				heatedTo = &said[0].Celsius
 			}
+		case heatedTo != nil && s.Kind == fit.Bake && !turns && !strings.Contains(s.Text, " lid ") && said[0].Celsius.Sub(*heatedTo).Abs().Cmp(exact.Int(25)) > 0:
+			c.add(stepAt(n), s.Title+" heated", fmt.Sprintf("The oven is heated to %s °C, and this bakes at %s °C.", heatedTo.Decimal(0), said[0].Celsius.Decimal(0)), "Keep one of the two.", nil)
+			heatedTo = &said[0].Celsius
 		}
 	}
 }
+
+// turning changes the heat of what is in the oven already.
+var turning = regexp.MustCompile(`(?i)\b(?:turn|lower|reduce|increase|raise|drop|then)\b`)
 
 func (c *checker) ovenNoTemperature() {
 	for n, s := range c.Steps {
@@ -94,8 +99,8 @@ func (c *checker) timesDiffer() {
 	const slack = 0.2
 	for n, s := range c.Steps {
 		said := MinutesIn(s.Text)
-		if s.Wait.Sign() == 0 || len(said) == 0 {
-			continue
+		if s.Wait.Sign() == 0 || len(said) == 0 || s.WaitFrom == Said || s.WaitFrom == Typical {
+			continue // taken from the text itself
 		}
 		total := exact.Number{}
 		agrees := false

@@ -1,4 +1,6 @@
-package reading
+// Package setting finds the settings of ovens in what people write, and tells
+// them from the warmth of food, water and fat.
+package setting
 
 import (
 	"regexp"
@@ -9,11 +11,11 @@ import (
 	"freshapron/internal/core/measure"
 )
 
-// A setting is an oven's temperature that a text names: conventional °C.
-type setting struct {
-	celsius  exact.Number
-	from, to int
-	fan      bool
+// A Setting is an oven's temperature that a text names.
+type Setting struct {
+	Celsius  exact.Number // conventional
+	From, To int          // where it stands, in bytes
+	Fan      bool         // only a fan oven's is given
 }
 
 var (
@@ -40,20 +42,56 @@ var (
 // in cookers' tables: 250 + 25 for each gas mark.
 var dials = map[int64]int64{225: 110, 250: 120, 275: 140, 300: 150, 325: 160, 350: 180, 375: 190, 400: 200, 425: 220, 450: 230, 475: 240, 500: 260}
 
-// settings returns the oven settings that a text names, in order. Of one
-// setting said in several ways the conventional °C is taken.
-func settings(text string) []setting { return settingsIn(text, ofOven.MatchString(text)) }
+// In returns the oven settings that a text names, in order. Of one setting said
+// in several ways the conventional °C is taken.
+func In(text string) []Setting { return Beside(text, Oven(text)) }
 
-// settingsIn is settings where it is known whether an oven is spoken of.
-func settingsIn(text string, oven bool) []setting {
-	var found []setting
+// Oven reports whether a text speaks of an oven.
+func Oven(text string) bool { return ofOven.MatchString(text) }
+
+// Beside is In where it is known whether an oven is spoken of.
+func Beside(text string, oven bool) []Setting {
+	return together(text, found(text, oven))
+}
+
+// A Said is a setting in the words of the text.
+type Said struct {
+	Says    string
+	Celsius exact.Number // conventional
+}
+
+func said(text string, s Setting) Said {
+	return Said{strings.Trim(text[s.From:s.To], " (/,"), s.Celsius}
+}
+
+// Contradiction returns two settings that a text says are the same and are
+// not, as "220 °C/gas 3"; ok is false where there are none. Settings one after the
+// other contradict nobody.
+func Contradiction(text string) (a, b Said, ok bool) {
+	list := found(text, Oven(text))
+	for i := 1; i < len(list); i++ {
+		x, y := list[i-1], list[i]
+		if alike.MatchString(text[x.To:y.From]) && x.Celsius.Sub(y.Celsius).Abs().Cmp(apart) > 0 {
+			return said(text, x), said(text, y), true
+		}
+	}
+	return a, b, false
+}
+
+// apart is how far settings that are said to be the same may differ: a fan
+// oven's that does not say so, and the rounding of dials.
+var apart = exact.Int(25)
+
+// found returns every setting by itself.
+func found(text string, oven bool) []Setting {
+	var found []Setting
 	if !strings.ContainsAny(text, "0123456789½¼") && !strings.Contains(strings.ToLower(text), "oven") {
 		return nil
 	}
 	for _, m := range marks.FindAllStringSubmatchIndex(text, -1) {
 		mark, ok := measureMark(text[m[2]:m[3]])
 		if c, known := measure.GasToCelsius(mark); ok && known {
-			found = append(found, setting{celsius: c.Amount, from: m[0], to: m[1]})
+			found = append(found, Setting{Celsius: c.Amount, From: m[0], To: m[1]})
 		}
 	}
 	for _, m := range degrees.FindAllStringSubmatchIndex(text, -1) {
@@ -64,21 +102,21 @@ func settingsIn(text string, oven bool) []setting {
 	if len(found) == 0 {
 		for _, w := range moods {
 			if at := w.words.FindStringIndex(text); at != nil {
-				return []setting{{celsius: exact.Int(w.celsius), from: at[0], to: at[1]}}
+				return []Setting{{Celsius: exact.Int(w.celsius), From: at[0], To: at[1]}}
 			}
 		}
 	}
 	for i := range found {
-		for k := i; k > 0 && found[k].from < found[k-1].from; k-- {
+		for k := i; k > 0 && found[k].From < found[k-1].From; k-- {
 			found[k], found[k-1] = found[k-1], found[k]
 		}
 	}
-	return together(text, found)
+	return found
 }
 
-func inMark(list []setting, at int) bool {
+func inMark(list []Setting, at int) bool {
 	for _, s := range list {
-		if s.from <= at && at < s.to {
+		if s.From <= at && at < s.To {
 			return true
 		}
 	}
@@ -86,46 +124,46 @@ func inMark(list []setting, at int) bool {
 }
 
 // degree reads one match of degrees; ok is false where it is no oven's.
-func degree(text string, m []int, oven bool) (setting, bool) {
+func degree(text string, m []int, oven bool) (Setting, bool) {
 	group := func(n int) string {
 		if m[2*n] < 0 {
 			return ""
 		}
 		return text[m[2*n]:m[2*n+1]]
 	}
-	s := setting{from: m[0], to: m[1]}
+	s := Setting{From: m[0], To: m[1]}
 	n, err := strconv.ParseInt(group(2), 10, 64)
 	unit := strings.ToLower(group(4))
 	sign := group(3) != "" || unit != ""
 	before := strings.TrimSpace(strings.ToLower(text[max(0, m[0]-24):m[0]]))
 	after := fanAfter.FindStringSubmatch(text[m[1]:])
-	s.fan = group(1) != "" || after != nil && after[1] == ""
+	s.Fan = group(1) != "" || after != nil && after[1] == ""
 	if after != nil && after[1] == "" {
-		s.to += len(after[0])
+		s.To += len(after[0])
 	}
-	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.fan)
-	if err != nil || !sign && !atOven && !s.fan {
+	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan)
+	if err != nil || !sign && !atOven && !s.Fan {
 		return s, false
 	}
 	if !sign && (n < 100 || !boundary(text, m[1])) {
 		return s, false
 	}
-	if !oven && !s.fan || innerHeat(text, m[0]) {
+	if !oven && !s.Fan || innerHeat(text, m[0]) {
 		return s, false
 	}
 	fahrenheit := strings.HasPrefix(unit, "f") || unit == "" && n >= 275
 	switch {
 	case fahrenheit && dials[n] > 0:
-		s.celsius = exact.Int(dials[n])
+		s.Celsius = exact.Int(dials[n])
 	case fahrenheit:
-		s.celsius = measure.Quantity{Amount: exact.Int(n), Unit: measure.Fahrenheit}.Base().RoundTo(exact.Int(5))
+		s.Celsius = measure.Quantity{Amount: exact.Int(n), Unit: measure.Fahrenheit}.Base().RoundTo(exact.Int(5))
 	default:
-		s.celsius = exact.Int(n)
+		s.Celsius = exact.Int(n)
 	}
-	if s.fan {
-		s.celsius = s.celsius.Add(exact.Int(20))
+	if s.Fan {
+		s.Celsius = s.Celsius.Add(exact.Int(20))
 	}
-	return s, s.celsius.Cmp(exact.Int(80)) >= 0 && s.celsius.Cmp(exact.Int(320)) <= 0
+	return s, s.Celsius.Cmp(exact.Int(80)) >= 0 && s.Celsius.Cmp(exact.Int(320)) <= 0
 }
 
 // boundary reports whether nothing after a bare number makes it an amount.
@@ -160,17 +198,17 @@ var alike = regexp.MustCompile(`(?i)^\s*(?:[/,(\[\])|=–-]|or|and|fan|gas|mark|
 
 // together keeps one of the settings that say the same in several ways: "200
 // °C/180 °C fan/gas 6".
-func together(text string, list []setting) []setting {
-	var out []setting
+func together(text string, list []Setting) []Setting {
+	var out []Setting
 	for _, s := range list {
-		if n := len(out); n > 0 && alike.MatchString(text[out[n-1].to:s.from]) {
+		if n := len(out); n > 0 && alike.MatchString(text[out[n-1].To:s.From]) {
 			last := &out[n-1]
-			near := last.celsius.Sub(s.celsius).Abs().Cmp(exact.Int(25)) <= 0
+			near := last.Celsius.Sub(s.Celsius).Abs().Cmp(apart) <= 0
 			if near {
-				if last.fan && !s.fan {
-					last.celsius, last.fan = s.celsius, false
+				if last.Fan && !s.Fan {
+					last.Celsius, last.Fan = s.Celsius, false
 				}
-				last.to = s.to
+				last.To = s.To
 				continue
 			}
 		}
