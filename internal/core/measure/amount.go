@@ -31,6 +31,13 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 		high, rest = second, second.rest
 	}
 	rest = strings.TrimLeft(rest, " ")
+	if m := dozen.FindString(rest); m != "" {
+		twelve := exact.Int(12)
+		low.n, high.n, rest = low.n.Mul(twelve), high.n.Mul(twelve), strings.TrimLeft(rest[len(m):], " ")
+	}
+	if m := ofOne.FindString(rest); m != "" && (digits.MatchString(rest[len(m):]) || packs[l.firstUnit(rest[len(m):])]) {
+		rest = rest[len(m):] // "½ a 400 g tin", "half of a tin"
+	}
 	rest = l.sizeWords(rest)
 	if r, ok := l.packOf(low.n, high.n, rest); ok {
 		return r, true
@@ -60,6 +67,18 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 	}
 	l.check()
 	return rest, true
+}
+
+var (
+	dozen = regexp.MustCompile(`(?i)^dozen(?:\s+of)?\b`)
+	ofOne = regexp.MustCompile(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
+)
+
+// firstUnit is the id of the unit at the start of a text; empty where there is
+// none.
+func (l *liner) firstUnit(s string) string {
+	u, _, _ := l.unit(s)
+	return u.ID
 }
 
 // take sets the amount.

@@ -489,6 +489,14 @@ func (r *reader) addPart(name string) {
 
 // ingredient takes a line of the list.
 func (r *reader) ingredient(at int, item, part string) {
+	if joint := strings.ToLower(item); strings.Contains(joint, " plus ") || strings.Contains(joint, " and ") || strings.Contains(joint, " + ") || strings.Contains(joint, " & ") {
+		if parts := recipe.Several(item, r.Units.Taken, r.pantry); len(parts) > 1 {
+			for _, p := range parts {
+				r.ingredient(at, p, part)
+			}
+			return
+		}
+	}
 	t := r.take(item)
 	t.Ingredient.Part = part
 	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})

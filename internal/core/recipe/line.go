@@ -26,8 +26,37 @@ func (t Taking) Unsure() bool {
 // what is in a thing as what it is.
 var named = regexp.MustCompile(`\(([\pL'-]+(?: [\pL'-]+)+)\)`)
 
+// eggs by country: what is called large weighs 57 g in its shell in the US and 52
+// to 60 g in Australia, as a medium one does here (typical sizes).
+var eggs = map[string]map[string]string{
+	"us": {"egg-large": "egg-medium", "egg-medium": "egg-small"},
+	"au": {"egg-large": "egg-medium", "egg-medium": "egg-medium"},
+}
+
+// Several parts a line of two ingredients: "1 egg plus 1 yolk", "200 g flour
+// plus 2 tbsp for dusting" is one.
+func Several(line string, sys measure.System, p *pantry.Pantry) []string {
+	for _, joint := range joined.FindAllStringIndex(line, -1) {
+		first, second := line[:joint[0]], line[joint[1]:]
+		a, b := TakeLine(first, "", sys, p), TakeLine(second, "", sys, p)
+		if !a.Reading.Given || !b.Reading.Given || a.Ingredient.Pantry == "" {
+			continue
+		}
+		if b.Ingredient.Pantry == "" && a.Ingredient.Law == Whole { // "1 yolk" of an egg
+			b = TakeLine(strings.Replace(strings.Replace(second, "yolk", "egg yolk", 1), "white", "egg white", 1), "", sys, p)
+			second = b.Reading.Line
+		}
+		if b.Ingredient.Pantry != "" && b.Ingredient.Pantry != a.Ingredient.Pantry {
+			return []string{first, second}
+		}
+	}
+	return []string{line}
+}
+
+var joined = regexp.MustCompile(`(?i)\s+(?:plus|and|&|\+)\s+(?:\b)`)
+
 // wholes are the ingredients of which people use whole ones.
-var wholes = []string{"egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube"}
+var wholes = []string{"egg-yolk", "egg-white", "egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube", "bay-leaf", "cinnamon-stick", "star-anise", "kaffir-lime"}
 
 // TakeLine reads a line as an ingredient of a part. What it is stays open
 // where the pantry is not certain.
@@ -57,6 +86,11 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 		if sold := p.MatchAs(first+" "+r.Name, unit); sold.Certain && sold.Ingredient.ID != t.Match.Ingredient.ID {
 			t.Match = sold
 			i.Name, i.Note = first+" "+r.Name, rest
+		}
+	}
+	if id, ok := eggs[sys.Name][t.Match.Ingredient.ID]; ok { // a large egg is not as large everywhere
+		if egg, found := p.Find(id); found {
+			t.Match.Ingredient = egg
 		}
 	}
 	if bracket := named.FindStringSubmatch(line); !t.Match.Certain && bracket != nil { // "jeera (cumin seeds)"

@@ -6,7 +6,9 @@ package scale
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"slices"
+	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
@@ -127,11 +129,15 @@ func (s Scaled) Best() *measure.Instruction {
 // filled. It is nil where nothing measures it.
 func (s Scaled) First() *measure.Instruction {
 	preferred := s.ByWeight
-	if s.volume {
+	if s.volume || s.Stock.Tap() && s.ByVolume != nil { // nobody weighs water, least of all boiling
+
 		preferred = s.ByVolume
 	}
-	if s.ByCount != nil && s.Exact.Unit.Dimension == measure.Count {
+	if s.ByCount != nil && (s.Exact.Unit.Dimension == measure.Count || s.drained()) {
 		preferred = s.ByCount
+	}
+	if s.drained() && preferred == s.ByCount {
+		return preferred
 	}
 	if preferred == nil {
 		return s.Best()
@@ -145,6 +151,16 @@ func (s Scaled) First() *measure.Instruction {
 	}
 	return s.Best()
 }
+
+// drained reports whether the amount is that of unopened tins, of which what is
+// drained is used: the figure in grams would be weighed out of another thing.
+func (s Scaled) drained() bool {
+	return s.Line.Pack != nil && s.ByCount != nil && strings.Contains(strings.ToLower(s.Line.Note), "drain")
+}
+
+// drainedShare is what is left of the contents of a tin of beans or vegetables
+// when it is drained; typical of the tins of schools' suppliers.
+var drainedShare = exact.Frac(3, 5)
 
 // Told returns the amount and the name as they stand on a card or a bench's
 // sheet.
@@ -213,6 +229,11 @@ func (k Kitchen) scaled(line recipe.Ingredient, factor exact.Number) Scaled {
 		s.ByCount = wholes(s.Exact)
 		s.Says = ""
 	}
+	if s.drained() {
+		g := measure.Quantity{Amount: s.Exact.Amount.Mul(drainedShare), Unit: s.Exact.Unit}
+		s.Says = fmt.Sprintf("the size is of the whole tin: drained, about %s (typical)", g)
+		s.ByWeight, s.ByVolume = nil, nil
+	}
 	return s
 }
 
@@ -233,6 +254,8 @@ func wholes(q measure.Quantity) *measure.Instruction {
 	}
 }
 
+var deep = regexp.MustCompile(`(?i)\bdeep\b`)
+
 // law applies the law of an ingredient and says what it did where that is
 // not plain proportion.
 func law(line recipe.Ingredient, factor exact.Number) (measure.Quantity, string) {
@@ -250,7 +273,10 @@ func law(line recipe.Ingredient, factor exact.Number) (measure.Quantity, string)
 	case recipe.Fixed, recipe.Surface:
 		vessels := exact.Int(factor.Ceil())
 		says := "once for each pan"
-		if line.Law == recipe.Surface {
+		switch {
+		case line.Law == recipe.Surface && deep.MatchString(line.Name+" "+line.Note):
+			says = "deep fat: a third of the pan and no more, 8 cm deep in a fryer; an adult fries"
+		case line.Law == recipe.Surface:
 			says = "enough for a film on the pan"
 		}
 		if vessels.Cmp(one) > 0 {
