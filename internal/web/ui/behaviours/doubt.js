@@ -22,7 +22,9 @@ document.addEventListener("keydown", (event) => {
 // What is typed in short has the word over the fields beside it.
 document.addEventListener("input", (event) => {
   if (!event.target.matches?.("[data-short]")) return;
-  for (const field of event.target.closest("[data-step]").querySelectorAll(".step-fields input, .step-fields select")) {
+  for (const field of event.target
+    .closest("[data-step]")
+    .querySelectorAll(".step-fields input, .step-fields select")) {
     field.disabled = true;
   }
 });
