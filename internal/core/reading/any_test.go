@@ -138,6 +138,16 @@ func TestCountries(t *testing.T) {
 	assert.Equal(t, reading.Units{Taken: measure.Australian, Why: "as chosen"}, r.Units)
 }
 
+// What has to be at least, or at most, so long after is a gap and no wait.
+func TestGaps(t *testing.T) {
+	r := reading.Read("X\nServes 2\n100 g flour\n\nBake at 180 °C for 10 minutes.\nIce it at least 30 minutes after baking.\nServe no more than 20 minutes later.\nChill for at least an hour.", nil, pantry.Stock())
+	require.Len(t, r.Steps, 4)
+	assert.Equal(t, "30", r.Steps[1].After[0].MinGap.String())
+	assert.Empty(t, r.Steps[1].Wait.From)
+	assert.Equal(t, "20", r.Steps[2].After[0].MaxGap.String())
+	assert.Equal(t, "60", r.Steps[3].Wait.Least.String())
+}
+
 // Core temperatures, warm milk and hot fat set no oven.
 func TestWarmthThatIsNoOven(t *testing.T) {
 	for text, want := range map[string]string{

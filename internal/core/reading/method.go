@@ -50,7 +50,7 @@ var (
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
-	bareHeat    = regexp.MustCompile(`(?i)\b(?:heat|temperature)\b`)
+	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
 )
 
@@ -257,11 +257,13 @@ func (a *action) place() {
 func (a *action) gaps() {
 	var kept []duration.Span
 	for _, d := range a.said {
-		before := strings.ToLower(a.text[max(0, d.From-12):d.From] + a.text[d.From:d.To])
+		before := strings.ToLower(a.text[max(0, d.From-14):d.From] + a.text[d.From:d.To])
 		switch {
-		case strings.Contains(before, "within"):
+		case strings.Contains(before, "within"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
 			n := d.Most
 			a.within = &n
+		case strings.Contains(before, "at least") && later.MatchString(a.text[d.To:]):
+			a.minGap = d.Least
 		case lastOf.MatchString(a.text[:d.From]), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before") && !strings.HasSuffix(strings.ToLower(strings.TrimSpace(a.text[:d.From])), "for") && !a.waiting():
 		default:
 			kept = append(kept, d)
@@ -317,6 +319,7 @@ type draft struct {
 	meanwhile bool
 	heats     []Use
 	within    *exact.Number
+	minGap    exact.Number
 }
 
 // method cuts the prose into steps.
@@ -490,6 +493,9 @@ func (d *draft) take(a action) {
 	}
 	if a.within != nil {
 		d.within = a.within
+	}
+	if a.minGap.Sign() > 0 {
+		d.minGap = a.minGap
 	}
 }
 

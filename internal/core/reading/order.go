@@ -36,6 +36,9 @@ func (r *reader) order(list []*draft) {
 		if d.within != nil && len(s.After) > 0 {
 			s.After[len(s.After)-1].MaxGap = d.within
 		}
+		if d.minGap.Sign() > 0 && len(s.After) > 0 {
+			s.After[len(s.After)-1].MinGap = d.minGap
+		}
 	}
 }
 

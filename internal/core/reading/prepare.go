@@ -34,7 +34,6 @@ var jobs = []struct {
 var (
 	notNow = regexp.MustCompile(`(?i)\b(?:to serve|to garnish|to decorate|optional|or |as needed|for dusting|for greasing|ready|pre-?|shop|bought|cooked)`)
 	sold   = regexp.MustCompile(`(?i)\b(?:chopped|crushed|plum|diced|sliced|grated|minced|shredded|flaked|dried|ground|toasted|cooked|frozen|tinned|canned|peeled|melted|whipped|mashed|rolled|ready|pitted|stoned|crumbled) (?:tinned |canned |smoked |mature |strong |dried |white |red |stewing |roasted |salted |mixed )*(?:tomato(?:es)?|nuts?|almonds?|hazelnuts?|walnuts?|peanuts?|cheese|cheddar|mozzarella|parmesan|bread|ham|beef|lamb|pork|chicken|turkey|steak|meat|suet|coconut|peaches|pineapple|pears|oats|rice|prawns|olives|dates|prunes|cherries|pepperoni|salami|bacon|mixed peel|peel|biscuits|spinach|peas|sweetcorn|chillies|chilli|gherkins|beetroot|jalape[nñ]os?|onions in|tuna|salmon)\b`)
-	before = regexp.MustCompile(`(?i)^(?:(?:very |freshly |finely |roughly |thinly |coarsely |lightly |well |thickly )*(?:chopped|diced|sliced|grated|minced|crushed|melted|beaten|peeled|shredded|cubed|halved|quartered|snipped|torn|cored|deseeded|trimmed|toasted|mashed|stoned|pitted|hulled|crumbled|squeezed|zested|sifted|sieved|washed|rinsed|drained|skinned|separated)(?:\s+and\s+|\s*,\s*|\s+|$))+`)
 )
 
 // prepared is the work that a line of the list asks for: what follows the

@@ -48,7 +48,6 @@ var (
 		}
 		return strings.NewReplacer(pairs...)
 	}()
-	toPair = regexp.MustCompile(`\b(two|three|four|five|six|seven|eight|ten) (to|or) (?:2|3|4|5|6|7|8|9|10|12)\b`)
 )
 
 // yieldOf reads how many a recipe serves or makes. It reports whether the
