@@ -351,12 +351,16 @@ var unsaid = map[string]bool{"salt": true, "pepper": true, "sunflower-oil": true
 // aside reports whether words stand in a text only as a little of something, to
 // serve it with, or as what it looks like.
 func aside(text, words string) bool {
-	last := regexp.QuoteMeta(words[strings.LastIndexByte(words, ' ')+1:])
-	re, err := regexp.Compile(`(?i)\b(?:with|over|on|alongside|like|as|of|little|drop of|splash of|size of|some|your|from the|fresh)\b(?: (?:a|an|the|hot|warm|plain|boiled|cooked|green|crusty|little|some|cold|coarse|fine|bread|extra))* ` + last)
-	if err != nil {
+	serves, little := asideServe.MatchString(text), littleOf.MatchString(text)
+	if strings.Contains(words, "crumb") && likeCrumbs.MatchString(text) {
+		return true
+	}
+	if !serves && !little {
 		return false
 	}
-	return asideServe.MatchString(text) && re.MatchString(text) || likeCrumbs.MatchString(text) && strings.Contains(words, "crumb") || littleOf.MatchString(text) && re.MatchString(text)
+	last := regexp.QuoteMeta(words[strings.LastIndexByte(words, ' ')+1:])
+	re, err := regexp.Compile(`(?i)\b(?:with|over|on|alongside|like|as|of|little|drop of|splash of|size of|some|your|from the|fresh)\b(?: (?:a|an|the|hot|warm|plain|boiled|cooked|green|crusty|little|some|cold|coarse|fine|bread|extra))* ` + last)
+	return err == nil && re.MatchString(text)
 }
 
 var (
