@@ -36,7 +36,7 @@ var (
 	further    = regexp.MustCompile(`(?i)\b(?:a|one)\s+(?:further|extra|final|full|good)\s+(minute|hour)\b`)
 	between    = regexp.MustCompile(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
 	afterwards = regexp.MustCompile(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
-	bare       = regexp.MustCompile(`(?i)(\bfor\s+)?\b(\d{1,3})\s+more\b`) // "and 45 more", after a time that was named
+	bare       = regexp.MustCompile(`(?i)(\bfor\s+|\banother\s+)?\b(\d{1,3})(?:\s+more\b|\s*(?:[.,;]|$))`) // "and 45 more", after a time that was named
 )
 
 var named = map[string]exact.Number{
@@ -153,7 +153,7 @@ func In(text string) []Span {
 		}
 	}
 	for _, m := range bare.FindAllStringSubmatchIndex(text, -1) {
-		if n, err := exact.Parse(text[m[4]:m[5]]); err == nil && !taken(m[0], m[1]) && (m[2] >= 0 || before(out, m[0])) {
+		if n, err := exact.Parse(text[m[4]:m[5]]); err == nil && !taken(m[0], m[1]) && (m[2] >= 0 && strings.HasSuffix(text[m[0]:m[1]], "more") || before(out, m[0]) && (strings.HasSuffix(text[m[0]:m[1]], "more") || strings.HasPrefix(strings.ToLower(text[m[0]:m[1]]), "another"))) {
 			out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1], More: true})
 		}
 	}

@@ -86,7 +86,7 @@ var singleLetters = map[string]Unit{"g": Gram, "G": Gram, "l": Litre, "L": Litre
 // packs are the counted units that hold something of a known size.
 var packs = map[string]bool{
 	"bag": true, "ball": true, "block": true, "bottle": true, "box": true, "carton": true, "jar": true, "loaf": true, "packet": true,
-	"piece": true, "pot": true, "punnet": true, "sachet": true, "tin": true, "tub": true, "tube": true, "fillet": true, "slice": true,
+	"piece": true, "pot": true, "sheet": true, "punnet": true, "sachet": true, "tin": true, "tub": true, "tube": true, "fillet": true, "slice": true,
 }
 
 // sizes of one thing.

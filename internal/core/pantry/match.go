@@ -32,7 +32,7 @@ var harmless = wordSet(`fresh freshly finely roughly coarsely thinly chopped dic
 	the a an of some your favourite ground-up cold warm hot lukewarm tepid boiling room temperature softened melted
 	washed rinsed drained reduced-salt trimmed deseeded boneless skinless lean level heaped unwaxed reduced-fat low-fat fat reduced no added
 	ready-to-eat unsalted salted slightly strong mild runny set fine sea table dried-out whole leaves leaf tinned canned frozen tin can
-	packed loose sifted sieved beaten lightly mixed-up cut into pieces piece cubes thick thin strips wedges dairy spare soft tender stale baby skinned hard-boiled boiled day-old leftover peeled`)
+	packed loose sifted sieved beaten lightly mixed-up cut into pieces piece cubes thick thin strips wedges dairy spare soft tender stale baby baked short skinned hard-boiled boiled day-old leftover peeled`)
 
 // telling words change what a thing is: with one of them that no name has,
 // nothing is certain.

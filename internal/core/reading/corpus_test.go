@@ -170,7 +170,8 @@ func (s *scores) steps(r reading.Reading, at int, wants []string, earlier []int,
 			here = append(here, n)
 		}
 	}
-	// What begins on an earlier line counts there.
+	// What begins on an earlier line counts there; its time may stand here.
+	all := slices.Clone(here)
 	here = slices.DeleteFunc(here, func(n int) bool { return slices.Contains(earlier, n) && len(here) > 1 })
 	said, loose := 0, false
 	for _, n := range here {
@@ -198,13 +199,13 @@ func (s *scores) steps(r reading.Reading, at int, wants []string, earlier []int,
 				loose = true
 			case m != nil:
 				asked++
-				s.miss(&s.times, slices.ContainsFunc(here, func(n int) bool { return timeIs(r.Steps[n], m) }), "time %s: %s: %s", w, where, describe(r, here))
+				s.miss(&s.times, slices.ContainsFunc(all, func(n int) bool { return timeIs(r.Steps[n], m) }), "time %s: %s: %s", w, where, describe(r, here))
 			case w == "adult" || w == "help":
 				does := map[string]string{"adult": "does", "help": "watches"}[w]
 				s.miss(&s.adults, slices.ContainsFunc(here, func(n int) bool { return string(r.Steps[n].Adult) == does }), "adult: %s: %s", where, describe(r, here))
 			case w != "x" && w != "||":
 				uses[w] = true
-				s.miss(&s.uses, slices.ContainsFunc(here, func(n int) bool { return usesIs(r.Steps[n], w) }), "use %s: %s: %s", w, where, describe(r, here))
+				s.miss(&s.uses, slices.ContainsFunc(all, func(n int) bool { return usesIs(r.Steps[n], w) }), "use %s: %s: %s", w, where, describe(r, here))
 			}
 		}
 	}

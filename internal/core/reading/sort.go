@@ -183,7 +183,8 @@ func (r *reader) titled() {
 			}
 			return c
 		}, text)) && !r.known(text)
-		if l.marked && !l.hashed() || r.amounts(l) && !shouts || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
+		inLetters := l.at == r.lines[0].at && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
+		if l.marked && !l.hashed() || r.amounts(l) && !shouts && !inLetters || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
 			return
 		}
 		r.Title, r.TitleLine = strings.TrimRight(text, " :"), l.at
@@ -355,7 +356,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.addPart(name)
 		return list
 	}
-	many := strings.Count(l.item, ",") >= 2 && r.manyAmounts(l.item)
+	many := strings.Count(l.item, ",") >= 2 && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
 	switch {
 	case misprint.MatchString(l.item):
 		r.misprinted(l, *part)
@@ -411,6 +412,15 @@ var toTaste = regexp.MustCompile(`(?i)\b(?:to taste|to serve|to garnish|to decor
 // known reports whether a line is the name of something in the pantry.
 func (r *reader) known(item string) bool {
 	return r.take(item).Match.Certain
+}
+
+// eachAmount reports whether every part of a line is an ingredient with its
+// amount: "4 tbsp syrup, 1 egg".
+func (r *reader) eachAmount(s string) bool {
+	return !slices.ContainsFunc(strings.Split(s, ","), func(item string) bool {
+		t := r.take(strings.TrimSpace(item))
+		return !t.Reading.Given || !t.Match.Certain
+	})
 }
 
 var amountThere = regexp.MustCompile(`(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch)`)

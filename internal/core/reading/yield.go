@@ -116,7 +116,7 @@ var (
 // pieceOf is one of what is counted.
 func pieceOf(s string, n int) string {
 	s = strings.TrimSpace(pieceSizes.ReplaceAllString(s, ""))
-	if persons.MatchString(s) || s == "" {
+	if persons.MatchString(s) || s == "" || pieceSizes.MatchString(s+" ") {
 		return "portion"
 	}
 	if n == 1 {

@@ -88,7 +88,7 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 			i.Name, i.Note = first+" "+r.Name, rest
 		}
 	}
-	if id, ok := eggs[sys.Name][t.Match.Ingredient.ID]; ok { // a large egg is not as large everywhere
+	if id, ok := eggs[sys.Name][t.Match.Ingredient.ID]; ok && r.Size != "" { // a large egg is not as large everywhere
 		if egg, found := p.Find(id); found {
 			t.Match.Ingredient = egg
 		}

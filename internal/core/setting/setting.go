@@ -24,7 +24,7 @@ var (
 	marks    = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
 	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
-	ofOven = regexp.MustCompile(`(?i)\b(?:oven|(?:pre-?|par-?)?bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
+	ofOven = regexp.MustCompile(`(?i)\b(?:ovens?|(?:pre-?|par-?)?bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
 	moods  = []struct {
 		words   *regexp.Regexp
 		celsius int64
@@ -141,7 +141,7 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	if after != nil && after[1] == "" {
 		s.To += len(after[0])
 	}
-	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan)
+	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, "bake") || strings.HasSuffix(before, "roast") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan)
 	if err != nil || !sign && !atOven && !s.Fan {
 		return s, false
 	}
