@@ -11,8 +11,8 @@ import (
 
 // groups of ingredients that ratios are made of, by pantry id.
 var groups = map[string][]string{
-	"flour":    {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour"},
-	"fat":      {"butter", "baking-spread", "lard", "vegetable-fat", "vegetable-suet", "sunflower-oil", "olive-oil"},
+	"flour":    {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour", "oatmeal", "oats", "spelt-flour", "brown-bread-flour", "00-flour", "cake-flour", "gf-bread-flour", "chapati-flour", "buckwheat-flour"},
+	"fat":      {"butter", "baking-spread", "lard", "vegetable-fat", "vegetable-suet", "beef-suet", "dripping", "ghee", "block-fat", "sunflower-spread", "coconut-oil", "rapeseed-oil", "sunflower-oil", "olive-oil"},
 	"sugar":    {"caster-sugar", "granulated-sugar", "icing-sugar", "demerara-sugar", "soft-brown-sugar", "dark-brown-sugar"},
 	"egg":      {"egg-small", "egg-medium", "egg-large", "egg-yolk", "egg-white"},
 	"liquid":   {"water", "milk", "oat-drink", "soya-drink", "buttermilk", "vegetable-stock", "chicken-stock", "coconut-milk", "yoghurt", "soya-yoghurt", "orange-juice", "single-cream", "double-cream", "whipping-cream"},
@@ -50,7 +50,7 @@ var Usuals = []Usual{
 	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
 	{"scone", "fat", "flour", 0.15, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}},
 	{"scone", "liquid", "flour", 0.45, 0.75, regexp.MustCompile(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}},
-	{"yeast dough", "liquid", "flour", 0.52, 0.95, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
+	{"yeast dough", "liquid", "flour", 0.44, 0.95, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
 	{"yeast dough", "salt", "flour", 0.005, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "salt"}, nil},
 	{"yeast dough", "yeast", "flour", 0.006, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast"}, nil},
 	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
@@ -78,6 +78,9 @@ type Ratio struct {
 
 // Says prints the ratio as a teacher writes it: "fat : flour = 1 : 2".
 func (r Ratio) Says() string { return fmt.Sprintf("%s : %s = %s", r.Over, r.Under, share(r.Value)) }
+
+// poured are yeast batters.
+var poured = regexp.MustCompile(`(?i)crumpet|pikelet|batter|blini|muffin|waffle|starter|sponge`)
 
 // notShort are pastries of another kind, and what is thickened.
 var notShort = regexp.MustCompile(`(?i)choux|puff|filo|flaky|sauce|hot[- ]water`)
@@ -143,6 +146,9 @@ func Ratios(r Recipe, grams []float64) []Ratio {
 			if !u.words.MatchString(name) ||
 				slices.ContainsFunc(u.needs, func(g string) bool { return sums[g] == 0 }) ||
 				slices.ContainsFunc(u.without, func(g string) bool { return sums[g] > 0 }) {
+				continue
+			}
+			if u.Mixture == "yeast dough" && poured.MatchString(name+" "+r.Title) {
 				continue
 			}
 			if u.Mixture == "short pastry" && (notShort.MatchString(name) || sums["liquid"] > 0.6*sums["flour"]) {

@@ -192,7 +192,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(text, w) })
 	}
 	switch {
-	case has("all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients"):
+	case has("all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "the rest", "all together", "all gently"):
 		return true
 	case i.Part != "" && has(strings.TrimPrefix(strings.ToLower(i.Part), "for the ")):
 		return true
@@ -205,7 +205,8 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	case has("herb") && stock.Role == pantry.Other && stock.Place == "fridge" && stock.Keeps <= 7:
 		return true
 	case has("nuts") && slices.ContainsFunc(stock.Allergens, func(a pantry.Allergen) bool { return slices.Contains(nuts, a) }), has("dal", "pulses") && (strings.Contains(stock.ID, "lentil") || stock.ID == "split-peas"),
-		has("sheets") && strings.Contains(stock.ID, "pastry"), has("icing") && stock.ID == "cocoa":
+		has("sheets") && strings.Contains(stock.ID, "pastry"), has("leaves", "leaf") && (strings.Contains(stock.ID, "cabbage") || stock.ID == "lettuce" || stock.ID == "kale"),
+		has("biscuit") && (strings.Contains(stock.ID, "biscuit") || stock.ID == "sponge-fingers"), has("icing") && stock.ID == "cocoa":
 		return true
 	case has("seed", "nut") && strings.Contains(stock.ID+" ", "seeds "):
 		return true
@@ -327,7 +328,7 @@ var asVerbs = map[string]bool{
 	"pepper": true, "corn": true, "mustard": true, "chocolate": true, "crust": true, "noodle": true, "cloves": true, "clove": true, "spread": true,
 	"custard": true, "berry": true, "nut": true, "salad": true, "chip": true, "crisp": true, "biscuit": true, "sausage": true, "wine": true,
 	"tea": true, "coffee": true, "stuffing": true, "curd": true, "pickle": true, "cress": true, "syrup": true, "curry": true, "jelly": true,
-	"sage": true, "beer": true, "fig": true, "chard": true, "meringue": true, "cracker": true,
+	"sage": true, "beer": true, "fig": true, "chard": true, "meringue": true, "hot sauce": true, "cracker": true,
 }
 
 // thing reports whether a word that also says what is done stands as a thing in a
