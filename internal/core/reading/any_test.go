@@ -173,3 +173,22 @@ func TestWarmthThatIsNoOven(t *testing.T) {
 		assert.Equal(t, want, got, text)
 	}
 }
+
+// A menu is several recipes, each with its title; one recipe stays one.
+func TestSplit(t *testing.T) {
+	menu := "Bean dip\nServes 2\nIngredients\n1 tin butter beans\nMethod\nMash the beans.\nChill for 10 minutes.\n\nPear salad\nServes 4\nIngredients\n2 pears\nMethod\n1. Slice the pears.\n\n\nOat bars\nMakes 8\nIngredients\n200 g oats\nMethod\nBake at 180 °C for 20 minutes."
+	parts := reading.Split(menu)
+	require.Len(t, parts, 3)
+	var titles []string
+	for _, p := range parts {
+		r := reading.Read(p, nil, pantry.Stock())
+		titles = append(titles, r.Title)
+		assert.NotEmpty(t, r.Steps)
+	}
+	assert.Equal(t, []string{"Bean dip", "Pear salad", "Oat bars"}, titles)
+	assert.Len(t, reading.Split(strings.ReplaceAll(menu, "Ingredients\n", "")), 3, "by how many each serves")
+	for _, c := range append(corpus(t, "tuned.txt"), corpus(t, "measured.txt")...) {
+		text := strings.Join(c.lines, "\n")
+		assert.Equal(t, []string{text}, reading.Split(text), c.lines[0])
+	}
+}

@@ -73,11 +73,17 @@ func Parse(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
 	case trimmed[0] == '{' || trimmed[0] == '[' || trimmed[0] == '<':
 		return structured(trimmed, sys, p)
 	}
-	read := recipetext.Read(string(trimmed), sys, p)
-	if len(read.Recipe.Ingredients) == 0 && len(read.Recipe.Steps) == 0 {
+	var found []jsonld.Found
+	for _, text := range reading.Split(string(trimmed)) {
+		read := recipetext.Read(text, sys, p)
+		if len(read.Recipe.Ingredients) > 0 || len(read.Recipe.Steps) > 0 {
+			found = append(found, jsonld.Found{Reading: read})
+		}
+	}
+	if len(found) == 0 {
 		return File{}, problem.New("$", "no line in it can be read as an ingredient or a step; write the ingredients one to a line, then the steps")
 	}
-	return File{"text", []jsonld.Found{{Reading: read}}}, nil
+	return File{"text", found}, nil
 }
 
 func structured(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
