@@ -141,5 +141,6 @@ type reader struct {
 	asked  []Unread      // beside what was read
 	taken  map[string]recipe.Taking
 	said   [][]clause // of each passage
+	headed bool       // there is a heading over the list
 	about  string     // the heading of the facts that are being read
 }

@@ -73,7 +73,7 @@ func (r *reader) sort() {
 			continue
 		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) {
-			if r.headed(l, is, rest, &in, &part) {
+			if r.heading(l, is, rest, &in, &part) {
 				continue
 			}
 		} else if ok && in != method {
@@ -95,15 +95,16 @@ func (r *reader) sort() {
 	r.yieldInside()
 }
 
-// headed takes a line that begins a section, with what follows it; it reports
+// heading takes a line that begins a section, with what follows it; it reports
 // false where the line is no heading after all.
-func (r *reader) headed(l *line, is section, rest string, in *section, part *string) bool {
+func (r *reader) heading(l *line, is section, rest string, in *section, part *string) bool {
 	switch {
 	case is == facts && *in == method && rest == "" && l.marked && !l.hashed():
 		return false
 	case rest == "":
 		r.Headings = append(r.Headings, l.at)
 		*in, *part, r.about = is, "", ""
+		r.headed = r.headed || is == list
 		if is == facts {
 			r.about = strings.ToLower(strings.Trim(l.plain(), " :"))
 		}
@@ -378,7 +379,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(setting.In(l.item)) > 0 || len(verbsIn(l.item)) > 1):
 		r.say(l, l.item)
 		return method
-	case in == list && (r.known(l.item) || len(strings.Fields(l.item)) <= 7 && !sentence(l.item) && r.speaksOf(l.item)):
+	case in == list && (r.known(l.item) || len(strings.Fields(l.item)) <= 7 && !sentence(l.item) && (r.headed || r.speaksOf(l.item))):
 		r.ingredient(l.at, l.item, *part)
 		return list
 	case in == preface && prose && len(verbsIn(l.item)) > 0 && !smallTalk.MatchString(l.item):

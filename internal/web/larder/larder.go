@@ -48,7 +48,12 @@ type listModel struct {
 	Text  string
 	Count string
 	Rows  []row
+	Back  string // address of those before; empty where there are none
+	On    string // and of those after
 }
+
+// shown is how many ingredients stand on a page.
+const shown = 100
 
 type row struct {
 	Href, Name, Also    string
@@ -72,14 +77,30 @@ func (p *place) list(w http.ResponseWriter, r *http.Request) error {
 	ws := pantry.Words(q)
 	m := listModel{Text: q}
 	all := l.Pantry.List()
+	from, err := strconv.Atoi(r.URL.Query().Get("from"))
+	if err != nil || from < 0 {
+		from = 0
+	}
+	found := 0
 	for _, i := range all {
 		text := " " + strings.Join(pantry.Words(strings.Join(append([]string{i.Name, i.Plural, string(i.Role)}, i.Also...), " ")), " ")
 		if slices.ContainsFunc(ws, func(w string) bool { return !strings.Contains(text, " "+w) }) {
 			continue
 		}
-		m.Rows = append(m.Rows, rowOf(i, l, slices.ContainsFunc(items, func(o recipes.Item) bool { return o.ID == i.ID })))
+		if found++; found > from && len(m.Rows) < shown {
+			m.Rows = append(m.Rows, rowOf(i, l, slices.ContainsFunc(items, func(o recipes.Item) bool { return o.ID == i.ID })))
+		}
 	}
-	m.Count = fmt.Sprintf("%d of %d ingredients", len(m.Rows), len(all))
+	m.Count = fmt.Sprintf("%d of %d ingredients", found, len(all))
+	at := func(n int) string {
+		return "/pantry?" + url.Values{"q": {q}, "from": {strconv.Itoa(max(0, n))}}.Encode()
+	}
+	if from > 0 {
+		m.Back = at(from - shown)
+	}
+	if from+shown < found {
+		m.On = at(from + shown)
+	}
 	part := "pantry"
 	if r.Header.Get("HX-Target") == "found" {
 		part = "items"
