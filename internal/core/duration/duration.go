@@ -262,10 +262,12 @@ func isLetter(c byte) bool { return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
 // and this is quicker to see.
 func hints(text string) bool {
 	low := strings.ToLower(text)
-	for _, word := range []string{"min", "hour", "hr", "night", "sec", "day", "stunde", "std", "timm", "heure", " more", " h", "h"} {
+	for _, word := range []string{"min", "hour", "hr", "night", "sec", "day", "stunde", "std", "timm", "heure", " more"} {
 		if strings.Contains(low, word) {
-			return word != "h" || strings.ContainsAny(low, "0123456789")
+			return true
 		}
 	}
-	return false
+	return hourMark.MatchString(low)
 }
+
+var hourMark = regexp.MustCompile(`[\d½¼¾]\s*h`)

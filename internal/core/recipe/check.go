@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pantry"
 )
 
@@ -28,6 +29,18 @@ type checker struct {
 	pantry *pantry.Pantry
 	rule   string
 	found  []Finding
+	said   [][]exact.Number // by each step's text, in minutes; see minutesIn
+}
+
+// minutesIn is MinutesIn of the text of a step, read once.
+func (c *checker) minutesIn(n int) []exact.Number {
+	if c.said == nil {
+		c.said = make([][]exact.Number, len(c.Steps))
+		for k, s := range c.Steps {
+			c.said[k] = MinutesIn(s.Text)
+		}
+	}
+	return c.said[n]
 }
 
 // add reports a finding about a subject at a place.

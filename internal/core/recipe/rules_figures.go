@@ -211,7 +211,7 @@ func (c *checker) impossibleTime() {
 		minutes := said.Float()
 		idle := s.WaitFrom != Typical && s.Wait.Sign() > 0
 		text := c.Title + ". " + s.Text
-		if minutes == 0 || slowly.MatchString(text) || len(MinutesIn(s.Text)) == 0 {
+		if minutes == 0 || len(c.minutesIn(n)) == 0 || slowly.MatchString(text) {
 			continue
 		}
 		for _, l := range lastings {

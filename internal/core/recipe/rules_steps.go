@@ -98,7 +98,7 @@ func (c *checker) ovenNotHeated() {
 func (c *checker) timesDiffer() {
 	const slack = 0.2
 	for n, s := range c.Steps {
-		said := MinutesIn(s.Text)
+		said := c.minutesIn(n)
 		if s.Wait.Sign() == 0 || len(said) == 0 || s.WaitFrom == Said || s.WaitFrom == Typical {
 			continue // taken from the text itself
 		}
