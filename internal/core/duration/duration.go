@@ -106,7 +106,9 @@ func In(text string) []Span {
 	if !hints(text) {
 		return nil
 	}
-	text = between.ReplaceAllStringFunc(text, func(s string) string { return strings.Replace(s, " and ", "  -  ", 1) })
+	if strings.Contains(text, "etween") {
+		text = between.ReplaceAllStringFunc(text, func(s string) string { return strings.Replace(s, " and ", "  -  ", 1) })
+	}
 	var out []Span
 	taken := func(from, to int) bool {
 		for _, d := range out {
@@ -270,4 +272,4 @@ func hints(text string) bool {
 	return hourMark.MatchString(low)
 }
 
-var hourMark = regexp.MustCompile(`[\d½¼¾]\s*h`)
+var hourMark = regexp.MustCompile(`[\d½¼¾]\s*h(?:\d|\b)`)

@@ -119,7 +119,7 @@ const maxRunes = 2000
 // Read reads a recipe. The units are those of sys, or those that the signs in
 // the text make likely where sys is nil. It never fails.
 func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
-	r := &reader{pantry: p, lines: split(text), taken: map[string]recipe.Taking{}}
+	r := &reader{pantry: p, lines: split(text), taken: map[string]recipe.Taking{}, amounted: map[string]bool{}}
 	r.Units = country(text)
 	if sys != nil {
 		r.Units = Units{Taken: *sys, Why: "as chosen"}
@@ -134,13 +134,14 @@ func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
 // A reader reads one text.
 type reader struct {
 	Reading
-	pantry *pantry.Pantry
-	lines  []line
-	prose  []passage     // of the method, in order
-	oven   *exact.Number // that the recipe heats the oven to
-	asked  []Unread      // beside what was read
-	taken  map[string]recipe.Taking
-	said   [][]clause // of each passage
-	headed bool       // there is a heading over the list
-	about  string     // the heading of the facts that are being read
+	pantry   *pantry.Pantry
+	lines    []line
+	prose    []passage     // of the method, in order
+	oven     *exact.Number // that the recipe heats the oven to
+	asked    []Unread      // beside what was read
+	taken    map[string]recipe.Taking
+	amounted map[string]bool // which lines that were looked at are ingredients with an amount
+	said     [][]clause      // of each passage
+	headed   bool            // there is a heading over the list
+	about    string          // the heading of the facts that are being read
 }

@@ -19,7 +19,7 @@ import (
 // ingredients. Of each step it returns the place of the line at which it
 // begins; -1 where it is work in the list.
 func Method(lines []string, takes []recipe.Taking, yield int, p *pantry.Pantry) (steps []recipe.Step, from []int, asks []string) {
-	r := &reader{pantry: p, taken: map[string]recipe.Taking{}}
+	r := &reader{pantry: p, taken: map[string]recipe.Taking{}, amounted: map[string]bool{}}
 	r.Yield.Count = yield
 	for n, t := range takes {
 		r.Ingredients = append(r.Ingredients, Ingredient{Line: -1 - n, Taking: t, Prepared: prepared(t)})

@@ -250,8 +250,18 @@ func (r *reader) take(item string) recipe.Taking {
 	return t
 }
 
-// amounts reports whether a line is an ingredient with an amount.
+// amounts reports whether a line is an ingredient with an amount, looked at
+// once.
 func (r *reader) amounts(l line) bool {
+	is, ok := r.amounted[l.item]
+	if !ok {
+		is = r.amount(l)
+		r.amounted[l.item] = is
+	}
+	return is
+}
+
+func (r *reader) amount(l line) bool {
 	t := r.take(l.item)
 	if len([]rune(l.item)) > 120 || !t.Reading.Given && len(t.Reading.Problems) == 0 && t.Reading.Unread == "" {
 		return misprint.MatchString(l.item)
