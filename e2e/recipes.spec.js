@@ -72,13 +72,14 @@ test("a dish is written, understood as it is typed, ordered by keys and by dragg
   await understood(page, () => page.keyboard.press("Alt+ArrowUp"));
   expect(await titles()).toBe("Weigh, Grate, Mix");
   await expect(page.locator(".step-title").first()).toBeFocused();
-  const handle = await page.locator("[data-handle]").nth(2).boundingBox();
-  const first = await page.locator("[data-step]").first().boundingBox();
-  await page.mouse.move(handle.x + 5, handle.y + 5);
+  await page.locator("[data-handle]").nth(2).hover();
+  const second = await page.locator("[data-step]").nth(1).boundingBox();
   await page.mouse.down();
-  await page.mouse.move(first.x + 20, first.y + 8, { steps: 8 });
+  await page.mouse.move(second.x + 20, Math.max(second.y, 0) + 8, { steps: 8 });
   await understood(page, () => page.mouse.up());
-  expect(await titles()).toBe("Mix, Weigh, Grate");
+  expect(await titles()).toBe("Weigh, Mix, Grate");
+  await page.getByRole("button", { name: "Move step 2 up" }).click();
+  await expect.poll(titles).toBe("Mix, Weigh, Grate");
   await page.getByRole("button", { name: "Move step 1 down" }).click();
   await expect.poll(titles).toBe("Weigh, Mix, Grate");
 

@@ -2,6 +2,7 @@ package recipes
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -94,6 +95,10 @@ func (f StepForm) Doubtful() bool {
 	beside := s.Wait.Sign() > 0 && s.WaitFrom != recipe.Typical && s.Work.Cmp(exact.Int(2)) <= 0
 	return s.WaitFrom == recipe.Typical || s.WorkFrom == recipe.Typical && !beside
 }
+
+// ordinary are the fields of a step that a recipe has no place for as they
+// were typed.
+var ordinary = regexp.MustCompile(`^steps\[\d+\]\.(?:work|wait|per|pieces|perload|heat)$`)
 
 // settle makes the short form and the fields say the same again. A field that
 // can't be read is named, and stays as it was typed.

@@ -352,8 +352,8 @@ func Publish(ctx context.Context, id string, status store.Status, over bool) (in
 		return 0, err
 	}
 	problems := w.Problems
-	if status == store.Draft { // a draft may have any fault but having no name
-		problems = slices.DeleteFunc(slices.Clone(problems), func(p problem.Problem) bool { return p.Path != "title" })
+	if status == store.Draft { // it may have any fault but having no name, and what it would lose
+		problems = slices.DeleteFunc(slices.Clone(problems), func(p problem.Problem) bool { return p.Path != "title" && !ordinary.MatchString(p.Path) })
 	}
 	if len(problems) > 0 {
 		return 0, problems

@@ -50,8 +50,14 @@ document.addEventListener("pointerdown", (event) => {
   dragged.classList.add("dragging");
 });
 
+// Near the edge of the window the page moves along, at so many pixels a time.
+const edge = 60;
+const along = 24;
+
 document.addEventListener("pointermove", (event) => {
   if (!dragged) return;
+  if (event.clientY < edge) window.scrollBy(0, -along);
+  if (event.clientY > window.innerHeight - edge) window.scrollBy(0, along);
   for (const row of rows(dragged.parentElement)) {
     if (row === dragged) continue;
     const box = row.getBoundingClientRect();
