@@ -155,7 +155,7 @@ var editable = []rescue.Kind{
 	rescue.Work, rescue.Wait, rescue.Pace, rescue.Cooks,
 	rescue.Preweigh, rescue.ReadyMade, rescue.Prepared, rescue.DemoBefore, rescue.DemoInPieces, rescue.Hands, rescue.Fewer,
 	rescue.Smaller, rescue.FewerLoads, rescue.HotBefore, rescue.OneMore, rescue.OneAdult, rescue.Stagger, rescue.OneTemperature,
-	rescue.FinishAfter, rescue.TwoLessons, rescue.LeaveOut,
+	rescue.FinishAfter, rescue.TwoLessons, rescue.LeaveOut, rescue.Share,
 }
 
 // mostCooks is how many can work together at a bench.

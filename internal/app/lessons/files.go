@@ -94,6 +94,7 @@ func OneFile(ctx context.Context, id string) (*BroughtFile, error) {
 	}
 	if out.Given != nil {
 		out.Faults = verify.Plan(out.Fit, out.Given)
+		out.Fit.ShareWork(out.Given)
 	}
 	return out, nil
 }

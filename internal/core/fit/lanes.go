@@ -1,18 +1,15 @@
 package fit
 
-// CookLanes shares the steps of a group out to its cooks: for each cook the
-// steps that it works on, as places in the plan's list.
+import "slices"
+
+// CookLanes returns for each cook of a group the steps that it works on, as
+// places in the plan's list.
 func CookLanes(gp GroupPlan, cooks int) [][]int {
-	const rounding = 1e-9
 	lanes := make([][]int, cooks)
-	free := make([]float64, cooks)
 	for at, s := range gp.Steps {
-		taken := 0
-		for i := range lanes {
-			if taken < s.Cooks && s.WorkEnd > s.Start && free[i] <= s.Start+rounding {
-				lanes[i] = append(lanes[i], at)
-				free[i] = s.WorkEnd
-				taken++
+		for cook := range lanes {
+			if slices.Contains(s.Hands, cook+1) {
+				lanes[cook] = append(lanes[cook], at)
 			}
 		}
 	}

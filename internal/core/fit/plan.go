@@ -20,6 +20,7 @@ type Plan struct {
 	Groups     []GroupPlan
 	Conflicts  []Conflict // rules that exclude each other; their groups are not in the plan
 	LatePins   []LatePin  // pinned steps that begin too late, whatever is tried
+	Idle       []Idle     // cooks with too little to do
 	Chain      []Link     // the longest chain, from the door to the last group's end
 	Risk       Risk
 }
@@ -35,7 +36,8 @@ type GroupPlan struct {
 type StepPlan struct {
 	Dish, Step          string
 	Start, WorkEnd, End float64
-	Cooks               int // on the work part; 0 where an adult does it or there is none
+	Cooks               int   // on the work part; 0 where an adult does it or there is none
+	Hands               []int // which of the group's cooks, from 1
 	Units               []UnitPlan
 	LatestStart         float64 // the last moment that still meets the deadline
 	Held                Wait    // what the step waited for, where it could have started sooner
@@ -153,6 +155,8 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 			gp.Finish = max(gp.Finish, minutes(s.jobs[n].end()))
 		}
 		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int { return cmp.Compare(a.Start, b.Start) })
+		s.lesson.assignHands(&gp, s.cooks[g])
+		plan.Idle = append(plan.Idle, s.idle(gp, s.cooks[g])...)
 		plan.Groups = append(plan.Groups, gp)
 	}
 	plan.LatePins = s.latePins()

@@ -2,6 +2,7 @@ package lesson_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -73,6 +74,28 @@ func plan(t *testing.T, l lesson.Lesson) (fit.Lesson, *fit.Plan, []lesson.Verdic
 	return f, p, l.Verdicts(f, p, l.Sizes())
 }
 
+func about(v []lesson.Verdict, what string) lesson.Verdict {
+	return v[slices.IndexFunc(v, func(v lesson.Verdict) bool { return v.About == what })]
+}
+
+// What gives idle cooks something to do depends on how many there are, and on
+// what could be shared.
+func TestIdleCooksAreGivenSomething(t *testing.T) {
+	l := eight(1)
+	l.Menu[0].Recipe.Steps = slices.Clone(bars.Steps)
+	l.Menu[0].Recipe.Steps[1].Adult = fit.Watches // of whom there is one, so that they wait
+	_, _, v := plan(t, l)
+	assert.Equal(t, lesson.Good, about(v, "benches").Light)
+	assert.Contains(t, about(v, "benches").Says, "without work: wash up")
+	l.GroupSize = 4
+	_, _, v = plan(t, l)
+	assert.Contains(t, about(v, "benches").Says, "Pairs would each have more to do")
+	l.GroupSize = 2
+	l.Menu[0].Recipe.Steps[1].Kind, l.Menu[0].Recipe.Steps[1].Title = fit.Cut, "Cut the bars"
+	_, _, v = plan(t, l)
+	assert.Contains(t, about(v, "benches").Says, "Share “Cut the bars”")
+}
+
 // Four pairs of four bars each: 13 min of phases, 4/1.8 min to weigh, 4 to
 // shape, two trays at once in the oven for ten minutes, then the other two:
 // 39:14 of the 48 minutes before clear down.
@@ -84,7 +107,8 @@ func TestVerdicts(t *testing.T) {
 	assert.Equal(t, lesson.Verdict{About: "queue", Light: lesson.Look, Head: "2 in a queue", Says: "2 benches wait up to 10 min for an oven, from 10:19."}, v[2])
 	assert.Equal(t, "1 of 2", v[3].Head)
 	assert.Contains(t, v[3].Says, "Not so: salt")
-	assert.Equal(t, "8 learners in 4 pairs, at 4 of the 4 benches.", v[4].Says)
+	assert.Equal(t, lesson.Verdict{About: "benches", Light: lesson.Look, Head: "4 cooks idle",
+		Says: "8 learners in 4 pairs, at 4 of the 4 benches. Up to 4 min without work. Give them a second part to make, or let them wash up meanwhile."}, v[4])
 
 	ovens := lesson.Ovens(f, p)
 	require.Len(t, ovens, 1)
@@ -147,7 +171,7 @@ func TestGroupsOfTwoSizes(t *testing.T) {
 	assert.Equal(t, "4", f.Dishes[1].Steps[1].Work.String())
 	needs := l.Needs()[0]
 	_, _, v := plan(t, l)
-	assert.Equal(t, "1 of 2", v[3].Head, "each amount counts once, whatever the sizes")
+	assert.Equal(t, "1 of 2", about(v, "amounts").Head, "each amount counts once, whatever the sizes")
 	// 6 + 3·4 bars at the benches, 8 in the demonstration, 4 spare: 30/8 · 200 g.
 	assert.Equal(t, "450 g", needs[0].Benches.String())
 	assert.Equal(t, "750 g", needs[0].Total.String())

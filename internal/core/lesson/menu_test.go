@@ -78,7 +78,7 @@ func TestADishOfSomeBenches(t *testing.T) {
 		assert.Equal(t, s.Number > 9, s.Dishes[0].Title == "Rainbow slaw", s.Name)
 	}
 	_, _, v := plan(t, l)
-	assert.Contains(t, v[4].Says, "24 learners in 12 pairs")
+	assert.Contains(t, about(v, "benches").Says, "24 learners in 12 pairs")
 }
 
 // A bench that makes two dishes does the steps of both, and titles that both

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/words"
 )
 
@@ -86,7 +87,7 @@ func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, sizes []Size) []Verdict {
 			}
 		}
 	}
-	return append(out, l.measurable(sizes), l.benches())
+	return append(out, l.measurable(sizes), l.benches(f, p))
 }
 
 // Minutes prints minutes as a teacher says them: whole ones where there are
@@ -245,6 +246,57 @@ func (l Lesson) queue(f fit.Lesson, p *fit.Plan) Verdict {
 	return v
 }
 
+// uneven is the share of the busiest cook's work below which another of the
+// group has too little; typical.
+const uneven = 2.0 / 3
+
+// idle says who has too little to do, and what to do about it: a cook of a
+// group in which another does most, or else everybody while they wait. It
+// counts the first kind.
+func idle(f fit.Lesson, p *fit.Plan) (few int, says string) {
+	apart := func(i fit.Idle) bool { return i.Work < uneven*i.Busiest }
+	for _, i := range p.Idle {
+		if apart(i) {
+			few++
+		}
+	}
+	longest, most := 0.0, 0
+	for _, i := range p.Idle {
+		if few == 0 || apart(i) {
+			g, _ := f.Group(i.Group)
+			longest, most = max(longest, i.Minutes), max(most, g.Cooks)
+		}
+	}
+	switch {
+	case len(p.Idle) == 0:
+		return 0, ""
+	case few == 0:
+		return 0, fmt.Sprintf(" Up to %s without work: wash up, or make a second part.", Minutes(longest))
+	}
+	return few, fmt.Sprintf(" Up to %s without work. %s", Minutes(longest), occupation(f, p, most))
+}
+
+// occupation is what gives idle cooks something to do, by the size of the
+// largest group in which one is idle.
+func occupation(f fit.Lesson, p *fit.Plan, cooks int) string {
+	const pair = 2
+	if cooks > pair {
+		return "Pairs would each have more to do, or give the others a part of their own."
+	}
+	var long fit.Step // the longest cutting that only one of them does
+	for _, g := range p.Groups {
+		for _, sp := range g.Steps {
+			if s, _ := f.Step(sp.Dish, sp.Step); rescue.Shares(s) && long.Work.Less(s.Work) {
+				long = s
+			}
+		}
+	}
+	if long.ID != "" {
+		return "Share “" + long.Label() + "”, or wash up meanwhile."
+	}
+	return "Give them a second part to make, or let them wash up meanwhile."
+}
+
 // measurable counts the amounts, each once whatever the sizes of benches, and
 // those that no size of bench can measure well enough.
 func (l Lesson) measurable(sizes []Size) Verdict {
@@ -281,14 +333,19 @@ func (l Lesson) measurable(sizes []Size) Verdict {
 	return v
 }
 
-func (l Lesson) benches() Verdict {
+func (l Lesson) benches(f fit.Lesson, p *fit.Plan) Verdict {
 	benches := l.Benches()
 	used := map[int]bool{}
 	for _, b := range benches {
 		used[b.Number] = true
 	}
-	return Verdict{About: "benches", Light: Good, Head: words.Plural(len(benches), "group", "groups"),
-		Says: fmt.Sprintf("%s, at %d of the %d benches.", l.Grouping(), len(used), l.Room.Benches)}
+	few, says := idle(f, p)
+	v := Verdict{About: "benches", Light: Good, Head: words.Plural(len(benches), "group", "groups"),
+		Says: fmt.Sprintf("%s, at %d of the %d benches.%s", l.Grouping(), len(used), l.Room.Benches, says)}
+	if few > 0 {
+		v.Light, v.Head = Look, words.Plural(few, "cook idle", "cooks idle")
+	}
+	return v
 }
 
 // SafetyVerdict judges the safety sheet in its state, "open", "stale" or

@@ -50,6 +50,7 @@ const (
 	FinishAfter    Kind = "finish_after"    // an adult takes the trays out after the bell
 	TwoLessons     Kind = "two_lessons"     // the lesson stops after Step; Number is the half, 1 or 2
 	LeaveOut       Kind = "leave_out"       // Step is left out
+	Share          Kind = "share"           // the cooks of a group share Step
 )
 
 // A Change is one way in which a lesson is run otherwise. Which fields count
@@ -119,6 +120,12 @@ func apply(l *fit.Lesson, c Change) error {
 				s.Wait = c.Minutes
 			}
 		})
+	case Share:
+		return eachStep(l, c, func(s *fit.Step) {
+			if Shares(*s) {
+				s.Shareable = true
+			}
+		})
 	case Pace:
 		return eachGroup(l, c, func(g *fit.Group) { g.Pace = c.Minutes })
 	case Cooks:
@@ -137,6 +144,12 @@ func apply(l *fit.Lesson, c Change) error {
 		return recut(l, c)
 	}
 	return fmt.Errorf("this lesson can’t be changed so: %s", c.Kind)
+}
+
+// Shares reports whether the cooks of a group can share a step that one of
+// them does now: cutting, of which each takes a part.
+func Shares(s fit.Step) bool {
+	return s.Kind == fit.Cut && !s.Shareable && s.Cooks == 1 && s.Adult != fit.Does && s.Work.Sign() > 0
 }
 
 // is reports whether a change to one dish means this one: groups that make

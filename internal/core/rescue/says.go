@@ -68,6 +68,8 @@ func (c Change) Says(l fit.Lesson) string {
 		return "The first of two lessons, up to " + step
 	case LeaveOut:
 		return "Without " + step
+	case Share:
+		return step + ": shared between the cooks"
 	}
 	return string(c.Kind)
 }

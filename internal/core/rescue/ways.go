@@ -35,6 +35,7 @@ func Ways(l fit.Lesson, p *fit.Plan) []Way {
 	w.parts()
 	w.demonstration()
 	w.hands()
+	w.share()
 	w.pieces()
 	w.room()
 	w.adults()
@@ -212,6 +213,24 @@ func (w *ways) hands() {
 	w.add(fmt.Sprintf("Work in groups of %d, with a part for each", cooks+1),
 		[]string{fmt.Sprintf("%d sets in place of %d: less for each to take home", len(changed.Groups), len(l.Groups)),
 			"nobody does every step"}, c)
+}
+
+// worthSharing is the cutting, in minutes, from which sharing it is worth a
+// word.
+const worthSharing = 4
+
+func (w *ways) share() {
+	for _, d := range w.dishes() {
+		if !slices.ContainsFunc(w.lesson.Groups, func(g fit.Group) bool { return g.Cooks > 1 && (g.Dishes == nil || slices.Contains(g.Dishes, d.ID)) }) {
+			continue
+		}
+		for _, s := range d.Steps {
+			if Shares(s) && s.Work.Cmp(exact.Int(worthSharing)) >= 0 {
+				w.add("Share “"+s.Label()+"” between the cooks of a bench", []string{"each cuts less: less practice with the knife", "a board and a knife for each"},
+					Change{Kind: Share, Dish: d.ID, Step: s.ID})
+			}
+		}
+	}
 }
 
 // longEnough is the wait from which thinner pieces are worth a word.

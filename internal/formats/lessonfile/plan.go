@@ -30,6 +30,7 @@ type planJSON struct {
 	Groups     []groupPlanJSON `json:"groups"`
 	Conflicts  []conflictJSON  `json:"conflicts,omitempty"`
 	LatePins   []latePinJSON   `json:"late_pins,omitempty"`
+	Idle       []idleJSON      `json:"idle,omitempty"`
 	Chain      []linkJSON      `json:"chain,omitempty"`
 	Risk       *riskJSON       `json:"risk,omitempty"`
 	Rescues    []rescueJSON    `json:"rescues,omitempty"`
@@ -74,8 +75,15 @@ type stepPlanJSON struct {
 	WorkEnd     decimal    `json:"work_end_min"`
 	End         decimal    `json:"end_min"`
 	Cooks       int        `json:"cooks"`
+	Hands       []int      `json:"hands"`
 	Units       []unitJSON `json:"units"`
 	LatestStart decimal    `json:"latest_start_min"`
+}
+
+type idleJSON struct {
+	Group   string  `json:"group"`
+	Cook    int     `json:"cook"`
+	Minutes decimal `json:"minutes"`
 }
 
 type unitJSON struct {
@@ -134,7 +142,7 @@ func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 		for _, s := range g.Steps {
 			sj := stepPlanJSON{
 				Dish: s.Dish, Step: s.Step, Start: decimal(s.Start), WorkEnd: decimal(s.WorkEnd), End: decimal(s.End),
-				Cooks: s.Cooks, Units: []unitJSON{}, LatestStart: decimal(s.LatestStart),
+				Cooks: s.Cooks, Hands: append([]int{}, s.Hands...), Units: []unitJSON{}, LatestStart: decimal(s.LatestStart),
 			}
 			for _, u := range s.Units {
 				sj.Units = append(sj.Units, unitJSON(u))
@@ -152,6 +160,9 @@ func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 	}
 	for _, l := range p.LatePins {
 		out.LatePins = append(out.LatePins, latePinJSON{l.Group, l.Dish, l.Step, decimal(l.Minutes)})
+	}
+	for _, i := range p.Idle {
+		out.Idle = append(out.Idle, idleJSON{i.Group, i.Cook, decimal(i.Minutes)})
 	}
 	for _, l := range p.Chain {
 		out.Chain = append(out.Chain, linkJSON{l.Group, l.Dish, l.Step, decimal(l.Start), decimal(l.End), l.After})

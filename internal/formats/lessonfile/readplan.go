@@ -51,6 +51,7 @@ func (r *reader) plan(o *object) *fit.Plan {
 				Start: minutes(s, "start_min"), WorkEnd: minutes(s, "work_end_min"), End: minutes(s, "end_min"),
 				Cooks: s.count("cooks", 0, true), LatestStart: minutes(s, "latest_start_min"),
 			}
+			sp.Hands = s.counts("hands")
 			s.field("units", true).each(func(_ int, n node) {
 				u := n.object()
 				sp.Units = append(sp.Units, fit.UnitPlan{Equipment: u.text("equipment", true), Unit: u.text("unit", true)})
@@ -90,7 +91,7 @@ func (r *reader) plan(o *object) *fit.Plan {
 		})
 		l.done()
 	})
-	for _, name := range []string{"chain", "risk", "rescues"} {
+	for _, name := range []string{"idle", "chain", "risk", "rescues"} {
 		o.field(name, false)
 	}
 	o.done()

@@ -212,6 +212,22 @@ func (o *object) count(name string, otherwise int, required bool) int {
 	return int(v.Floor())
 }
 
+// counts takes an optional list of whole numbers; nil where it is not there.
+func (o *object) counts(name string) []int {
+	var out []int
+	if o.has(name) {
+		out = []int{}
+	}
+	o.field(name, false).each(func(_ int, n node) {
+		i, err := strconv.Atoi(fmt.Sprint(n.value))
+		if _, ok := n.value.(json.Number); !ok || err != nil {
+			n.add(n.path, "is %s; it must be a whole number", jsonkind.Of(n.value))
+		}
+		out = append(out, i)
+	})
+	return out
+}
+
 // choice takes a text that must be one of a few.
 func (o *object) choice(name, otherwise string, known []string) string {
 	n := o.field(name, false)

@@ -269,6 +269,10 @@ func (o *offers) step(e fit.Explanation) []offer {
 		everyBench.Kind = rescue.Work
 		out = append(out, o.offer("Work, one cook, every bench", "Set", everyBench, field{Name: "minutes", Label: "Minutes of work", Value: e.Step.Work.Decimal(2), Unit: "min"}))
 	}
+	if rescue.Shares(e.Step) && e.Group.Cooks > 1 {
+		everyBench.Kind = rescue.Share
+		out = append(out, o.offer("", "Share the cutting", everyBench))
+	}
 	if e.Step.Wait.Sign() > 0 {
 		everyBench.Kind = rescue.Wait
 		out = append(out, o.offer("Wait, every bench", "Set", everyBench, field{Name: "minutes", Label: "Minutes of waiting", Value: e.Step.Wait.Decimal(2), Unit: "min"}))

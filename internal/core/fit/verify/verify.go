@@ -57,6 +57,7 @@ func Plan(l fit.Lesson, p *fit.Plan) []string {
 	for _, g := range l.Groups {
 		v.capacity("2", g.Name+" "+g.ID+": cooks", v.cooks[g.ID], g.Cooks)
 	}
+	v.hands()
 	for _, a := range l.Away {
 		v.adults = append(v.adults, stretch{"out of the room", down(a.From), up(a.From.Add(a.Minutes)), a.Adults})
 	}
@@ -164,6 +165,35 @@ func (v *verifier) collect() {
 	}
 	for id := range planned {
 		v.fault("0: there is no group %s", id)
+	}
+}
+
+// hands checks which cooks do what, where the plan says so.
+func (v *verifier) hands() {
+	said := false
+	for _, sp := range v.steps {
+		said = said || len(sp.Hands) > 0
+	}
+	for _, g := range v.lesson.Groups {
+		at := map[int][]stretch{}
+		for key, sp := range v.steps {
+			if key[0] != g.ID || !said {
+				continue
+			}
+			who := fmt.Sprintf("%s/%s/%s", key[0], key[1], key[2])
+			if len(sp.Hands) != sp.Cooks {
+				v.fault("2: %s has %d cooks and names %d", who, sp.Cooks, len(sp.Hands))
+			}
+			for i, cook := range sp.Hands {
+				if cook < 1 || cook > g.Cooks || slices.Contains(sp.Hands[:i], cook) {
+					v.fault("2: %s names cook %d of %d, or names one twice", who, cook, g.Cooks)
+				}
+				at[cook] = append(at[cook], stretch{who, v.seconds(who, sp.Start), v.seconds(who, sp.WorkEnd), 1})
+			}
+		}
+		for cook, list := range at {
+			v.capacity("2", fmt.Sprintf("%s: cook %d", g.ID, cook), list, 1)
+		}
 	}
 }
 

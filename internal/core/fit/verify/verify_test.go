@@ -117,6 +117,17 @@ func TestEveryBreachIsFound(t *testing.T) {
 			weigh, line := stepOf(t, p, "a", "weigh"), stepOf(t, p, "a", "line")
 			shift(line, weigh.Start-line.Start)
 		}},
+		"hands that are not there": {"2", "names cook 3 of 2", func(t *testing.T, p *fit.Plan) {
+			stepOf(t, p, "a", "line").Hands = []int{3}
+		}},
+		"one cook for two": {"2", "has 1 cooks and names 2", func(t *testing.T, p *fit.Plan) {
+			stepOf(t, p, "a", "line").Hands = []int{1, 2}
+		}},
+		"one cook at two things at once": {"2", "a: cook 1: 2 in use", func(t *testing.T, p *fit.Plan) {
+			blend, line := stepOf(t, p, "a", "blend"), stepOf(t, p, "a", "line")
+			shift(line, blend.Start-line.Start)
+			blend.Hands, line.Hands = []int{1}, []int{1}
+		}},
 		"one adult at two blenders": {"2", "adults: 2 in use", func(t *testing.T, p *fit.Plan) {
 			a, b := stepOf(t, p, "a", "blend"), stepOf(t, p, "b", "blend")
 			shift(b, a.Start-b.Start)
