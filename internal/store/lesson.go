@@ -163,6 +163,7 @@ type phaseDoc struct {
 	Minutes number `json:"minutes"`
 	Place   string `json:"place"` // start, end or minute
 	Minute  number `json:"minute"`
+	Waits   bool   `json:"waits,omitempty"`
 }
 
 var placeNames = map[fit.Place]string{fit.AtStart: "start", fit.AtEnd: "end", fit.AtMinute: "minute"}
@@ -220,7 +221,7 @@ func setupOf(l Lesson) setupDoc {
 		})
 	}
 	for _, p := range l.Phases {
-		d.Phases = append(d.Phases, phaseDoc{p.Name, number(p.Minutes), placeNames[p.Place], number(p.Minute)})
+		d.Phases = append(d.Phases, phaseDoc{p.Name, number(p.Minutes), placeNames[p.Place], number(p.Minute), p.Waits})
 	}
 	for _, c := range l.Changes {
 		d.Changes = append(d.Changes, changeDocOf(c))
@@ -268,7 +269,7 @@ func (row lessonRow) lesson() (Lesson, error) {
 		l.OtherWays = append(l.OtherWays, lesson.WayTaken(d))
 	}
 	for _, p := range d.Phases {
-		ph := fit.Phase{Name: p.Name, Minutes: exact.Number(p.Minutes), Minute: exact.Number(p.Minute)}
+		ph := fit.Phase{Name: p.Name, Minutes: exact.Number(p.Minutes), Minute: exact.Number(p.Minute), Waits: p.Waits}
 		for place, name := range placeNames {
 			if name == p.Place {
 				ph.Place = place

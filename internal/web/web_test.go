@@ -302,6 +302,7 @@ func TestTwoWindows(t *testing.T) {
 func TestPhasesComeAndGo(t *testing.T) {
 	s := serve(t)
 	form := filled(s.page("GET", "/lessons/1", nil, 200))
+	form.Set("phases[2].place", "end_waits")
 	form.Set("phases[4].name", "Stop and look")
 	form.Set("phases[4].minutes", "2,5")
 	form.Set("phases[4].place", "minute")
@@ -309,6 +310,7 @@ func TestPhasesComeAndGo(t *testing.T) {
 	require.Equal(t, 303, s.do("POST", "/lessons/1", form).StatusCode)
 	form = filled(s.page("GET", "/lessons/1", nil, 200))
 	assert.Equal(t, "2.5", form.Get("phases[4].minutes"))
+	assert.Equal(t, "end_waits", form.Get("phases[2].place"))
 	form.Set("remove", "4")
 	require.Equal(t, 303, s.do("POST", "/lessons/1", form).StatusCode)
 	form = filled(s.page("GET", "/lessons/1", nil, 200))

@@ -154,6 +154,9 @@ func RequestOf(l store.Lesson) Request {
 		switch p.Place {
 		case fit.AtEnd:
 			row.Place = "end"
+			if p.Waits {
+				row.Place = endWaits
+			}
 		case fit.AtMinute:
 			row.Place, row.Minute = "minute", p.Minute.Decimal(2)
 		}
@@ -259,6 +262,9 @@ func readDish(ctx context.Context, f *typed.Form, field, id string, c Choices, w
 	return store.Course{Dish: d, Each: d.Each, Demo: d.Yield}, err
 }
 
+// endWaits is the place of an end phase in which what needs no hands goes on.
+const endWaits = "end_waits"
+
 // readPhases reads the rows; one with neither name nor minutes is left out.
 func readPhases(f *typed.Form, rows []PhaseRequest) []fit.Phase {
 	var out []fit.Phase
@@ -281,6 +287,8 @@ func readPhases(f *typed.Form, rows []PhaseRequest) []fit.Phase {
 		case "start":
 		case "end":
 			p.Place = fit.AtEnd
+		case endWaits:
+			p.Place, p.Waits = fit.AtEnd, true
 		case "minute":
 			p.Place = fit.AtMinute
 			p.Minute = f.Minutes(field+".at_minute", "Start of "+name, row.Minute)

@@ -85,6 +85,9 @@ func (c *checker) period() {
 	bad := len(c.problems)
 	for i, p := range l.Phases {
 		c.minutes(fmt.Sprintf("phases[%d].minutes", i), p.Minutes)
+		if p.Waits && p.Place != AtEnd {
+			c.add(fmt.Sprintf("phases[%d].waits", i), "only a phase at the end says what may go on in it; what needs no hands goes on through every other")
+		}
 		if p.Place == AtMinute {
 			c.minutes(fmt.Sprintf("phases[%d].at_minute", i), p.Minute)
 		}

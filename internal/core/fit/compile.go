@@ -16,7 +16,8 @@ const forever = int(1) << 40
 
 type instance struct {
 	lesson   Lesson
-	deadline int
+	deadline int        // of all work
+	grace    int        // seconds after it in which what needs no hands may go on
 	breaks   []interval // phases before the deadline, in order of time
 	adults   int
 	away     []awaySpan
@@ -108,11 +109,27 @@ type link struct {
 func secondsUp(minutes exact.Number) int   { return int(minutes.Mul(exact.Int(60)).Ceil()) }
 func secondsDown(minutes exact.Number) int { return int(minutes.Mul(exact.Int(60)).Floor()) }
 
+// need returns the deadline that a step would just meet: its work ends by it,
+// and its wait with the grace after it.
+func (p *instance) need(start, work, wait int) int {
+	need := start + work + wait - p.grace
+	if work > 0 {
+		need = max(need, start+work)
+	}
+	return need
+}
+
+// lastStart returns the last start of a step that meets a deadline.
+func (p *instance) lastStart(deadline, work, wait int) int {
+	return deadline - p.need(0, work, wait)
+}
+
 // compile turns a lesson that Check passes into an instance.
 func compile(l Lesson) *instance {
 	p := &instance{lesson: l, adults: l.Adults}
 	spans, _, deadline := l.layout()
 	p.deadline = secondsDown(deadline)
+	p.grace = secondsDown(deadline.Add(l.grace())) - p.deadline
 	for _, s := range spans {
 		if s.phase.Place != AtEnd && s.phase.Minutes.Sign() > 0 {
 			p.breaks = append(p.breaks, interval{secondsDown(s.from), secondsUp(s.to)})

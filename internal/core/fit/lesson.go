@@ -50,6 +50,7 @@ type Phase struct {
 	Minutes exact.Number
 	Place   Place
 	Minute  exact.Number // where Place is AtMinute: minutes from the door
+	Waits   bool         // where Place is AtEnd: what needs no hands may go on in it
 }
 
 // Equipment is a kind of thing that steps hold while they use it.
@@ -216,6 +217,7 @@ type phaseSpan struct {
 // layout lays the phases into the period: those at the start from the door
 // in list order, those at the end up to the bell. It returns them with the
 // end of the start phases and the deadline, the start of the first end phase.
+// See grace for what may go on after that.
 func (l Lesson) layout() (spans []phaseSpan, opening, deadline exact.Number) {
 	deadline = l.Minutes()
 	for _, p := range l.Phases {
@@ -239,6 +241,21 @@ func (l Lesson) layout() (spans []phaseSpan, opening, deadline exact.Number) {
 		spans = append(spans, phaseSpan{p, from, from.Add(p.Minutes)})
 	}
 	return spans, opening, deadline
+}
+
+// grace returns the minutes after the deadline in which what needs no hands
+// may go on: the end phases that let it, up to the first that does not.
+func (l Lesson) grace() exact.Number {
+	var out exact.Number
+	for _, p := range l.Phases {
+		if p.Place == AtEnd && !p.Waits {
+			break
+		}
+		if p.Place == AtEnd {
+			out = out.Add(p.Minutes)
+		}
+	}
+	return out
 }
 
 // A Span is a stretch of the period with a name, in minutes from the door.

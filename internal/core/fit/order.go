@@ -335,7 +335,7 @@ func (o *order) workBefore(t, work int) int {
 func (o *order) backward(limit int) []int {
 	late := make([]int, len(o.tasks))
 	for _, n := range o.placed {
-		late[n] = limit - o.jobs[n].work - o.jobs[n].wait
+		late[n] = o.lastStart(limit, o.jobs[n].work, o.jobs[n].wait)
 	}
 	// Ties go forward in time, save a few between tasks that share an oven
 	// with its door shut, so a few rounds settle it.
@@ -381,7 +381,7 @@ func (o *order) canMove(n, t, limit int, starts []int) bool {
 		m := moved[i]
 		o.moves++
 		j := &o.jobs[m]
-		if starts[m]+j.work+j.wait > limit {
+		if o.need(starts[m], j.work, j.wait) > limit {
 			return false
 		}
 		for _, k := range o.outOf[m] {

@@ -12,10 +12,11 @@ import (
 // door, whole seconds.
 type Plan struct {
 	Fits       bool
-	Deadline   float64 // when the first end phase begins
+	Deadline   float64 // when the first end phase begins: all work has ended
+	WaitsUntil float64 // when everything has ended; the Deadline, or later where end phases let waits go on
 	Finish     float64 // when the last group ends
-	Slack      float64 // minutes left over; 0 where the plan does not fit
-	Overrun    float64 // minutes missing; 0 where the plan fits
+	Slack      float64 // the least that is left to either; 0 where the plan does not fit
+	Overrun    float64 // the most by which either is passed; 0 where the plan fits
 	LowerBound float64 // no valid plan of these groups can finish earlier
 	Groups     []GroupPlan
 	Conflicts  []Conflict // rules that exclude each other; their groups are not in the plan
@@ -115,7 +116,7 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 	}
 	p := compile(l)
 	templates := p.templates()
-	plan := &Plan{Deadline: minutes(p.deadline)}
+	plan := &Plan{Deadline: minutes(p.deadline), WaitsUntil: minutes(p.deadline + p.grace)}
 	var able []int
 	for g := range p.byGroup {
 		if templates[g].impossible() {
@@ -140,11 +141,17 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 	finish := s.cost().finish
 	plan.Finish = minutes(finish)
 	plan.LowerBound = minutes(bound)
-	plan.Slack = minutes(max(0, s.deadline-finish))
-	plan.Overrun = minutes(max(0, finish-s.deadline))
-	plan.Fits = finish <= s.deadline && plan.Conflicts == nil
+	need := 0
+	for n := range s.jobs {
+		if j := &s.jobs[n]; j.placed {
+			need = max(need, s.need(j.start, j.work, j.wait))
+		}
+	}
+	plan.Slack = minutes(max(0, s.deadline-need))
+	plan.Overrun = minutes(max(0, need-s.deadline))
+	plan.Fits = need <= s.deadline && plan.Conflicts == nil
 	o := s.order()
-	latest := o.latestStarts(max(s.deadline, finish))
+	latest := o.latestStarts(max(s.deadline, need))
 	for g, tasks := range s.byGroup {
 		if !o.planned(g) {
 			continue

@@ -169,6 +169,39 @@ func TestRiskOfAQueue(t *testing.T) {
 	assert.Contains(t, p.Risk.Causes, fit.Cause{Kind: "equipment", ID: "oven", Share: 1})
 }
 
+// What bakes may bake while the class clears down, where the phase says so;
+// what comes after it is work again.
+func TestWaitsGoOnInAnEndPhase(t *testing.T) {
+	l := fit.Lesson{
+		Start: 0, End: 60, Groups: []fit.Group{{ID: "g", Cooks: 1, Pace: mins("1")}},
+		Phases: []fit.Phase{{Name: "Clear", Minutes: mins("10"), Place: fit.AtEnd, Waits: true}, {Name: "Taste", Minutes: mins("5"), Place: fit.AtEnd}},
+		Dishes: []fit.Dish{{ID: "d", Steps: []fit.Step{
+			{ID: "mix", Kind: fit.Mix, Work: mins("30"), Cooks: 1, Adult: fit.NoAdult},
+			{ID: "bake", Kind: fit.Bake, Work: mins("1"), Wait: mins("22"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "mix"}}},
+		}}},
+	}
+	p := solve(t, l)
+	assert.True(t, p.Fits)
+	assert.InDelta(t, 45, p.Deadline, 1e-9)
+	assert.InDelta(t, 55, p.WaitsUntil, 1e-9)
+	assert.InDelta(t, 53, p.Finish, 1e-9)
+	assert.InDelta(t, 2, p.Slack, 1e-9, "of 53 before 55; work is over at 31")
+	assert.InDelta(t, 32, p.Groups[0].Steps[1].LatestStart, 1e-9)
+	assert.Greater(t, p.Risk.AllOnTime, 0.3)
+
+	l.Dishes[0].Steps = append(l.Dishes[0].Steps, fit.Step{ID: "cool", Kind: fit.Cool, Work: mins("1"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "bake"}}})
+	p = solve(t, l)
+	assert.False(t, p.Fits)
+	assert.InDelta(t, 9, p.Overrun, 1e-9, "work until 54, and 45 is the deadline")
+
+	l.Phases[0].Waits, l.Phases[1].Waits = false, true
+	p = solve(t, l)
+	assert.InDelta(t, 45, p.WaitsUntil, 1e-9, "the first end phase lets nothing go on")
+	l.Phases[0].Place = fit.AtStart
+	l.Phases[0].Waits = true
+	assert.ErrorContains(t, l.Check(), "only a phase at the end")
+}
+
 // randomLesson draws a lesson of any shape that Check lets through.
 func randomLesson(t *rapid.T) fit.Lesson {
 	pick := func(n int, label string) int { return rapid.IntRange(0, n-1).Draw(t, label) }
@@ -177,7 +210,9 @@ func randomLesson(t *rapid.T) fit.Lesson {
 	}
 	l := fit.Lesson{Start: 9 * 60, End: 9*60 + 70, Adults: 1 + pick(2, "adults")}
 	for i := range pick(4, "phases") {
-		l.Phases = append(l.Phases, fit.Phase{Name: fmt.Sprint(i), Minutes: length(8, "phase"), Place: fit.Place(pick(2, "place"))})
+		p := fit.Phase{Name: fmt.Sprint(i), Minutes: length(8, "phase"), Place: fit.Place(pick(2, "place"))}
+		p.Waits = p.Place == fit.AtEnd && pick(2, "lets waits go on") == 0
+		l.Phases = append(l.Phases, p)
 	}
 	if pick(2, "stop") == 0 {
 		l.Phases = append(l.Phases, fit.Phase{Name: "stop", Minutes: mins("2"), Place: fit.AtMinute, Minute: mins("25")})

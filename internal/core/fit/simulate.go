@@ -13,7 +13,7 @@ import (
 // Risk says how likely the plan is to work in a class of people.
 type Risk struct {
 	Runs      int
-	AllOnTime float64 // share of the lessons in which every group meets the deadline
+	AllOnTime float64 // share of the lessons in which every group meets both deadlines
 	Groups    []GroupRisk
 	Causes    []Cause   // of the late lessons, the most frequent first
 	Finishes  []float64 // minute at which the last group ended, one for each lesson, ascending
@@ -58,7 +58,7 @@ func (o *order) simulate(runs int, seed uint64, workers int) Risk {
 	side.By(len(tallies), func(worker int) {
 		r := o.newRun()
 		t := &tallies[worker]
-		t.causes = map[Cause]int{}
+		*t = r.newTally()
 		for i := int(next.Add(1)) - 1; i < runs; i = int(next.Add(1)) - 1 {
 			// Every lesson has random numbers of its own, so that it does
 			// not matter who simulates it.
@@ -67,14 +67,17 @@ func (o *order) simulate(runs int, seed uint64, workers int) Risk {
 			last[i] = r.end(finishes, i, t)
 		}
 	})
-	all := tally{causes: map[Cause]int{}}
+	all := o.newTally()
 	for _, t := range tallies {
 		all.late += t.late
+		for g, n := range t.onTime {
+			all.onTime[g] += n
+		}
 		for c, n := range t.causes {
 			all.causes[c] += n
 		}
 	}
-	return o.risk(runs, finishes, last, all.causes, all.late)
+	return o.risk(runs, finishes, last, all)
 }
 
 // A law is the lognormal law of a factor with mean 1.
@@ -94,11 +97,16 @@ func (o *order) laws() laws {
 	return l
 }
 
-// A tally counts late lessons, and in how many of them what stood on the
-// longest chain.
+// A tally counts late lessons, in how many of them what stood on the longest
+// chain, and how often each group is on time.
 type tally struct {
 	late   int
+	onTime []int // lessons, by group
 	causes map[Cause]int
+}
+
+func (o *order) newTally() tally {
+	return tally{onTime: make([]int, len(o.byGroup)), causes: map[Cause]int{}}
 }
 
 // A run is one simulated lesson: how long each part takes, and when it
@@ -166,20 +174,30 @@ func (r *run) draw(l laws, rng *rand.Rand) {
 // end notes when each group has ended in this run, and returns when the last
 // has.
 func (r *run) end(finishes [][]float64, run int, t *tally) float64 {
-	end, slowest := 0.0, -1
+	end, need, slowest := 0.0, 0.0, -1
 	for g, tasks := range r.byGroup {
+		needed := 0.0
 		for _, n := range tasks {
 			if !r.jobs[n].placed {
 				continue
 			}
 			f := r.times[n][atEnd]
 			finishes[g][run] = max(finishes[g][run], f)
-			if f > end {
-				end, slowest = f, n
+			end = max(end, f)
+			by := f - float64(r.grace)
+			if r.jobs[n].work > 0 {
+				by = max(by, r.times[n][atWorkEnd])
+			}
+			needed = max(needed, by)
+			if by > need {
+				need, slowest = by, n
 			}
 		}
+		if needed <= float64(r.deadline)+onTimeSlack {
+			t.onTime[g]++
+		}
 	}
-	if end > float64(r.deadline)+onTimeSlack {
+	if need > float64(r.deadline)+onTimeSlack {
 		t.late++
 		for c := range r.chain(slowest, r.binding) {
 			t.causes[c]++
@@ -312,16 +330,15 @@ func (o *order) chain(n int, binding []int) map[Cause]bool {
 	return out
 }
 
-func (o *order) risk(runs int, finishes [][]float64, last []float64, tally map[Cause]int, late int) Risk {
-	r := Risk{Runs: runs, AllOnTime: 1 - float64(late)/float64(runs)}
+func (o *order) risk(runs int, finishes [][]float64, last []float64, t tally) Risk {
+	r := Risk{Runs: runs, AllOnTime: 1 - float64(t.late)/float64(runs)}
 	for g, f := range finishes {
 		if !o.planned(g) {
 			continue
 		}
 		slices.Sort(f)
-		on, _ := slices.BinarySearch(f, float64(o.deadline)+2*onTimeSlack)
 		r.Groups = append(r.Groups, GroupRisk{
-			ID: o.lesson.Groups[g].ID, OnTime: float64(on) / float64(runs),
+			ID: o.lesson.Groups[g].ID, OnTime: float64(t.onTime[g]) / float64(runs),
 			P50: percentile(f, 0.5) / 60, P80: percentile(f, 0.8) / 60, P95: percentile(f, 0.95) / 60,
 		})
 	}
@@ -330,8 +347,8 @@ func (o *order) risk(runs int, finishes [][]float64, last []float64, tally map[C
 		last[i] /= 60
 	}
 	r.Finishes = last
-	for c, n := range tally {
-		c.Share = float64(n) / float64(late)
+	for c, n := range t.causes {
+		c.Share = float64(n) / float64(t.late)
 		r.Causes = append(r.Causes, c)
 	}
 	slices.SortFunc(r.Causes, func(a, b Cause) int {

@@ -23,6 +23,7 @@ type planJSON struct {
 	Version    int             `json:"version"`
 	Fits       bool            `json:"fits"`
 	Deadline   decimal         `json:"deadline_min"`
+	WaitsUntil decimal         `json:"wait_deadline_min"`
 	Finish     decimal         `json:"finish_min"`
 	Slack      decimal         `json:"slack_min"`
 	Overrun    decimal         `json:"overrun_min"`
@@ -134,7 +135,7 @@ const maxCauses = 8
 func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 	out := planJSON{
 		Format: PlanFormat, Version: Version, Fits: p.Fits,
-		Deadline: decimal(p.Deadline), Finish: decimal(p.Finish), Slack: decimal(p.Slack),
+		Deadline: decimal(p.Deadline), WaitsUntil: decimal(p.WaitsUntil), Finish: decimal(p.Finish), Slack: decimal(p.Slack),
 		Overrun: decimal(p.Overrun), LowerBound: decimal(p.LowerBound), Groups: []groupPlanJSON{},
 	}
 	for _, g := range p.Groups {

@@ -96,7 +96,7 @@ func (r *reader) period(o *object, l *fit.Lesson) {
 }
 
 func (r *reader) phase(o *object) fit.Phase {
-	p := fit.Phase{Name: o.text("name", false), Minutes: o.number("minutes", exact.Number{}, true)}
+	p := fit.Phase{Name: o.text("name", false), Minutes: o.number("minutes", exact.Number{}, true), Waits: o.flag("waits")}
 	at := o.choice("at", "", []string{"start", "end"})
 	minute := o.maybe("at_minute", false)
 	switch {

@@ -41,6 +41,10 @@ func (r *reader) plan(o *object) *fit.Plan {
 		Fits: o.flag("fits"), Deadline: minutes(o, "deadline_min"), Finish: minutes(o, "finish_min"),
 		Slack: minutes(o, "slack_min"), Overrun: minutes(o, "overrun_min"), LowerBound: minutes(o, "lower_bound_min"),
 	}
+	p.WaitsUntil = p.Deadline
+	if o.has("wait_deadline_min") {
+		p.WaitsUntil = minutes(o, "wait_deadline_min")
+	}
 	o.field("groups", true).each(func(_ int, n node) {
 		g := n.object()
 		gp := fit.GroupPlan{ID: g.text("id", true), Finish: minutes(g, "finish_min")}

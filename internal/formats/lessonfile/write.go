@@ -50,6 +50,7 @@ type phaseJSON struct {
 	Minutes  number  `json:"minutes"`
 	At       string  `json:"at,omitempty"`
 	AtMinute *number `json:"at_minute,omitempty"`
+	Waits    bool    `json:"waits,omitempty"`
 }
 
 type roomJSON struct {
@@ -160,7 +161,7 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 		Phases: []phaseJSON{}, Room: roomJSON{Adults: l.Adults, Equipment: []equipmentJSON{}},
 	}
 	for _, p := range l.Phases {
-		pj := phaseJSON{Name: p.Name, Minutes: number(p.Minutes)}
+		pj := phaseJSON{Name: p.Name, Minutes: number(p.Minutes), Waits: p.Waits}
 		switch p.Place {
 		case fit.AtMinute:
 			pj.AtMinute = maybe(&p.Minute)

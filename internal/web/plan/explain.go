@@ -294,6 +294,9 @@ func (o *offers) thing(p *panel) bool {
 				p.Says = append(p.Says, fmt.Sprintf("%s to %s: the whole class does this, and no bench works. What bakes, rests or simmers goes on.", l.At(s.From), l.At(s.To)))
 				if s.Place == fit.AtEnd {
 					p.Says[len(p.Says)-1] = fmt.Sprintf("%s to %s: the whole class does this. Everything must be done before it begins.", l.At(s.From), l.At(s.To))
+					if s.From < o.view.Plan.WaitsUntil {
+						p.Says[len(p.Says)-1] = fmt.Sprintf("%s to %s: the whole class does this. All work must be done before it begins; what bakes or rests by itself goes on until %s.", l.At(s.From), l.At(s.To), l.At(o.view.Plan.WaitsUntil))
+					}
 				}
 			}
 		}

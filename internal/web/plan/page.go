@@ -324,7 +324,7 @@ func phaseRowOf(i int, path string, row lessons.PhaseRequest, last bool, problem
 		return frame.Field{Name: name + "." + key, ID: fmt.Sprintf("phase-%d-%s", i, key), Label: label + ": " + what, Value: value, Problem: problems.At(path + at)}
 	}
 	place := f("place", "when", row.Place, ".place")
-	for _, o := range []frame.Option{{Value: "start", Label: "from the door"}, {Value: "minute", Label: "at minute"}, {Value: "end", Label: "up to the bell"}} {
+	for _, o := range []frame.Option{{Value: "start", Label: "from the door"}, {Value: "minute", Label: "at minute"}, {Value: "end", Label: "up to the bell"}, {Value: "end_waits", Label: "up to the bell, baking goes on"}} {
 		o.Chosen = o.Value == row.Place
 		place.Options = append(place.Options, o)
 	}

@@ -35,6 +35,7 @@ type verifier struct {
 	plan     *fit.Plan
 	faults   []string
 	deadline int64
+	waits    int64 // by when everything else has ended
 	phases   [][2]int64
 	cooks    map[string][]stretch
 	adults   []stretch
@@ -95,6 +96,17 @@ func (v *verifier) calendar() {
 		}
 	}
 	v.deadline = down(deadline)
+	until := deadline
+	for _, ph := range v.lesson.Phases {
+		if ph.Place != fit.AtEnd {
+			continue
+		}
+		if !ph.Waits {
+			break
+		}
+		until = until.Add(ph.Minutes)
+	}
+	v.waits = down(until)
 	for _, ph := range v.lesson.Phases {
 		from := at
 		switch ph.Place {
@@ -108,6 +120,9 @@ func (v *verifier) calendar() {
 		if ph.Minutes.Sign() > 0 {
 			v.phases = append(v.phases, [2]int64{down(from), up(from.Add(ph.Minutes))})
 		}
+	}
+	if got := v.seconds("the wait deadline", v.plan.WaitsUntil); got != v.waits {
+		v.fault("7: the wait deadline is %d s, the plan says %d s", v.waits, got)
 	}
 	if got := v.seconds("the deadline", v.plan.Deadline); got != v.deadline {
 		v.fault("7: the deadline is %d s, the plan says %d s", v.deadline, got)
@@ -384,20 +399,24 @@ func (v *verifier) unit(key [3]string, list []occupant) {
 }
 
 func (v *verifier) verdict() {
-	finish := int64(0)
+	finish, over := int64(0), int64(math.MinInt32) // by which the worse of the deadlines is passed
 	for _, sp := range v.steps {
-		finish = max(finish, v.seconds("an end", sp.End))
+		end, workEnd := v.seconds("an end", sp.End), v.seconds("the end of work", sp.WorkEnd)
+		finish, over = max(finish, end), max(over, end-v.waits)
+		if workEnd > v.seconds("a start", sp.Start) {
+			over = max(over, workEnd-v.deadline)
+		}
 	}
 	p := v.plan
 	if got := v.seconds("the finish", p.Finish); got != finish {
 		v.fault("8: the last group finishes at %d s, the plan says %d s", finish, got)
 	}
-	if want := finish <= v.deadline && len(p.Conflicts) == 0; p.Fits != want {
+	if want := over <= 0 && len(p.Conflicts) == 0; p.Fits != want {
 		v.fault("8: fits is %t", p.Fits)
 	}
 	if len(p.Groups) > 0 {
-		if v.seconds("the slack", p.Slack) != max(0, v.deadline-finish) || v.seconds("the overrun", p.Overrun) != max(0, finish-v.deadline) {
-			v.fault("8: slack %.4f and overrun %.4f for %d s before %d s", p.Slack, p.Overrun, finish, v.deadline)
+		if v.seconds("the slack", p.Slack) != max(0, -over) || v.seconds("the overrun", p.Overrun) != max(0, over) {
+			v.fault("8: slack %.4f and overrun %.4f where it is over by %d s", p.Slack, p.Overrun, over)
 		}
 	}
 	if v.seconds("the bound", p.LowerBound) > finish {
