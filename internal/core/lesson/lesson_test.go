@@ -117,6 +117,14 @@ func TestVerdicts(t *testing.T) {
 	assert.Equal(t, "10:28", f.At(ovens[0].LastTray), "two bakes before 10:48")
 }
 
+func TestWaitsGoOnWhileTheClassClearsDown(t *testing.T) {
+	l := eight(2)
+	l.Phases = lesson.UsualPhases()
+	l.Phases[2].Waits = true
+	_, _, v := plan(t, l)
+	assert.Equal(t, "Clear down begins at 10:48. What bakes may go on until 10:55.", v[0].Says)
+}
+
 func TestMissingMinutesNameTheirReason(t *testing.T) {
 	l := eight(1) // eight trays, two at a time
 	_, p, v := plan(t, l)

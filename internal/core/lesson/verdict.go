@@ -136,6 +136,9 @@ func (l Lesson) time(f fit.Lesson, p *fit.Plan) Verdict {
 	if deadlineName(f) == bell {
 		v.Says = fmt.Sprintf("The bell is at %s.", l.End)
 	}
+	if p.WaitsUntil > p.Deadline {
+		v.Says += fmt.Sprintf(" What bakes may go on until %s.", f.At(p.WaitsUntil))
+	}
 	switch {
 	case !p.Fits:
 		v.Light = Stop

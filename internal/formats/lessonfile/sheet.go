@@ -29,6 +29,9 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue
 		fmt.Fprintf(&b, "Fits: %s min left. The last group ends at %s, the deadline is %s.\n",
 			oneDecimal(p.Slack), l.At(p.Finish), l.At(p.Deadline))
 	}
+	if p.WaitsUntil > p.Deadline {
+		fmt.Fprintf(&b, "That is for work; what needs no hands may go on until %s.\n", l.At(p.WaitsUntil))
+	}
 	if len(p.Groups) > 0 {
 		fmt.Fprintf(&b, "No plan can end before %s. In %.0f of 100 simulated lessons everyone is on time.\n",
 			l.At(p.LowerBound), 100*p.Risk.AllOnTime)
