@@ -219,6 +219,11 @@ func (d *decoder) pass(l list, from, limit int) *missed {
 			d.cost.late += max(0, d.start[n]-d.tasks[n].beginBy)
 		}
 	}
+	if d.grace > 0 {
+		for _, n := range l.order {
+			d.cost.over = max(d.cost.over, d.need(d.start[n], d.work[n], d.tasks[n].wait)-d.deadline)
+		}
+	}
 	for _, f := range d.finish {
 		d.cost.finish = max(d.cost.finish, f)
 		d.cost.sum += f

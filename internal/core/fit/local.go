@@ -133,7 +133,7 @@ func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 	bestCost, proven := s.cost, false
 	since, failures := 0, 0
 	for round := 0; *s.spent < stop; round++ {
-		if bestCost.late == 0 && bestCost.finish <= bound.finish && !proven {
+		if bestCost.reaches(bound) && !proven {
 			proven = true
 			stop = *s.spent + (stop-*s.spent)/8
 		}
@@ -219,9 +219,10 @@ func (s *local) bestDecoded(here list, round, stop int, bestCost cost) change {
 }
 
 // limit returns the finish that a neighbour must not go over to be better than
-// the best so far. A pinned step that begins sooner is worth a later finish.
+// the best so far. A pinned step that begins sooner is worth a later finish,
+// and so is work that ends sooner where waits may go on.
 func (s *local) limit(best cost) int {
-	if s.dues {
+	if s.dues || best.over > 0 {
 		return forever
 	}
 	return best.finish

@@ -202,6 +202,32 @@ func TestWaitsGoOnInAnEndPhase(t *testing.T) {
 	assert.ErrorContains(t, l.Check(), "only a phase at the end")
 }
 
+// One steamer: what is done first there ends the lesson sooner if it is the
+// buns, which then set by themselves for long, and ends the work in time if it
+// is the leaves, which are still to be dressed.
+func TestWorkInTimeComesBeforeAnEarlyEnd(t *testing.T) {
+	steam := []fit.Use{{Equipment: "steamer", Places: 1, During: fit.WaitPart}}
+	l := fit.Lesson{
+		Start: 0, End: 65, Groups: []fit.Group{{ID: "g", Cooks: 1, Pace: mins("1")}},
+		Phases:    []fit.Phase{{Name: "Clear", Minutes: mins("40"), Place: fit.AtEnd, Waits: true}},
+		Equipment: []fit.Equipment{{ID: "steamer", Units: []fit.Unit{{Name: "Steamer", Places: 1}}}},
+		Dishes: []fit.Dish{{ID: "d", Steps: []fit.Step{
+			{ID: "leaves", Kind: fit.Cook, Wait: mins("20"), Cooks: 1, Adult: fit.NoAdult, Uses: steam},
+			{ID: "dress", Kind: fit.Mix, Work: mins("2"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "leaves"}}},
+			{ID: "buns", Kind: fit.Cook, Wait: mins("10"), Cooks: 1, Adult: fit.NoAdult, Uses: steam},
+			{ID: "set", Kind: fit.Rest, Wait: mins("30"), Cooks: 1, Adult: fit.NoAdult, After: []fit.After{{Step: "buns"}}},
+		}}},
+	}
+	p := solve(t, l)
+	assert.True(t, p.Fits)
+	assert.InDelta(t, 60, p.Finish, 1e-9, "20 for the leaves, 10 for the buns, 30 to set")
+	assert.InDelta(t, 3, p.Slack, 1e-9, "dressed at 22 of 25")
+
+	l.Phases[0].Waits = false
+	p = solve(t, l)
+	assert.InDelta(t, 40, p.Finish, 1e-9, "where all must have ended the buns go first")
+}
+
 // randomLesson draws a lesson of any shape that Check lets through.
 func randomLesson(t *rapid.T) fit.Lesson {
 	pick := func(n int, label string) int { return rapid.IntRange(0, n-1).Draw(t, label) }

@@ -18,19 +18,28 @@ func (g genome) clone() genome {
 }
 
 // A cost orders schedules: how late pinned steps begin, which the teacher has
-// asked for above all; the last group's finish, then the sum of all. The
-// overrun needs no place of its own, since it grows with the finish.
-type cost struct{ late, finish, sum int }
+// asked for above all; the overrun; the last group's finish, then the sum of
+// all. The overrun grows with the finish, and is counted only where waits may
+// go on after the deadline of work.
+type cost struct{ late, over, finish, sum int }
 
 func (c cost) less(d cost) bool {
 	if c.late != d.late {
 		return c.late < d.late
 	}
+	if c.over != d.over {
+		return c.over < d.over
+	}
 	return c.finish < d.finish || c.finish == d.finish && c.sum < d.sum
 }
 
+// reaches reports whether nothing that counts first can be better.
+func (c cost) reaches(bound cost) bool {
+	return c.late == 0 && c.over == 0 && c.finish <= bound.finish
+}
+
 // worst is the cost of what is no schedule.
-var worst = cost{forever, forever, forever}
+var worst = cost{forever, forever, forever, forever}
 
 // build places all tasks of the groups that can be planned, in the order of
 // the genome: a serial schedule generation scheme. Each task goes to the
@@ -235,6 +244,13 @@ func (s *schedule) cost() cost {
 			}
 		}
 	}
+	if s.grace > 0 {
+		for n := range s.jobs {
+			if j := &s.jobs[n]; j.placed {
+				c.over = max(c.over, s.need(j.start, j.work, j.wait)-s.deadline)
+			}
+		}
+	}
 	for g := range s.byGroup {
 		finish := s.groupFinish(g)
 		c.finish = max(c.finish, finish)
@@ -331,7 +347,7 @@ func wander(best, trial *schedule, templates []template, here genome, bound cost
 	p := best.instance
 	bestCost := best.cost()
 	hereCost := bestCost
-	if bestCost.late == 0 && bestCost.finish <= bound.finish {
+	if bestCost.reaches(bound) {
 		allowance = spent + (allowance-spent)/8
 	}
 	for spent < allowance && bound.less(bestCost) {
