@@ -237,7 +237,7 @@ func TestTablesOfSafety(t *testing.T) {
 	s.page("POST", "/tables/region", url.Values{"region": {"moon"}}, 422)
 
 	form := fields(s.page("GET", "/tables", nil, 200), `form[action="/tables/temperatures"]`)
-	form.Set("core", "soup; hot; 1\neverything; 75; 30")
+	form.Set("core", "stew; hot; 1\neverything; 75; 30")
 	form.Set("cold", "80")
 	form.Set("source", "")
 	bad := s.page("POST", "/tables/temperatures", form, 422)

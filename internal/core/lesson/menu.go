@@ -60,7 +60,7 @@ func (m Makers) Includes(b Bench, learner int64) bool {
 	return m.Everybody() || slices.Contains(m.Groups, b.ID) || slices.Contains(m.Learners, learner)
 }
 
-// Titles names the dishes of the menu: "Scones", "Scones and Soup".
+// Titles names the dishes of the menu: "Scones", "Scones and Slaw".
 func (l Lesson) Titles() string {
 	var out []string
 	for _, c := range l.Menu {
