@@ -73,6 +73,7 @@ type sharing struct {
 	load  []int // seconds of each cook
 	free  []int // when each cook is free
 	tries int   // so far, of the search or the exchanges
+	some  bool  // crews were left out of the search
 	best  []crew
 	worth unfairness
 }
@@ -98,7 +99,7 @@ func (l Lesson) assignHands(gp *GroupPlan, cooks int) {
 	}
 	s := l.sharing(gp, cooks)
 	s.search(0)
-	if s.tries > sharesTried {
+	if s.some || s.tries > sharesTried {
 		s.exchange()
 	}
 	for i, w := range s.stints {
@@ -196,6 +197,7 @@ func (s *sharing) crews(w stint) []crew {
 	var choose func(from, left int, c crew)
 	choose = func(from, left int, c crew) {
 		if len(out) == crewsTried {
+			s.some = true
 			return
 		}
 		if left == 0 {

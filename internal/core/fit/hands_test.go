@@ -98,7 +98,7 @@ func TestHandsAreTheFairest(t *testing.T) {
 // A bench with a great many steps is past what can be tried: its hands are
 // still valid and nearly even, whatever the number of cooks.
 func TestHandsOfLargeGroups(t *testing.T) {
-	for _, cooks := range []int{2, 5, 70} {
+	for _, cooks := range []int{2, 5, 12, 70} {
 		l := fit.Lesson{Start: 0, End: 600, Groups: []fit.Group{{ID: "g", Cooks: cooks, Pace: mins("1")}}, Dishes: []fit.Dish{{ID: "d"}}}
 		for i := range 60 {
 			l.Dishes[0].Steps = append(l.Dishes[0].Steps, fit.Step{

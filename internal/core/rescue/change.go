@@ -121,11 +121,7 @@ func apply(l *fit.Lesson, c Change) error {
 			}
 		})
 	case Share:
-		return eachStep(l, c, func(s *fit.Step) {
-			if Shares(*s) {
-				s.Shareable = true
-			}
-		})
+		return share(l, c)
 	case Pace:
 		return eachGroup(l, c, func(g *fit.Group) { g.Pace = c.Minutes })
 	case Cooks:
@@ -144,6 +140,20 @@ func apply(l *fit.Lesson, c Change) error {
 		return recut(l, c)
 	}
 	return fmt.Errorf("this lesson can’t be changed so: %s", c.Kind)
+}
+
+// share lets the cooks of a group share a step; one that they share already
+// stays so.
+func share(l *fit.Lesson, c Change) error {
+	shared := false
+	err := eachStep(l, c, func(s *fit.Step) {
+		s.Shareable = s.Shareable || Shares(*s)
+		shared = shared || s.Shareable
+	})
+	if err == nil && !shared {
+		return fmt.Errorf("“%s” is no cutting that one cook does alone", c.stepTitle(*l))
+	}
+	return err
 }
 
 // Shares reports whether the cooks of a group can share a step that one of
