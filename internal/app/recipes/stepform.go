@@ -11,6 +11,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/typed"
+	"freshapron/internal/core/words"
 )
 
 // A StepForm is one step of the form. Its times and things stand in it twice:
@@ -96,9 +97,14 @@ func (f StepForm) Doubtful() bool {
 	return s.WaitFrom == recipe.Typical || s.WorkFrom == recipe.Typical && !beside
 }
 
-// ordinary are the fields of a step that a recipe has no place for as they
-// were typed.
+// ordinary are the fields for the times and things of a step. What can't be
+// read in them has no place in a recipe.
 var ordinary = regexp.MustCompile(`^steps\[\d+\]\.(?:work|wait|per|pieces|perload|heat)$`)
+
+// AtItsField reports whether a problem is said at a field of a step.
+func AtItsField(path string) bool {
+	return ordinary.MatchString(path) || strings.HasPrefix(path, "steps[") && (strings.HasSuffix(path, ".timing") || strings.HasSuffix(path, ".text"))
+}
 
 // settle makes the short form and the fields say the same again. A field that
 // can't be read is named, and stays as it was typed.
@@ -183,7 +189,14 @@ func (f *StepForm) things(s *recipe.Step, shown StepForm, in *typed.Form, at str
 			s.Cooks = 0
 		}
 	}
-	if f.On == shown.On && f.Heat == shown.Heat || f.On == Unsettled {
+	heated := f.Heat != shown.Heat
+	switch {
+	case f.On == shown.On && !heated:
+		return
+	case heated && strings.TrimSpace(f.Heat) != "" && (f.On == Unsettled || f.On == ""):
+		in.Add(at+".heat", "“%s” °C of what? Choose what it is on or in.", words.Short(f.Heat))
+		return
+	case f.On == Unsettled:
 		return
 	}
 	s.Uses = nil

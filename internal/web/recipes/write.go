@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -99,21 +98,18 @@ func (p *place) edit(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	return p.editor(w, r, http.StatusOK, wr, nil, false)
+	return p.editor(w, r, http.StatusOK, wr, nil)
 }
 
-func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr recipes.Writing, problems problem.List, changed bool) error {
+func (p *place) editor(w http.ResponseWriter, r *http.Request, status int, wr recipes.Writing, problems problem.List) error {
 	title := wr.Recipe.Title
 	if title == "" {
 		title = "A new dish"
 	}
-	return p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: editOf(school.In(r.Context()), wr, problems, changed)})
+	return p.Render(w, r, status, templates, "edit", frame.Page{Title: "Write: " + title, Place: "recipes", Data: editOf(school.In(r.Context()), wr, problems)})
 }
 
-// fieldOfStep is the path of a problem that is said at its field.
-var fieldOfStep = regexp.MustCompile(`^steps\[\d+\]\.(?:timing|text|work|wait|heat|pieces|perload|per)$`)
-
-func editOf(here *school.School, wr recipes.Writing, problems problem.List, changed bool) editModel {
+func editOf(here *school.School, wr recipes.Writing, problems problem.List) editModel {
 	f := wr.Form
 	m := editModel{
 		ID: wr.Edit.ID, Dish: wr.Dish, Heading: wr.Recipe.Title, Reading: readingOf(here, wr), Newer: wr.Newer != nil,
@@ -166,7 +162,7 @@ func editOf(here *school.School, wr recipes.Writing, problems problem.List, chan
 	}
 	var rest []string
 	for _, pr := range problems {
-		if !fieldOfStep.MatchString(pr.Path) && m.Fields[pr.Path].Name == "" {
+		if !recipes.AtItsField(pr.Path) && m.Fields[pr.Path].Name == "" {
 			rest = append(rest, problem.Sentence(pr.Says))
 		}
 	}
@@ -421,9 +417,9 @@ func (p *place) save(w http.ResponseWriter, r *http.Request) error {
 	dish, err := recipes.Publish(r.Context(), wr.Edit.ID, status, over)
 	switch problems := problem.Of(err); {
 	case problems != nil:
-		return p.editor(w, r, http.StatusUnprocessableEntity, wr, problems, false)
+		return p.editor(w, r, http.StatusUnprocessableEntity, wr, problems)
 	case errors.Is(err, school.ErrChanged):
-		return p.editor(w, r, http.StatusConflict, wr, nil, true)
+		return p.editor(w, r, http.StatusConflict, wr, nil)
 	case err != nil:
 		return err
 	}
