@@ -16,26 +16,6 @@ import (
 	kitchen "freshapron/internal/core/words"
 )
 
-// section of a text.
-type section int
-
-const (
-	preface section = iota
-	list
-	method
-	facts
-)
-
-// headings by the words that are all of them, or begin them before a colon.
-var headings = []struct {
-	is    section
-	words *regexp.Regexp
-}{
-	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed)?|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|we need|needed|for the class|per (?:pair|pupil|learner|group)|each (?:child|pupil|learner|person|pair|group) (?:will )?needs?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:(?:the )?method|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to (?:make|do|cook)(?: it| them| this)?|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|do this|now cook|here's how|let's (?:cook|bake)|process)\b`)},
-	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
-}
-
 var (
 	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|allergens?|contains|skills?|year(?: group)?|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
 	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
@@ -47,9 +27,6 @@ var (
 
 // misprint is a letter that stands where a figure should: l50 g, 1OO g.
 var misprint = regexp.MustCompile(`^(?:[lI|O](\d+)|(\d+)[lIO](?:\d|O)*|[lI][OI](?:O|\d)*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp)\b`)
-
-// label begins a line with when it is done.
-var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*[:–-]\s*`)
 
 // sort says of each line what it is.
 func (r *reader) sort() {
@@ -94,76 +71,6 @@ func (r *reader) sort() {
 	}
 	r.yieldInside()
 }
-
-// heading takes a line that begins a section, with what follows it; it reports
-// false where the line is no heading after all.
-func (r *reader) heading(l *line, is section, rest string, in *section, part *string) bool {
-	switch {
-	case is == facts && *in == method && rest == "" && l.marked && !l.hashed():
-		return false
-	case rest == "":
-		r.Headings = append(r.Headings, l.at)
-		*in, *part, r.about = is, "", ""
-		r.headed = r.headed || is == list
-		if is == facts {
-			r.about = strings.ToLower(strings.Trim(l.plain(), " :"))
-		}
-		return true
-	case is == list:
-		r.Headings = append(r.Headings, l.at)
-		*in = list
-		if y, ok := yieldOf(strings.Trim(rest, "()")); ok {
-			if r.Yield.Count == 0 {
-				y.Line = l.at
-				r.Yield = y
-			}
-			return true
-		}
-		for _, item := range listed(rest) {
-			r.ingredient(l.at, item, *part)
-		}
-		return true
-	case is == method && !isVerb(firstWord(l.plain())):
-		r.Headings = append(r.Headings, l.at)
-		*in = method
-		if len(strings.Fields(rest)) > 1 {
-			r.say(*l, rest)
-		}
-		return true
-	}
-	return false
-}
-
-func firstWord(s string) string {
-	if m := words.FindString(s); m != "" {
-		return m
-	}
-	return ""
-}
-
-// headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".
-func headingOf(text string) (is section, rest string, ok bool) {
-	text = strings.TrimSpace(strings.Trim(text, "*_ "))
-	for _, h := range headings {
-		m := h.words.FindString(text)
-		if m == "" {
-			continue
-		}
-		rest = strings.TrimSpace(text[len(m):])
-		bare := strings.TrimSpace(strings.Trim(rest, ":.-–— "))
-		switch {
-		case bare == "":
-			return h.is, "", true
-		case strings.HasPrefix(rest, ":"), strings.HasPrefix(rest, "-"), strings.HasPrefix(rest, "–"), strings.HasPrefix(rest, "("):
-			return h.is, bare, true
-		case len(strings.Fields(rest)) <= 3 && len(text) < 40 && (h.is == list || h.is == method) && !strings.ContainsAny(rest, ".,;") && partWords.MatchString(rest):
-			return h.is, strings.TrimSpace(partWords.ReplaceAllString(rest, "")), true
-		}
-	}
-	return 0, "", false
-}
-
-var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+)$`)
 
 // titled takes the title: the first line that says no amount and nothing else.
 func (r *reader) titled() {
@@ -539,12 +446,6 @@ func (r *reader) misprinted(l line, part string) {
 	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", strings.TrimSpace(figure), strings.TrimSpace(likely))})
 }
 
-func (r *reader) fact(l line) { r.Facts = append(r.Facts, Fact{l.at, l.item, r.about}) }
-
-func (r *reader) unread(l line, why string) {
-	r.Unread = append(r.Unread, Unread{l.at, l.text, why})
-}
-
 // say adds a line to the method; a line that goes on in the middle of a
 // sentence is joined to the one before.
 func (r *reader) say(l line, text string) {
@@ -607,10 +508,10 @@ var yieldWords = regexp.MustCompile(`(?i)\b(?:makes?|serves?|yields?|feeds|enoug
 
 // inMethodAmounts takes the amounts that the method names where there is no
 // list; where there is one, only water.
-func (r *reader) inMethodAmounts(prose bool) {
+func (r *reader) inMethodAmounts() {
 	have := len(r.Ingredients) > 0
 	water := slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Taking.Ingredient.Pantry == "water" })
-	for n, p := range r.prose {
+	for _, p := range r.prose {
 		for _, m := range proseAmount.FindAllStringSubmatchIndex(p.text, -1) {
 			item := strings.TrimSpace(p.text[m[2]:m[3]])
 			t := r.take(item)
@@ -625,44 +526,7 @@ func (r *reader) inMethodAmounts(prose bool) {
 			water = water || isWater
 			r.Ingredients = append(r.Ingredients, Ingredient{Line: lines[0], Taking: t, Prepared: ""})
 		}
-		_ = n
 	}
 }
 
 var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
-
-// check accounts for every line, and says what nobody could place.
-func (r *reader) check() {
-	r.inMethodAmounts(false)
-	for _, s := range r.Steps {
-		for _, a := range s.Asks {
-			r.asked = append(r.asked, Unread{s.Lines[0], s.Text, "ask: " + a})
-		}
-	}
-	r.Unread = append(r.Unread, r.asked...)
-	seen := map[int]bool{r.TitleLine: true, r.Yield.Line: true}
-	for _, at := range r.Headings {
-		seen[at] = true
-	}
-	for _, i := range r.Ingredients {
-		seen[i.Line] = true
-	}
-	for _, s := range r.Steps {
-		for _, at := range s.Lines {
-			seen[at] = true
-		}
-	}
-	for _, f := range r.Facts {
-		seen[f.Line] = true
-	}
-	for _, u := range r.Unread {
-		seen[u.Line] = true
-	}
-	for _, l := range r.lines {
-		if !seen[l.at] {
-			r.unread(l, "it was not understood")
-		}
-	}
-	slices.SortFunc(r.Unread, func(a, b Unread) int { return a.Line - b.Line })
-	slices.SortStableFunc(r.Facts, func(a, b Fact) int { return a.Line - b.Line })
-}

@@ -1,0 +1,310 @@
+package reading
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
+)
+
+// An action is a clause with what it comes to.
+type action struct {
+	clause
+	does    spoken
+	known   bool // there is a verb, or equipment that says what is done
+	said    []duration.Span
+	idle    bool
+	loads   *Loads
+	preheat bool
+	turns   bool // only changes the heat of what is in the oven
+	within  *exact.Number
+	minGap  exact.Number
+}
+
+var (
+	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
+	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
+	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
+	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
+	inWave      = regexp.MustCompile(`(?i)\bmicrowave\b`)
+	underFire   = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |very |hot |medium |high )*(?:grill|broiler)\b`)
+	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
+	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|boiling (?:salted )?water|simmering water|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
+	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
+	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
+	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
+	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
+	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
+	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
+	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
+	overHeat    = regexp.MustCompile(`(?i)\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b`)
+	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
+	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
+	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
+	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
+	offHeat     = regexp.MustCompile(`(?i)\boff the (?:heat|boil|hob)\b`)
+	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
+	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
+)
+
+// small numbers in words.
+var smallWords = map[string]int{"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8, "ten": 10, "twelve": 12, "a few": 3, "a couple": 2, "a couple of": 2, "several": 3}
+
+func small(s string) int {
+	s = strings.ToLower(s)
+	if n, ok := smallWords[s]; ok {
+		return n
+	}
+	n := 0
+	for _, c := range s {
+		if c < '0' || c > '9' || n > 999 {
+			return 0
+		}
+		n = 10*n + int(c-'0')
+	}
+	return n
+}
+
+// preheating reports whether a text heats an oven or a grill for what comes.
+func preheating(s string) bool {
+	return mentions(s, "heat", "oven", "ofen", "ugn", "heiz", "chauff", "grill", "broiler", "barbecue", "bbq") && preheats.MatchString(s)
+}
+
+// act reads what a clause comes to.
+func (r *reader) act(c clause) action {
+	a := action{clause: c, said: c.spans}
+	a.gaps()
+	a.preheat = preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake"))
+	if len(c.verbs) > 0 {
+		a.does, a.known = c.verbs[0], true
+		if len(a.said) > 0 {
+			a.does = nearest(c.verbs, a.said[0].From)
+		} else {
+			a.does = strongest(c.verbs)
+		}
+	}
+	if a.preheat {
+		a.does, a.known = spoken{"preheat", 0, verbs["preheat"]}, true
+		a.does.work, a.said = 0.5, nil
+		return a
+	}
+	if a.does.word == "reduce" && lowers.MatchString(c.text) && len(a.said) == 0 {
+		a.does.verb = verbs["turn"]
+	}
+	a.turns = len(c.heats) > 0 && !a.known && len(a.said) > 0 || turnsHeat.MatchString(c.text) && takeBack.MatchString(c.text) || turnsHeat.MatchString(c.text) && len(c.heats) > 0
+	if a.turns && len(c.heats) > 0 && (a.does.word == "reduce" || a.does.kind == fit.Prepare) {
+		a.does, a.known = spoken{"turn", 0, verbs["turn"]}, true
+	} else {
+		a.place()
+	}
+	if strings.HasSuffix(a.does.word, "timer") {
+		a.said = nil
+	}
+	a.idle = a.does.idle
+	if slowCooker.MatchString(a.text) {
+		a.does.on, a.idle = "", true
+	}
+	if a.does.kind == fit.Mix && everyWhile.MatchString(a.text) && len(a.said) > 0 && a.said[0].Most.Cmp(exact.Int(30)) >= 0 {
+		a.does.kind, a.idle = fit.Rest, true // "fold every 30 minutes for 2 hours"
+	}
+	if a.does.on == "ring" && a.does.kind == fit.Cook {
+		a.idle = a.idle && !always.MatchString(c.text) || !a.does.idle && r.cooksAlone(a)
+	}
+	a.batches(r.Yield.Count)
+	return a
+}
+
+// cooksAlone reports whether what is cooked on a ring needs no hands: under a
+// lid, in water, or for long without a word of stirring.
+func (r *reader) cooksAlone(a action) bool {
+	const long = 10
+	if len(a.said) == 0 || minding.MatchString(a.text) {
+		return false
+	}
+	text := a.sentence
+	most := a.said[0].Most.Float()
+	switch a.does.word {
+	case "cook":
+		return most >= long || covered.MatchString(text)
+	case "soften", "sweat", "fry", "caramelise", "heat", "warm", "reheat":
+		return most >= long && (covered.MatchString(a.text) || lidOn.MatchString(text))
+	}
+	return false
+}
+
+// lidOn says that nobody stirs.
+var lidOn = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
+
+// nearest is the verb that a time at a place belongs to: the last before it,
+// or else the first after.
+func nearest(list []spoken, at int) spoken {
+	best := list[0]
+	for _, v := range list {
+		if v.at < at && (v.kind != fit.Prepare || best.kind == fit.Prepare) && !(best.at < at && best.idle && attending[v.word]) {
+			best = v
+		}
+	}
+	if best.at > at {
+		return strongest(list)
+	}
+	for _, v := range list { // "20 Minuten ruhen lassen"
+		if v.at > at && foreign[v.word] && strings.HasSuffix(v.word, "n") {
+			return v
+		}
+	}
+	if best.kind == fit.Prepare { // "5 minutes: knead"; "leave it 10 minutes to rise"
+		for _, v := range list {
+			if v.at > at && v.kind != fit.Prepare && v.kind != fit.Serve {
+				return v
+			}
+		}
+	}
+	if best.word == "leave" || best.word == "set aside" || best.word == "let" {
+		for _, v := range list {
+			if v.at > best.at && v.idle {
+				return v
+			}
+		}
+	}
+	return best
+}
+
+// strongest is the verb that says most about what a clause comes to.
+func strongest(list []spoken) spoken {
+	rank := func(v spoken) int {
+		switch {
+		case v.kind == fit.Bake:
+			return 6
+		case v.idle && v.word != "leave" && v.word != "set":
+			return 5
+		case v.kind == fit.Cook:
+			return 4
+		case v.idle:
+			return 3
+		case v.kind == fit.Prepare:
+			return 0
+		case v.kind == fit.Serve:
+			return 1
+		}
+		return 2
+	}
+	best := list[0]
+	for _, v := range list[1:] {
+		if rank(v) > rank(best) {
+			best = v
+		}
+	}
+	return best
+}
+
+// place takes where something is done from the words that name a place.
+func (a *action) place() {
+	light := !a.known || a.does.kind == fit.Prepare || a.does.kind == fit.Mix || a.does.kind == fit.Shape || a.does.word == "leave" || a.does.word == "cook" || a.does.word == "set"
+	out := outOfOven.MatchString(a.text)
+	as := func(word string) {
+		at := a.does.at
+		a.does, a.known = spoken{word, at, verbs[word]}, true
+	}
+	switch {
+	case inWave.MatchString(a.text) && (light || a.does.kind == fit.Cook || a.does.kind == fit.Weigh):
+		as("microwave")
+	case intoOven.MatchString(a.text) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
+		as("bake")
+		a.does.work = 1
+	case inFreezer.MatchString(a.text) && !out && (light || a.does.idle):
+		as("freeze")
+	case inFridge.MatchString(a.text) && !out && (a.does.idle || light && a.does.kind != fit.Mix):
+		kind := a.does.kind
+		as("chill")
+		if kind == fit.Rest {
+			a.does.kind = kind
+		}
+	case underFire.MatchString(a.text) && (light || a.does.kind == fit.Cook):
+		as("grill")
+	case out && a.does.on == "ring" && offHeat.MatchString(a.text) && a.does.idle:
+		as("rest")
+	case a.does.word == "toast" && intoOven.MatchString(a.text):
+		as("bake")
+	case a.does.on == "ring" && a.does.word != "simmer" && a.does.word != "boil" && grillThere.MatchString(a.sentence):
+		as("grill")
+	case a.does.word == "toast" && dryPan.MatchString(a.text):
+		a.does.on = "ring"
+	case a.does.word == "braise" && intoOven.MatchString(a.text):
+		as("bake")
+	case !a.known && panAlone.MatchString(a.text) && len(a.said) > 0:
+		as("fry")
+	case !a.known && len(a.heats) > 0:
+		as("bake")
+	case a.does.word == "cook" && (roastingTin.MatchString(a.sentence) || len(a.heats) > 0) && !onRing.MatchString(a.text):
+		as("bake")
+	case a.does.on == "oven" && inPan.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0:
+		as("fry")
+	case keepHot.MatchString(a.text) && onRing.MatchString(a.text):
+		as("heat")
+	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
+		a.does.on, a.does.kind = "ring", fit.Cook
+	case a.does.word == "set" && inFridge.MatchString(a.text):
+		a.does.on = "fridge"
+	}
+}
+
+// gaps takes "within 10 minutes" out of what lasts.
+func (a *action) gaps() {
+	var kept []duration.Span
+	for _, d := range a.said {
+		before := strings.ToLower(a.text[max(0, d.From-14):d.From] + a.text[d.From:d.To])
+		switch {
+		case strings.Contains(before, "within"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
+			n := d.Most
+			a.within = &n
+		case strings.Contains(before, "at least") && later.MatchString(a.text[d.To:]):
+			a.minGap = d.Least
+		case lastOf.MatchString(a.text[:d.From]), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before") && !strings.HasSuffix(strings.ToLower(strings.TrimSpace(a.text[:d.From])), "for") && !a.waiting():
+		default:
+			kept = append(kept, d)
+		}
+	}
+	a.said = kept
+}
+
+// waiting reports whether the clause's verb is one of waiting.
+func (a *action) waiting() bool {
+	return slices.ContainsFunc(a.verbs, func(v spoken) bool { return v.idle })
+}
+
+// batches reads cooking a few at a time.
+func (a *action) batches(pieces int) {
+	m := batches.FindStringSubmatch(a.text)
+	if m == nil {
+		return
+	}
+	l := &Loads{NoHands: a.does.on == "oven"}
+	per := 0
+	for _, g := range []string{m[2], m[3], m[4]} {
+		if g != "" {
+			per = small(g)
+		}
+	}
+	if n := small(m[1]); n > 0 && per == 0 && pieces > 0 {
+		per = (pieces + n - 1) / n
+	} else if n > 0 && per > 0 && pieces == 0 {
+		pieces = n * per
+	}
+	l.Pieces, l.PerLoad = pieces, per
+	if len(a.said) > 0 {
+		d := a.said[0]
+		l.Each = Minutes{d.Least, d.Most, recipe.Said}
+	} else {
+		n := exact.Int(4) // typical of a panful
+		l.Each = Minutes{n, n, recipe.Typical}
+	}
+	a.loads = l
+}
