@@ -3,6 +3,7 @@ package reading
 import (
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"freshapron/internal/core/duration"
@@ -58,17 +59,15 @@ var (
 // small numbers in words.
 var smallWords = map[string]int{"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8, "ten": 10, "twelve": 12, "a few": 3, "a couple": 2, "a couple of": 2, "several": 3}
 
+// small reads a small number in words or figures; 0 where it is none.
 func small(s string) int {
 	s = strings.ToLower(s)
 	if n, ok := smallWords[s]; ok {
 		return n
 	}
-	n := 0
-	for _, c := range s {
-		if c < '0' || c > '9' || n > 999 {
-			return 0
-		}
-		n = 10*n + int(c-'0')
+	n, err := strconv.Atoi(s)
+	if err != nil {
+		return 0
 	}
 	return n
 }

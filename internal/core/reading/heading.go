@@ -91,9 +91,4 @@ func headingOf(text string) (is section, rest string, ok bool) {
 
 var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+)$`)
 
-func firstWord(s string) string {
-	if m := words.FindString(s); m != "" {
-		return m
-	}
-	return ""
-}
+func firstWord(s string) string { return words.FindString(s) }

@@ -28,104 +28,139 @@ type draft struct {
 
 // method cuts the prose into steps.
 func (r *reader) method() {
-	var list []*draft
-	said := make([][]clause, len(r.prose))
+	r.said = make([][]clause, len(r.prose))
 	for n, p := range r.prose {
-		said[n] = clauses(p)
+		r.said[n] = clauses(p)
 	}
-	r.said = said
+	var list []*draft
 	for n, p := range r.prose {
-		var cur *draft
-		place := ""                  // where something was last done
-		slow := false                // it goes on in a slow cooker
-		label, ahead := -1, action{} // words that say nothing to do yet
-		for _, c := range said[n] {
-			a := r.act(c)
-			if a.preheat && len(a.heats) > 0 {
-				v := a.heats[0].Celsius
-				r.oven = &v
-			}
-			if !a.known && len(a.said) > 0 && cur != nil && !a.turns {
-				last := cur.actions[len(cur.actions)-1]
-				a.does, a.known = last.does, true // "then 6 minutes on medium"
-				a.idle = last.idle || last.does.on == "ring" && r.cooksAlone(a)
-				if last.loads != nil && len(last.said) == 0 {
-					last.loads.Each = Minutes{a.said[0].Least, a.said[0].Most, recipe.Said}
-					a.said = nil
-				}
-				if !cur.said {
-					cur.take(a)
-					cur.words(p)
-					continue
-				}
-			}
-			if slow = slow || slowCooker.MatchString(a.text); slow && a.does.on == "ring" && len(a.said) > 0 {
-				a.does.on, a.idle = "", true
-			}
-			if cur != nil && !a.opens && a.does.on == "ring" && len(a.said) > 0 && !minding.MatchString(a.text) {
-				if last := cur.actions[len(cur.actions)-1]; last.does.word == "cover" || last.does.word == "put the lid on" {
-					a.idle = true
-				}
-			}
-			if !a.known && len(a.said) == 0 && cur == nil {
-				if label < 0 {
-					label = a.from
-				}
-				ahead.meanwhile = ahead.meanwhile || a.meanwhile
-				if a.adult != fit.NoAdult {
-					ahead.adult = a.adult
-				}
-				continue
-			}
-			if cur != nil && cur.on == "oven" && !cur.preheat && a.does.word == "cook" && !onRing.MatchString(a.text) && len(a.said) > 0 {
-				a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
-			}
-			if a.does.word == "cook" && len(a.said) > 0 && (place == "microwave" || place == "grill") && !onRing.MatchString(a.text) {
-				a.does, a.idle = spoken{place, a.does.at, verbs[place]}, true // "stir, then cook for another 2 minutes"
-			}
-			if cur != nil && a.does.word == "cook" && slices.ContainsFunc(cur.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
-				a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
-			}
-			if a.does.on != "" {
-				place = a.does.on
-			}
-			switch {
-			case cur != nil && cur.turned() && a.does.kind == fit.Prepare && len(a.said) == 0 && !a.opens:
-				cur.take(a)
-			case cur != nil && a.turns && r.goesOn(cur, a):
-				r.turn(cur, a)
-			case cur != nil && cur.turned() && a.does.on == "oven" && len(a.said) > 0 && len(a.heats) == 0:
-				cur.heats[len(cur.heats)-1].Minutes = sum(a.said)
-				cur.take(a)
-			case cur != nil && joins(cur, a):
-				cur.take(a)
-			default:
-				if label >= 0 {
-					a.from, label, a.meanwhile = label, -1, a.meanwhile || ahead.meanwhile
-					if a.adult == fit.NoAdult && ahead.adult != "" {
-						a.adult = ahead.adult
-					}
-				}
-				cur = &draft{passage: n, from: a.from, meanwhile: a.meanwhile, preheat: a.preheat}
-				cur.take(a)
-				list = append(list, cur)
-			}
-			cur.words(p)
-		}
-		if cur == nil && label >= 0 { // nothing to do that is known
-			cur = &draft{passage: n, from: label}
-			for _, c := range said[n] {
-				cur.take(r.act(c))
-			}
-			cur.words(p)
-			list = append(list, cur)
-		}
+		list = append(list, r.passage(n, p)...)
 	}
 	for _, d := range list {
 		r.Steps = append(r.Steps, r.finish(d))
 	}
 	r.order(list)
 }
+
+// A scene is what a clause takes from those before it in the same passage.
+type scene struct {
+	step *draft // that goes on
+	on   string // where something was last done
+	slow bool   // in a slow cooker
+}
+
+// passage cuts one passage into steps.
+func (r *reader) passage(n int, p passage) (list []*draft) {
+	var s scene
+	label, ahead := -1, action{} // words before the first step that say nothing to do
+	for _, c := range r.said[n] {
+		a := r.act(c)
+		if a.preheat && len(a.heats) > 0 {
+			v := a.heats[0].Celsius
+			r.oven = &v
+		}
+		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns {
+			r.again(&a, s.step.last())
+			if !s.step.said {
+				s.step.take(a)
+				s.step.words(p)
+				continue
+			}
+		}
+		if s.step == nil && !a.known && len(a.said) == 0 {
+			if label < 0 {
+				label = a.from
+			}
+			ahead.meanwhile = ahead.meanwhile || a.meanwhile
+			if a.adult != fit.NoAdult {
+				ahead.adult = a.adult
+			}
+			continue
+		}
+		s.place(&a)
+		if !r.joined(s.step, a) {
+			if label >= 0 {
+				a.from, label, a.meanwhile = label, -1, a.meanwhile || ahead.meanwhile
+				if a.adult == fit.NoAdult && ahead.adult != "" {
+					a.adult = ahead.adult
+				}
+			}
+			s.step = &draft{passage: n, from: a.from, meanwhile: a.meanwhile, preheat: a.preheat}
+			s.step.take(a)
+			list = append(list, s.step)
+		}
+		s.step.words(p)
+	}
+	if s.step == nil && label >= 0 { // nothing to do that is known
+		d := &draft{passage: n, from: label}
+		for _, c := range r.said[n] {
+			d.take(r.act(c))
+		}
+		d.words(p)
+		list = append(list, d)
+	}
+	return list
+}
+
+// again reads a time without a verb as more of what was done before it: "then 6
+// minutes on medium".
+func (r *reader) again(a, last *action) {
+	a.does, a.known = last.does, true
+	a.idle = last.idle || last.does.on == "ring" && r.cooksAlone(*a)
+	if last.loads != nil && len(last.said) == 0 {
+		last.loads.Each = Minutes{a.said[0].Least, a.said[0].Most, recipe.Said}
+		a.said = nil
+	}
+}
+
+// place reads an action where the scene says that it is done.
+func (s *scene) place(a *action) {
+	as := func(word string) { a.does, a.idle = spoken{word, a.does.at, verbs[word]}, true }
+	if s.slow = s.slow || slowCooker.MatchString(a.text); s.slow && a.does.on == "ring" && len(a.said) > 0 {
+		a.does.on, a.idle = "", true
+	}
+	if s.step != nil && !a.opens && a.does.on == "ring" && len(a.said) > 0 && !minding.MatchString(a.text) {
+		if word := s.step.last().does.word; word == "cover" || word == "put the lid on" {
+			a.idle = true
+		}
+	}
+	if s.step != nil && s.step.on == "oven" && !s.step.preheat && a.does.word == "cook" && !onRing.MatchString(a.text) && len(a.said) > 0 {
+		as("bake")
+	}
+	if a.does.word == "cook" && len(a.said) > 0 && (s.on == "microwave" || s.on == "grill") && !onRing.MatchString(a.text) {
+		as(s.on) // "stir, then cook for another 2 minutes"
+	}
+	if s.step != nil && a.does.word == "cook" && slices.ContainsFunc(s.step.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
+		as("bake")
+	}
+	if a.does.on != "" {
+		s.on = a.does.on
+	}
+}
+
+// joined adds an action to a step where it belongs to it; it reports false where
+// it begins another.
+func (r *reader) joined(d *draft, a action) bool {
+	switch {
+	case d == nil:
+		return false
+	case d.turned() && a.does.kind == fit.Prepare && len(a.said) == 0 && !a.opens:
+		d.take(a)
+	case a.turns && r.goesOn(d, a):
+		r.turn(d, a)
+	case d.turned() && a.does.on == "oven" && len(a.said) > 0 && len(a.heats) == 0:
+		d.heats[len(d.heats)-1].Minutes = sum(a.said)
+		d.take(a)
+	case joins(d, a):
+		d.take(a)
+	default:
+		return false
+	}
+	return true
+}
+
+// last is what was done last in the step.
+func (d *draft) last() *action { return &d.actions[len(d.actions)-1] }
 
 // words takes the lines and the words of a step from its passage.
 func (d *draft) words(p passage) {
@@ -210,7 +245,7 @@ const longStep = 150
 // joins reports whether an action belongs to the hands-on stretch before it,
 // or to its wait.
 func joins(d *draft, a action) bool {
-	last := d.actions[len(d.actions)-1]
+	last := d.last()
 	switch {
 	case a.meanwhile:
 		return false
@@ -251,7 +286,7 @@ func joins(d *draft, a action) bool {
 		return true
 	case loose(first) && loose(a.does.kind):
 		return true
-	case first == fit.Prepare && d.actions[len(d.actions)-1].does.kind == fit.Prepare:
+	case first == fit.Prepare && last.does.kind == fit.Prepare:
 		return true
 	}
 	return !a.opens && first != fit.Cut && a.does.kind != fit.Cut
