@@ -53,32 +53,35 @@ func TestSoundRecipes(t *testing.T) {
 	}
 }
 
-// Each of the realistic mistakes of the table, made in a sound recipe of the
-// corpus, is found by one of the rules that are named.
+// Each of the realistic mistakes of the tables, made in a sound recipe of the
+// corpus, is found by one of the rules that are named. The second table is
+// only measured: what it misses is shown with MEASURED=show.
 func TestMistakes(t *testing.T) {
 	all := map[string]string{}
 	for _, c := range append(corpus(t, "tuned.txt"), corpus(t, "measured.txt")...) {
 		title := strings.TrimLeft(c.lines[0], "# ")
 		all[title] = strings.Join(c.lines, "\n")
 	}
-	data, err := os.ReadFile("testdata/mistakes.txt")
-	require.NoError(t, err)
-	found, count := 0, 0
-	for _, l := range strings.Split(strings.TrimSpace(string(data)), "\n") {
-		f := strings.SplitN(l, " | ", 3)
-		halves := strings.Split(f[2], " | ")
-		from, to := strings.Join(halves[:len(halves)/2], " | "), strings.Join(halves[len(halves)/2:], " | ")
-		from, to = strings.ReplaceAll(from, "⏎", "\n"), strings.ReplaceAll(to, "⏎", "\n")
-		text, ok := all[f[0]]
-		require.True(t, ok && strings.Contains(text, from), l)
-		count++
-		said := findings(strings.Replace(text, from, to, 1))
-		if slices.ContainsFunc(said, func(x recipe.Finding) bool { return slices.Contains(strings.Split(f[1], ","), x.Rule) }) {
-			found++
-			continue
+	for file, least := range map[string]float64{"mistakes.txt": 0.9, "mistakes_measured.txt": 0} {
+		data, err := os.ReadFile("testdata/" + file)
+		require.NoError(t, err)
+		found, count := 0, 0
+		for _, l := range strings.Split(strings.TrimSpace(string(data)), "\n") {
+			f := strings.SplitN(l, " | ", 3)
+			halves := strings.Split(f[2], " | ")
+			from, to := strings.Join(halves[:len(halves)/2], " | "), strings.Join(halves[len(halves)/2:], " | ")
+			from, to = strings.ReplaceAll(from, "⏎", "\n"), strings.ReplaceAll(to, "⏎", "\n")
+			text, ok := all[f[0]]
+			require.True(t, ok && strings.Contains(text, from), l)
+			count++
+			said := findings(strings.Replace(text, from, to, 1))
+			if slices.ContainsFunc(said, func(x recipe.Finding) bool { return slices.Contains(strings.Split(f[1], ","), x.Rule) }) {
+				found++
+			} else if least > 0 || os.Getenv("MEASURED") == "show" {
+				t.Log("not found: " + l)
+			}
 		}
-		t.Log("not found: " + l)
+		t.Logf("%s: %d of %d mistakes are found", file, found, count)
+		assert.GreaterOrEqual(t, float64(found)/float64(count), least)
 	}
-	t.Logf("%d of %d mistakes are found", found, count)
-	assert.GreaterOrEqual(t, float64(found)/float64(count), 0.9)
 }

@@ -177,7 +177,8 @@ var lastings = []lasting{
 	{"a bake of a sponge", regexp.MustCompile(`(?i)\b(?:sponge|swiss roll|brownies?|traybake|flapjacks?)\b`), bakes, 6, 75, false},
 	{"a bake of a cake", regexp.MustCompile(`(?i)\b(?:cake|gingerbread|parkin|torte)\b`), bakes, 8, 240, false},
 	{"a bake of pizza", regexp.MustCompile(`(?i)\bpizzas?\b`), bakes, 4, 40, false},
-	{"a bake of pastry", regexp.MustCompile(`(?i)\b(?:pie|pasty|pasties|tarts?|tartlets?|quiche|flan|profiteroles|eclairs?|éclairs?|pastry|samosas?)\b`), bakes, 3, 120, false},
+	{"a bake of pastry", regexp.MustCompile(`(?i)\b(?:pie|pasty|pasties|tarts?|tartlets?|quiche|flan|profiteroles|eclairs?|éclairs?|pastry|samosas?)\b`), bakes, 5, 120, false},
+	{"a bake of a yeast dough", regexp.MustCompile(`(?i)\byeast dough\b`), bakes, 5, 75, false},
 	{"roasting a chicken", regexp.MustCompile(`(?i)\b(?:whole chicken|roast chicken|spatchcock)\b`), bakes, 15, 180, false},
 	{"roasting chicken pieces", regexp.MustCompile(`(?i)\bchicken\b`), bakes, 5, 120, false},
 	{"roasting vegetables", regexp.MustCompile(`(?i)\b(?:vegetables|carrots|squash|potatoes|wedges|cauliflower|parsnips)\b`), bakes, 5, 120, false},
@@ -210,8 +211,8 @@ func (c *checker) impossibleTime() {
 		}
 		minutes := said.Float()
 		idle := s.WaitFrom != Typical && s.Wait.Sign() > 0
-		text := c.Title + ". " + s.Text
-		if minutes == 0 || len(c.minutesIn(n)) == 0 || slowly.MatchString(text) {
+		text := c.Title + ". " + s.Text + ". " + c.made()
+		if minutes == 0 || len(c.minutesIn(n)) == 0 || slowly.MatchString(c.Title+". "+s.Text) {
 			continue
 		}
 		for _, l := range lastings {
@@ -234,6 +235,18 @@ func (c *checker) impossibleTime() {
 	}
 }
 
+// made says what a dish is made of where its name does not.
+func (c *checker) made() string {
+	for _, i := range c.everything() {
+		if stock, _ := c.pantry.Find(i.Pantry); strings.HasSuffix(stock.Name, "pastry") {
+			return "pastry"
+		} else if strings.Contains(stock.Name, "yeast") && !strings.Contains(stock.Name, "extract") {
+			return "yeast dough"
+		}
+	}
+	return ""
+}
+
 // hottestOf is the hottest that a step holds its oven, in °C.
 func hottestOf(s Step) float64 {
 	most := 0.0
@@ -249,7 +262,7 @@ func hottestOf(s Step) float64 {
 var again = regexp.MustCompile(`(?i)\b(?:more|another|further|return|again|upside|finish|back in|last|until hot|heat through|blind|brown the top|warm|crisp)\b`)
 
 var (
-	shaping   = regexp.MustCompile(`(?i)^\W*(?:\d+[.)]?\s*)?(?:then |next,? )?(?:knead|shape|roll (?:it |the (?:dough|pastry) )?out|rub in|rub the|cut out|knock back|prove|divide the (?:dough|mixture)|crack|mix the (?:flour|dry|dough)|line the tin|fill the (?:cases|tin|pie)|form into|cream the)\b`)
+	shaping   = regexp.MustCompile(`(?i)^\W*(?:\d+[.)]?\s*)?(?:then |next,? )?(?:knead|fold (?:in )?the (?:flour|dry)|shape|roll (?:it |the (?:dough|pastry) )?out|rub in|rub the|cut out|knock back|prove|divide the (?:dough|mixture)|crack|mix the (?:flour|dry|dough)|line the tin|fill the (?:cases|tin|pie)|form into|cream the)\b`)
 	blindBake = regexp.MustCompile(`(?i)\b(?:blind|toast|roast|nuts|meanwhile|potato|vegetables|onions|peppers|garlic|squash|aubergine|beetroot|chicken|sausages)\b`)
 )
 
@@ -318,10 +331,30 @@ func (c *checker) rawNotCooked() {
 	if len(raw) == 0 || len(c.Steps) == 0 {
 		return
 	}
-	if slices.ContainsFunc(c.Steps, func(s Step) bool { return heated.MatchString(s.Text) }) {
-		return
+	var left []string
+	for _, i := range c.everything() {
+		if slices.Contains(raw, i.Name) && !c.heatedFrom(c.firstUse(i)) {
+			left = append(left, i.Name)
+		}
 	}
-	c.add("steps", "raw not cooked", fmt.Sprintf("Raw: %s. No step cooks it.", listed(raw)), "Write how it is cooked, and to what temperature in the middle.", nil)
+	if len(left) > 0 {
+		c.add("steps", "raw not cooked", fmt.Sprintf("Raw: %s. No step cooks it.", listed(left)), "Write how it is cooked, and to what temperature in the middle.", nil)
+	}
+}
+
+// firstUse is the first step that names an ingredient; the first of all where
+// none does.
+func (c *checker) firstUse(i Ingredient) int {
+	stock, _ := c.pantry.Find(i.Pantry)
+	return max(0, slices.IndexFunc(c.Steps, func(s Step) bool {
+		text := strings.ToLower(s.wording())
+		return usedIn(text, pantry.Words(text), i, stock)
+	}))
+}
+
+// heatedFrom reports whether a step from one on cooks.
+func (c *checker) heatedFrom(n int) bool {
+	return slices.ContainsFunc(c.Steps[n:], func(s Step) bool { return heated.MatchString(s.Text) })
 }
 
 var deepFat = regexp.MustCompile(`(?i)\bdeep[- ]?(?:fat|fry|fri\w+)\b|\bfryer\b`)
