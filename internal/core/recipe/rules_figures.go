@@ -21,8 +21,7 @@ type portion struct {
 	items []string
 }
 
-// portions by what the ingredients are. What is in no row is held to the row of
-// its role.
+// portions by what the ingredients are.
 var portions = []portion{
 	{3.2, []string{"salt"}},
 	{3, []string{"baking-powder", "bicarbonate", "cream-of-tartar", "xanthan"}},
@@ -49,18 +48,20 @@ var portions = []portion{
 	{600, []string{"potato", "carrot", "onion", "red-onion", "tomato", "chopped-tomatoes", "courgette", "aubergine", "leek", "swede", "squash", "cauliflower", "apple", "cooking-apple"}},
 }
 
-// mostOf returns how much of an ingredient a portion holds at most; 0 where
-// nothing is known.
+// mostOfAny is more than a portion holds of anything, in grams.
+const mostOfAny = 1000
+
+// mostOf returns how much of an ingredient a portion holds at most, in grams.
 func mostOf(id string) float64 {
 	for _, p := range portions {
 		if slices.Contains(p.items, id) {
 			return p.most
 		}
 	}
-	return 0
+	return mostOfAny
 }
 
-// small are dishes of which a piece is a bite rather than a portion.
+// large are dishes of which a piece is a bite rather than a portion.
 var large = regexp.MustCompile(`(?i)\b(?:loaf|cake|pie|tart|flan|quiche|pudding|plait|roulade|batch|pizza|jar|jug|bowl|tin|traybake|gateau|torte|tray|litre|bottle|terrine|ring|bread|joint|pot|chicken)\b`)
 
 // unusualAmount catches ten times too much, and a tablespoon for a teaspoon, by
@@ -80,7 +81,7 @@ func (c *checker) unusualAmount() {
 	grams := Grams(c.Recipe, c.pantry)
 	for n, i := range c.Ingredients {
 		most := mostOf(i.Pantry)
-		if most == 0 || grams[n] == 0 || i.Law == Surface || i.Law == Fixed || preserving.MatchString(c.Title) {
+		if grams[n] == 0 || i.Law == Surface || i.Law == Fixed || preserving.MatchString(c.Title) {
 			continue
 		}
 		if i.Pantry == "salt" && slices.ContainsFunc(c.Ingredients, func(o Ingredient) bool { return slices.Contains(groups["yeast"], o.Pantry) }) {
@@ -323,7 +324,7 @@ var (
 	innerWords = regexp.MustCompile(`(?i)\b(?:probe|core|centre|middle|inside|thermometer|reach|milk|water|oil)\b`)
 )
 
-var heated = regexp.MustCompile(`(?i)\b(?:cook|fry|fries|roast|bake|grill|simmer|boil|stew|braise|poach|steam|brown|sear|griddle|barbecue|sauté|saute|oven|microwave|heat through|bubble|casserole)\w*\b`)
+var heated = regexp.MustCompile(`(?i)\b(?:cook|fry|fries|roast|bake|grill|simmer|boil|stew|braise|poach|steam|brown|sear|griddle|barbecue|sauté|saute|in the oven|microwave|heat through|bubble|casserole)\w*\b`)
 
 // rawNotCooked finds raw meat and fish in a recipe that heats nothing.
 func (c *checker) rawNotCooked() {
@@ -354,7 +355,9 @@ func (c *checker) firstUse(i Ingredient) int {
 
 // heatedFrom reports whether a step from one on cooks.
 func (c *checker) heatedFrom(n int) bool {
-	return slices.ContainsFunc(c.Steps[n:], func(s Step) bool { return heated.MatchString(s.Text) })
+	return slices.ContainsFunc(c.Steps[n:], func(s Step) bool {
+		return s.Kind == fit.Bake || heated.MatchString(s.Text)
+	})
 }
 
 var deepFat = regexp.MustCompile(`(?i)\bdeep[- ]?(?:fat|fry|fri\w+)\b|\bfryer\b`)
