@@ -344,7 +344,7 @@ func TestOnlyTheDemonstrationOffers(t *testing.T) {
 	require.NoError(t, err)
 	s.cookie = ""
 	doc := s.page("GET", "/signin", nil, 200)
-	assert.Equal(t, len(demo.People()), doc.Find(".offers button").Length())
+	assert.Equal(t, len(demo.People()), doc.Find(".roles button").Length())
 	assert.NotContains(t, text(doc, "main"), "Ilsa")
 	assert.Equal(t, 422, s.do("POST", "/signin/demonstration", url.Values{"account": {fmt.Sprint(there[0].ID)}}).StatusCode)
 }
