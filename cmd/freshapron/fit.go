@@ -23,6 +23,9 @@ func fitCommand() *cobra.Command {
 		Short: "Plan a lesson file (- is standard input)",
 		Long: `Plan a lesson file and print a running sheet, or the plan as JSON.
 
+A file that says what has happened so far ("now_min", "progress") is planned
+from there.
+
 The same file, seed and budget give the same plan on every machine: the search
 counts its steps, not the clock.
 
@@ -45,12 +48,14 @@ contradict each other, and the plan holds the groups that can be planned;
 			if opt.Runs < 1 || opt.Runs > 1_000_000 {
 				return errors.Join(usage{fmt.Errorf("--simulate %d: give 1 to 1000000", opt.Runs)}, exit(exitUnusable))
 			}
-			opt.Budget = int(budget.Milliseconds())
+			if c.Flags().Changed("budget") {
+				opt.Budget = int(budget.Milliseconds())
+			}
 			return runFit(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON, withRescues, opt)
 		},
 	}
 	c.Flags().BoolVar(&asJSON, "json", false, "print the plan as JSON")
-	c.Flags().DurationVar(&budget, "budget", 200*time.Millisecond, "how long the search may go on, on an ordinary machine")
+	c.Flags().DurationVar(&budget, "budget", 200*time.Millisecond, "how long the search may go on, on an ordinary machine (80ms where the lesson is under way)")
 	c.Flags().IntVar(&opt.Placements, "iterations", 0, "how many times the search may place a step, in place of the budget")
 	c.Flags().Uint64Var(&opt.Seed, "seed", 0, "start of the random numbers of the search and the simulation")
 	c.Flags().IntVar(&opt.Runs, "simulate", 2000, "how many lessons to simulate")

@@ -12,14 +12,18 @@ func (p *instance) heads() []int {
 	earlier := p.related(order, func(t *task) []link { return t.before })
 	for _, n := range order {
 		t := &p.tasks[n]
-		start, gap := t.notBefore, forever
+		if t.begun {
+			heads[n] = t.fixed.start
+			continue
+		}
+		start, gap := t.release, forever
 		for _, l := range t.before {
 			start = max(start, heads[l.task]+p.tasks[l.task].shortest()+l.min)
 			gap = min(gap, p.tasks[l.task].wait+l.min)
 		}
 		if busy := p.busy(t.group, earlier[n]); busy > 0 {
 			// The last of that work is followed by a wait, if only its own.
-			start = max(start, p.afterWorking(0, busy)+gap)
+			start = max(start, p.afterWorking(p.now, busy)+gap)
 		}
 		// With more hands a work part may slip in before a break, so the
 		// least start is over all numbers of cooks.
@@ -170,6 +174,9 @@ func (p *instance) lowerBound(groups []int) int {
 		for _, n := range p.byGroup[g] {
 			t := &p.tasks[n]
 			bound = max(bound, heads[n]+tails[n])
+			if t.begun { // what is under way may be more than there is room for
+				continue
+			}
 			work := slices.Min(t.work)
 			if t.hasWork() && t.least > 0 {
 				hands = append(hands, load{heads[n], t.effort(), tails[n] - work})

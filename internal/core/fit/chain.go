@@ -9,8 +9,8 @@ type Link struct {
 	Start, End        float64 // minutes from the door
 	// After says what ties it to the link before: "rule" for a step before it
 	// in the recipe, "cooks", "adults", or the id of an equipment; for the
-	// first link "door", "phase", "pin", or the id of an equipment that heats
-	// up.
+	// first link "door", "phase", "pin", "now", "begun" for what had begun by
+	// then, or the id of an equipment that heats up.
 	After string
 }
 
@@ -42,6 +42,9 @@ func (o *order) longestChain() []Link {
 // tied to, and what ties them; −1 where n waits for nobody.
 func (o *order) waitedFor(n int) (before int, why string) {
 	j := &o.jobs[n]
+	if o.tasks[n].begun {
+		return -1, "begun"
+	}
 	before, why = -1, "door"
 	latest := -1
 	if ready := o.readyAt(n, j.work); ready > 0 {
@@ -49,6 +52,8 @@ func (o *order) waitedFor(n int) (before int, why string) {
 		why = "pin"
 		if ready > o.floor[n] {
 			why = o.heating(n)
+		} else if ready == o.now {
+			why = "now"
 		} else if ready != o.tasks[n].notBefore {
 			why = "adults"
 		}

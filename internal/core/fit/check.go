@@ -45,6 +45,8 @@ func (l Lesson) Check() error {
 		c.absences()
 		c.pins()
 		c.cycles()
+		c.outages()
+		c.progress()
 	}
 	return c.problems.Err()
 }

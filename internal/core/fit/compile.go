@@ -16,14 +16,17 @@ const forever = int(1) << 40
 
 type instance struct {
 	lesson   Lesson
+	now      int        // nothing that has not begun starts before
 	deadline int        // of all work
 	grace    int        // seconds after it in which what needs no hands may go on
 	breaks   []interval // phases before the deadline, in order of time
 	adults   int
 	away     []awaySpan
 	dues     bool // some task has a moment to begin by
+	shuts    bool // some unit is out for a while
 	tasks    []task
 	byGroup  [][]int // task numbers of each group
+	todo     [][]int // those that have not begun
 	cooks    []int   // cooks of each group
 	ample    []bool  // the group has cooks for everything that can go on at once
 	units    []unit  // every unit that can be held; per-station units once for each group
@@ -48,8 +51,20 @@ type task struct {
 	uses              []use
 	before            []link // what must end first
 	after             []link // what waits for this
-	notBefore         int    // pinned
+	notBefore         int    // pinned, or now
 	beginBy           int    // pinned; forever where it is not
+
+	// Of a lesson under way.
+	begun   bool   // it runs as fixed says, and has links to nothing
+	fixed   job    // where begun
+	worked  bool   // its work is over
+	over    bool   // all of it is
+	planned [2]int // seconds of work and wait that it was to take
+	since   []link // rules with what has begun, which ends or has ended
+	release int    // notBefore, and what those rules and their least gaps ask
+	startBy int    // what their greatest gaps ask, if any plan keeps them; forever where there are none
+	due     int    // startBy, or the first moment there is
+	lost    int    // where it begins anew because its unit failed: when it would have ended; 0 else
 }
 
 // workWith returns the seconds of work with the given number of cooks.
@@ -97,12 +112,37 @@ type unit struct {
 	places           int
 	ready            int // nothing enters before
 	reheat           int
+	out              []closure
 }
+
+// A closure is a stretch in which a unit can't be used.
+type closure struct {
+	interval
+	usable bool // what is in it at its begin may stay
+}
+
+// admits returns the first moment from enter on at which nothing of a stay of
+// the given length lies in a closure; never or later where there is none.
+func (u *unit) admits(enter, length int) int {
+	for moved := true; moved; {
+		moved = false
+		for _, c := range u.out {
+			if enter < c.to && c.from < enter+length && !(c.usable && enter < c.from) {
+				enter, moved = c.to, true
+			}
+		}
+	}
+	return enter
+}
+
+// never is a moment that no lesson comes to.
+const never = forever / 2
 
 // A link is one rule "after": the later task starts at least min and at most
 // max seconds after the other's end.
 type link struct {
 	task     int
+	rule     int // its place in the step's list After
 	min, max int // max is forever where there is none
 }
 
@@ -127,6 +167,9 @@ func (p *instance) lastStart(deadline, work, wait int) int {
 // compile turns a lesson that Check passes into an instance.
 func compile(l Lesson) *instance {
 	p := &instance{lesson: l, adults: l.Adults}
+	if l.Now != nil {
+		p.now = secondsUp(*l.Now)
+	}
 	spans, _, deadline := l.layout()
 	p.deadline = secondsDown(deadline)
 	p.grace = secondsDown(deadline.Add(l.grace())) - p.deadline
@@ -160,6 +203,7 @@ func compile(l Lesson) *instance {
 		}
 		p.addGroup(g, group, own, temps)
 	}
+	p.setDues()
 	return p
 }
 
@@ -173,6 +217,8 @@ func (p *instance) addUnits(equipment int) []int {
 			unit.ready = secondsUp(e.OnAt.Add(e.Preheat))
 			unit.reheat = secondsUp(e.Reheat)
 		}
+		unit.out = p.lesson.closures(e.ID, u.Name)
+		p.shuts = p.shuts || unit.out != nil
 		p.units = append(p.units, unit)
 	}
 	return numbers
@@ -181,26 +227,42 @@ func (p *instance) addUnits(equipment int) []int {
 func (p *instance) addGroup(g int, group Group, units [][]int, temps map[string]int) {
 	type ref struct{ dish, step string }
 	number := map[ref]int{}
+	records := p.lesson.records(group.ID)
 	var mine []int
 	for d, dish := range p.lesson.Dishes {
 		if !group.makes(dish.ID) {
 			continue
 		}
 		for s, step := range dish.Steps {
+			record, known := records[[2]string{dish.ID, step.ID}]
+			if record.Skipped {
+				continue
+			}
 			number[ref{dish.ID, step.ID}] = len(p.tasks)
 			mine = append(mine, len(p.tasks))
-			p.tasks = append(p.tasks, p.newTask(g, d, s, units, temps))
+			t := p.newTask(g, d, s, units, temps)
+			if known {
+				p.begin(&t, record)
+			}
+			p.tasks = append(p.tasks, t)
 		}
 	}
+	p.crewUnsaid(mine, records)
 	for _, pin := range group.Pins {
-		if n, made := number[ref{pin.Dish, pin.Step}]; made {
+		if n, made := number[ref{pin.Dish, pin.Step}]; made && !p.tasks[n].begun {
 			p.pin(&p.tasks[n], pin)
 		}
 	}
+	var todo []int
 	for _, n := range mine {
 		t := &p.tasks[n]
+		t.release = t.notBefore
+		if t.begun {
+			continue
+		}
+		todo = append(todo, n)
 		dish := p.lesson.Dishes[t.dish]
-		for _, a := range dish.Steps[t.step].After {
+		for k, a := range dish.Steps[t.step].After {
 			from := ref{dish.ID, a.Step}
 			if a.Dish != "" {
 				from.dish = a.Dish
@@ -209,17 +271,22 @@ func (p *instance) addGroup(g int, group Group, units [][]int, temps map[string]
 			if !made {
 				continue
 			}
-			l := link{task: other, min: secondsUp(a.MinGap), max: forever}
+			l := link{task: other, rule: k, min: secondsUp(a.MinGap), max: forever}
 			if a.MaxGap != nil {
 				l.max = secondsDown(*a.MaxGap)
 			}
+			if p.tasks[other].begun {
+				t.follow(l, p.tasks[other].fixed.end())
+				continue
+			}
 			t.before = append(t.before, l)
-			p.tasks[other].after = append(p.tasks[other].after, link{task: n, min: l.min, max: l.max})
+			p.tasks[other].after = append(p.tasks[other].after, link{task: n, rule: k, min: l.min, max: l.max})
 		}
 	}
 	p.byGroup = append(p.byGroup, mine)
+	p.todo = append(p.todo, todo)
 	p.cooks = append(p.cooks, group.Cooks)
-	p.ample = append(p.ample, p.atOnce(mine) <= group.Cooks)
+	p.ample = append(p.ample, len(mine) == len(todo) && p.atOnce(mine) <= group.Cooks)
 }
 
 // atOnce returns how many cooks a group's tasks can keep at the same moment,
@@ -259,7 +326,7 @@ func (p *instance) present(span interval, otherwise int) int {
 
 func (p *instance) pin(t *task, pin Pin) {
 	if pin.NotBefore != nil {
-		t.notBefore = secondsUp(*pin.NotBefore)
+		t.notBefore = max(t.notBefore, secondsUp(*pin.NotBefore))
 	}
 	if pin.BeginBy != nil {
 		t.beginBy, p.dues = secondsDown(*pin.BeginBy), true
@@ -288,7 +355,8 @@ func (p *instance) newTask(g, d, s int, units [][]int, temps map[string]int) tas
 		pace = exact.Int(1)
 	}
 	loads := step.Load.Mul(exact.Int(int64(step.Loads())))
-	t := task{group: g, dish: d, step: s, least: step.Cooks, wait: secondsUp(step.Wait), shut: step.KeepShut, beginBy: forever}
+	t := task{group: g, dish: d, step: s, least: step.Cooks, wait: secondsUp(step.Wait), shut: step.KeepShut,
+		notBefore: p.now, beginBy: forever, startBy: forever, due: forever}
 	most := step.Cooks
 	if step.Shareable {
 		most = group.Cooks

@@ -1,6 +1,9 @@
 package fit
 
-import "slices"
+import (
+	"math"
+	"slices"
+)
 
 // A decoder turns an order of the tasks into a schedule, many thousand times
 // a second. It takes the tasks one by one and gives each the first moment
@@ -27,6 +30,10 @@ type decoder struct {
 	state
 	crews   []lanes // by group; like helpers and the rooms' lanes a part of state.lanes
 	helpers lanes   // the adults
+
+	some    bool  // something has begun
+	begun   state // before anything else is placed
+	overrun int   // of what has begun
 
 	release   []int // no start before, so that a greatest gap is kept
 	releaseBy []int // the task that makes it so
@@ -97,6 +104,10 @@ func (p *instance) decodable() bool {
 		}
 	}
 	for n := range p.tasks {
+		// Who is out is one adult or another; who is at work already may be any.
+		if p.tasks[n].begun && p.tasks[n].adult && p.away != nil {
+			return false
+		}
 		uses := p.tasks[n].uses
 		for i := range uses {
 			for k := range i {
@@ -123,6 +134,7 @@ func newDecoder(p *instance, spent *int) *decoder {
 		releaseBy: make([]int, len(p.tasks)),
 		tails:     p.tails(),
 	}
+	d.begun = p.newState()
 	rest := d.lanes
 	cut := func(count int) lanes {
 		part := rest[:count:count]
@@ -146,7 +158,76 @@ func newDecoder(p *instance, spent *int) *decoder {
 			}
 		}
 	}
+	d.begin()
 	return d
+}
+
+// begin places what has begun. It waits for nobody, and whoever waits for it
+// can't change that: in the lanes it is nobody.
+func (d *decoder) begin() {
+	d.clear()
+	d.overrun = -forever
+	for n := range d.tasks {
+		t := &d.tasks[n]
+		if !t.begun {
+			continue
+		}
+		d.some = true
+		j := &t.fixed
+		d.start[n], d.work[n], d.hands[n] = j.start, j.work, j.cooks
+		d.holder[n] = hold{-1, byRules}
+		d.finish[t.group] = max(d.finish[t.group], j.end())
+		d.overrun = max(d.overrun, d.need(j.start, j.work, j.wait)-d.deadline)
+		if j.work > 0 {
+			d.crews[t.group].keep(j.cooks, j.workEnd())
+		}
+		if t.adult {
+			d.helpers.keep(1, j.workEnd())
+		}
+		for i, u := range j.units {
+			d.fill(n, &t.uses[i], u)
+		}
+	}
+	d.begun.copyFrom(&d.state)
+	for u := range d.rooms {
+		d.begun.rooms[u].stays = slices.Clone(d.rooms[u].stays)
+	}
+}
+
+// fill lets a use of what has begun take its places in a unit.
+func (d *decoder) fill(n int, u *use, unit int) {
+	t, r := &d.tasks[n], &d.rooms[unit]
+	enter, leave := u.span(d.start[n], d.work[n], t.wait)
+	if enter == leave {
+		return
+	}
+	r.keep(u.places, leave)
+	if r.used && u.temp != r.temp {
+		r.from = r.leave + d.units[unit].reheat
+	}
+	r.temp, r.used = u.temp, true
+	r.leave = max(r.leave, leave)
+	if d.doors[unit] {
+		st := stay{task: -1, enter: enter, leave: leave}
+		if t.shut && u.part != WorkPart {
+			st.shut = interval{d.start[n] + d.work[n], leave}
+		}
+		r.stays = append(r.stays, st)
+	}
+}
+
+// keep occupies the lanes that are free first until the given moment, whether
+// or not they are free.
+func (l lanes) keep(count, to int) {
+	for range min(count, len(l)) {
+		first := 0
+		for i := range l {
+			if l[i].free < l[first].free {
+				first = i
+			}
+		}
+		l[first].free = max(l[first].free, to)
+	}
 }
 
 func (p *instance) newState() state {
@@ -186,8 +267,23 @@ func (d *decoder) decode(l list, limit int) bool {
 	return false
 }
 
-// reset takes everything out.
+// reset takes everything out but what has begun.
 func (d *decoder) reset() {
+	if !d.some {
+		d.clear()
+		return
+	}
+	copy(d.lanes, d.begun.lanes)
+	copy(d.finish, d.begun.finish)
+	for u := range d.rooms {
+		r := &d.rooms[u]
+		own, stays := r.lanes, append(r.stays[:0], d.begun.rooms[u].stays...)
+		*r = d.begun.rooms[u]
+		r.lanes, r.stays = own, stays
+	}
+}
+
+func (d *decoder) clear() {
 	d.lanes.clear()
 	clear(d.finish)
 	for u := range d.rooms {
@@ -216,10 +312,11 @@ func (d *decoder) pass(l list, from, limit int) *missed {
 	d.cost = cost{}
 	if d.dues {
 		for _, n := range l.order {
-			d.cost.late += max(0, d.start[n]-d.tasks[n].beginBy)
+			d.cost.late += d.lateness(n, d.start[n])
 		}
 	}
 	if d.grace > 0 {
+		d.cost.over = max(d.cost.over, d.overrun)
 		for _, n := range l.order {
 			d.cost.over = max(d.cost.over, d.need(d.start[n], d.work[n], d.tasks[n].wait)-d.deadline)
 		}
@@ -233,7 +330,7 @@ func (d *decoder) pass(l list, from, limit int) *missed {
 
 func (d *decoder) insert(n, hands int) *missed {
 	t := &d.tasks[n]
-	from, held := t.notBefore, hold{-1, byRules}
+	from, held := t.release, hold{-1, byRules}
 	latest, tight := forever, 0
 	if r := d.release[n]; r > from {
 		from, held.task = r, d.releaseBy[n]
@@ -247,7 +344,7 @@ func (d *decoder) insert(n, hands int) *missed {
 			latest, tight = end+b.max, b.task
 		}
 	}
-	best := forever
+	best := math.MaxInt // a unit that is out for good lets nobody in before forever
 	for cooks := t.least; cooks < t.least+len(t.work) && cooks <= max(hands, t.least); cooks++ {
 		start, by := d.try(n, cooks, from, held)
 		if end := start + t.workWith(cooks); end < best {
@@ -259,6 +356,9 @@ func (d *decoder) insert(n, hands int) *missed {
 		}
 	}
 	start := d.start[n]
+	if start >= never {
+		return &missed{}
+	}
 	if start > latest {
 		return &missed{tight, start - latest, d.holder[n].task}
 	}
@@ -369,6 +469,9 @@ func (d *decoder) enter(n, unit int, u *use, t, length, toWorkEnd int) (int, int
 	if ready := d.units[unit].ready; ready > t {
 		t = ready
 	}
+	if length == 0 { // what is held for no time disturbs nobody
+		return d.units[unit].admits(t, 0), last
+	}
 	if free, by := r.ready(u.places); free > t {
 		t, last = free, by
 	}
@@ -380,6 +483,9 @@ func (d *decoder) enter(n, unit int, u *use, t, length, toWorkEnd int) (int, int
 		if from > t {
 			t, last = from, by
 		}
+	}
+	if at := d.units[unit].admits(t, length); at > t {
+		t, last = at, -1
 	}
 	if !d.doors[unit] {
 		return t, last
@@ -407,7 +513,7 @@ func (d *decoder) enter(n, unit int, u *use, t, length, toWorkEnd int) (int, int
 				at = max(at, t+o.leave-st.shut.from)
 			}
 			if at > t {
-				t, last, moved = at, o.task, true
+				t, last, moved = d.units[unit].admits(at, length), o.task, true
 				break
 			}
 		}
@@ -437,9 +543,10 @@ func (d *decoder) take(n int) {
 		unit := d.inside[n][i]
 		r := &d.rooms[unit]
 		enter, leave := u.span(start, work, t.wait)
-		if leave > enter {
-			f = r.take(u.places, enter, leave, n, len(d.crews)+1+unit, f)
+		if leave == enter {
+			continue
 		}
+		f = r.take(u.places, enter, leave, n, len(d.crews)+1+unit, f)
 		if r.used && u.temp != r.temp {
 			r.from, r.by = r.leave+d.units[unit].reheat, r.last
 		}

@@ -25,6 +25,10 @@ const mostIdle = 1.0 / 3
 // exchanges.
 const sharesTried = 4000
 
+// sharesGivenUp bounds the search for any hands at all, where those that are
+// recorded may leave none.
+const sharesGivenUp = 100_000
+
 // crewsTried is the most crews that a stint is tried with.
 const crewsTried = 64
 
@@ -36,7 +40,8 @@ type stint struct {
 	at         int // in the plan's list
 	from, to   int
 	cooks      int
-	dish, kind int // by number
+	dish, kind int  // by number
+	said       crew // who was at it, where that is recorded
 	cut        bool
 }
 
@@ -68,6 +73,7 @@ type sharing struct {
 	cooks  int
 	rest   []int // seconds of stints from each on
 	effort []int // the same, times cooks
+	named  bool  // some crew is recorded, so no two cooks are alike
 
 	given []crew
 	load  []int // seconds of each cook
@@ -99,6 +105,17 @@ func (l Lesson) assignHands(gp *GroupPlan, cooks int) {
 	}
 	s := l.sharing(gp, cooks)
 	s.search(0)
+	if s.best == nil { // what was recorded leaves nobody for what was not
+		for i := range s.stints {
+			s.stints[i].said = 0
+		}
+		s.named, s.tries = false, 0
+		s.search(0)
+	}
+	if s.best == nil {
+		gp.firstFree(cooks)
+		return
+	}
 	if s.some || s.tries > sharesTried {
 		s.exchange()
 	}
@@ -135,9 +152,10 @@ func (l Lesson) sharing(gp *GroupPlan, cooks int) *sharing {
 		kinds[step.Kind] = number(kinds[step.Kind], len(kinds))
 		s.stints = append(s.stints, stint{
 			at: at, from: seconds(sp.Start), to: seconds(sp.WorkEnd), cooks: sp.Cooks,
-			dish: dishes[sp.Dish], kind: kinds[step.Kind], cut: step.Kind == Cut,
+			dish: dishes[sp.Dish], kind: kinds[step.Kind], cut: step.Kind == Cut, said: crewOf(sp.Hands),
 		})
 	}
+	s.named = slices.ContainsFunc(s.stints, func(w stint) bool { return w.said != 0 })
 	n := len(s.stints)
 	s.rest, s.effort, s.given = make([]int, n+1), make([]int, n+1), make([]crew, n)
 	for i := n - 1; i >= 0; i-- {
@@ -148,12 +166,22 @@ func (l Lesson) sharing(gp *GroupPlan, cooks int) *sharing {
 	return s
 }
 
+func crewOf(hands []int) crew {
+	var c crew
+	for _, h := range hands {
+		if h >= 1 && h <= mostCooks {
+			c |= 1 << (h - 1)
+		}
+	}
+	return c
+}
+
 func seconds(minutes float64) int { return int(math.Round(minutes * 60)) }
 
 // search tries the crews of stint i and all after it, the least loaded first.
 func (s *sharing) search(i int) {
 	s.tries++
-	if s.best != nil && (s.tries > sharesTried || s.leastDifference(i) > s.worth[0]) {
+	if s.tries > sharesGivenUp || s.best != nil && (s.tries > sharesTried || s.leastDifference(i) > s.worth[0]) {
 		return
 	}
 	if i == len(s.stints) {
@@ -186,6 +214,14 @@ func (s *sharing) search(i int) {
 // crews returns the sets of free cooks that can take a stint, the least
 // loaded first. Of cooks who have done nothing yet the first stands for all.
 func (s *sharing) crews(w stint) []crew {
+	if w.said != 0 {
+		for k := range s.cooks {
+			if w.said&(1<<k) != 0 && s.free[k] > w.from {
+				return nil
+			}
+		}
+		return []crew{w.said}
+	}
 	var able []int
 	for k := range s.cooks {
 		if s.free[k] <= w.from {
@@ -205,7 +241,7 @@ func (s *sharing) crews(w stint) []crew {
 			return
 		}
 		for j := from; j+left <= len(able); j++ {
-			if k := able[j]; s.load[k] > 0 || j == from || s.load[able[j-1]] > 0 {
+			if k := able[j]; s.named || s.load[k] > 0 || j == from || s.load[able[j-1]] > 0 {
 				choose(j+1, left-1, c|1<<k)
 			}
 		}
@@ -280,7 +316,7 @@ func (s *sharing) exchange() {
 func (s *sharing) swap(i, j, a, b int) bool {
 	trial := s.best
 	has := func(n, cook int) bool { return trial[n]&(1<<cook) != 0 }
-	if s.tries >= exchangeWork || !has(i, a) || has(i, b) || j >= 0 && (!has(j, b) || has(j, a)) {
+	if s.tries >= exchangeWork || s.stints[i].said != 0 || j >= 0 && s.stints[j].said != 0 || !has(i, a) || has(i, b) || j >= 0 && (!has(j, b) || has(j, a)) {
 		return false
 	}
 	trial = slices.Clone(trial)

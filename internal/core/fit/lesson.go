@@ -25,8 +25,14 @@ type Lesson struct {
 	Adults     int // adults who may do or watch a step at the same moment
 	Away       []Away
 	Equipment  []Equipment
+	Out        []Outage
 	Groups     []Group
 	Dishes     []Dish
+
+	// Now is the minute that a lesson under way has reached; what Progress
+	// does not name starts then or later. Nil before the door.
+	Now      *exact.Number
+	Progress []Progress
 }
 
 // Minutes returns the length of the period.

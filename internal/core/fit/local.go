@@ -21,7 +21,7 @@ func (l list) copyFrom(m list) {
 func (s *schedule) list() list {
 	l := list{hands: make([]int, len(s.tasks))}
 	for _, n := range s.topological() {
-		if s.jobs[n].placed {
+		if s.jobs[n].placed && !s.tasks[n].begun {
 			l.order = append(l.order, n)
 			l.hands[n] = max(1, s.jobs[n].cooks)
 		}
@@ -76,7 +76,7 @@ func newLocal(p *instance, rng *rand.Rand, spent *int) *local {
 // sharp reports whether every resource of the problem takes one task at a
 // time, and nothing else comes between them.
 func (p *instance) sharp() bool {
-	if p.breaks != nil || p.dues || p.hasGaps() {
+	if p.breaks != nil || p.dues || p.now > 0 || p.shuts || p.hasGaps() {
 		return false
 	}
 	for g, cooks := range p.cooks {
@@ -391,7 +391,7 @@ func (s *local) lastTask(l list) int {
 	last, end := -1, -1
 	if s.cost.late > 0 {
 		for _, n := range l.order {
-			if late := s.start[n] - s.tasks[n].beginBy; late > end {
+			if late := s.lateness(n, s.start[n]); late > end {
 				last, end = n, late
 			}
 		}
@@ -484,7 +484,7 @@ func (s *local) kick(l list) {
 // swapGroups lets two groups with the same dishes take each other's places.
 func (s *local) swapGroups(l list, a, b int) {
 	one, two := s.byGroup[a], s.byGroup[b]
-	if a == b || len(one) != len(two) || s.tasks[one[0]].dish != s.tasks[two[0]].dish {
+	if a == b || len(one) != len(two) || len(one) != len(s.todo[a]) || len(two) != len(s.todo[b]) || s.tasks[one[0]].dish != s.tasks[two[0]].dish {
 		return
 	}
 	for i := range one {

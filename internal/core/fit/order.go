@@ -64,6 +64,9 @@ func (s *schedule) order() *order {
 		for _, l := range s.tasks[n].before {
 			o.tie(tie{a: l.task, b: n, from: atEnd, to: atStart, lag: l.min, cause: byRule})
 		}
+		for _, l := range s.tasks[n].since {
+			o.tie(tie{a: l.task, b: n, from: atEnd, to: atStart, lag: l.min, cause: byRule})
+		}
 	}
 	for g, cooks := range s.cooks {
 		var list []seat
@@ -88,7 +91,11 @@ func (s *schedule) order() *order {
 	return o
 }
 
+// tie notes a tie, unless what it would hold has begun.
 func (o *order) tie(t tie) {
+	if o.tasks[t.b].begun {
+		return
+	}
 	o.into[t.b] = append(o.into[t.b], len(o.ties))
 	o.outOf[t.a] = append(o.outOf[t.a], len(o.ties))
 	o.ties = append(o.ties, t)
@@ -289,6 +296,10 @@ func (o *order) latestStarts(limit int) []int {
 	}
 	for _, n := range o.placed {
 		now := o.jobs[n].start
+		if o.tasks[n].begun {
+			latest[n] = now
+			continue
+		}
 		good, bad := now, o.workBefore(limits[n], o.jobs[n].work)+1
 		if bad <= good {
 			latest[n] = now
@@ -336,6 +347,9 @@ func (o *order) backward(limit int) []int {
 	late := make([]int, len(o.tasks))
 	for _, n := range o.placed {
 		late[n] = o.lastStart(limit, o.jobs[n].work, o.jobs[n].wait)
+		if o.tasks[n].begun {
+			late[n] = o.jobs[n].start
+		}
 	}
 	// Ties go forward in time, save a few between tasks that share an oven
 	// with its door shut, so a few rounds settle it.
@@ -394,6 +408,9 @@ func (o *order) canMove(n, t, limit int, starts []int) bool {
 		}
 	}
 	for _, m := range moved {
+		if by := o.tasks[m].startBy; starts[m] > max(by, o.jobs[m].start) {
+			return false
+		}
 		for _, l := range o.tasks[m].before {
 			if l.max != forever && starts[m] > starts[l.task]+o.jobs[l.task].work+o.jobs[l.task].wait+l.max {
 				return false

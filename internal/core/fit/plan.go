@@ -21,6 +21,7 @@ type Plan struct {
 	Groups     []GroupPlan
 	Conflicts  []Conflict // rules that exclude each other; their groups are not in the plan
 	LatePins   []LatePin  // pinned steps that begin too late, whatever is tried
+	Late       []Late     // of a lesson under way: what misses a gap, or begins anew
 	Idle       []Idle     // cooks with too little to do
 	Chain      []Link     // the longest chain, from the door to the last group's end
 	Risk       Risk
@@ -63,7 +64,8 @@ type Conflict struct {
 	Says   string
 }
 
-// A Rule is a greatest gap of the lesson.
+// A Rule is a greatest gap of the lesson; or a use for which no unit is left,
+// and then it has no After.
 type Rule struct {
 	Path       string // in the lesson file
 	Dish, Step string
@@ -73,7 +75,8 @@ type Rule struct {
 
 // Options bound and seed the work of Solve. The zero value is the default.
 type Options struct {
-	// Milliseconds that the search may take on an ordinary machine; 0 is 200.
+	// Milliseconds that the search may take on an ordinary machine; 0 is 200,
+	// and 80 of a lesson under way.
 	// The search counts placements rather than the clock, so that the same
 	// lesson and options always give the same plan.
 	Budget     int
@@ -90,7 +93,9 @@ type Options struct {
 
 const (
 	defaultBudget = 200
-	defaultRuns   = 2000
+	// Somebody stands at a bench and waits.
+	underWayBudget = 80
+	defaultRuns    = 2000
 	// placementsPerMS is how many placements the search makes in a
 	// millisecond, with room to spare: see BenchmarkSolve.
 	placementsPerMS = 6000
@@ -104,6 +109,9 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 	}
 	if opt.Budget == 0 {
 		opt.Budget = defaultBudget
+		if l.Now != nil {
+			opt.Budget = underWayBudget
+		}
 	}
 	if opt.Placements == 0 {
 		opt.Placements = opt.Budget * placementsPerMS
@@ -131,6 +139,20 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 	}
 	bound := p.costBound(able)
 	best := search(p, templates, bound, opt.Placements, opt.Seed)
+	var planned []int
+	for _, g := range able {
+		if templates[g].noRoom {
+			plan.addNoRoom(p, g)
+		} else {
+			planned = append(planned, g)
+		}
+	}
+	if len(planned) == 0 {
+		return plan, nil
+	}
+	if len(planned) < len(able) {
+		bound = p.costBound(planned)
+	}
 	plan.fill(best, bound.finish, opt)
 	return plan, nil
 }
@@ -138,12 +160,10 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 func minutes(seconds int) float64 { return float64(seconds) / 60 }
 
 func (plan *Plan) fill(s *schedule, bound int, opt Options) {
-	finish := s.cost().finish
-	plan.Finish = minutes(finish)
 	plan.LowerBound = minutes(bound)
-	need := 0
+	need := -s.grace
 	for n := range s.jobs {
-		if j := &s.jobs[n]; j.placed {
+		if j := &s.jobs[n]; j.placed && s.planned(s.tasks[n].group) {
 			need = max(need, s.need(j.start, j.work, j.wait))
 		}
 	}
@@ -157,16 +177,23 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 			continue
 		}
 		gp := GroupPlan{ID: s.lesson.Groups[g].ID}
+		records := s.lesson.records(gp.ID)
 		for _, n := range tasks {
-			gp.Steps = append(gp.Steps, o.stepPlan(n, latest[n]))
-			gp.Finish = max(gp.Finish, minutes(s.jobs[n].end()))
+			sp := o.stepPlan(n, latest[n])
+			if record, ok := records[[2]string{sp.Dish, sp.Step}]; ok && s.tasks[n].begun {
+				s.lesson.recorded(&sp, record)
+			}
+			gp.Steps = append(gp.Steps, sp)
+			gp.Finish = max(gp.Finish, sp.End)
 		}
+		plan.Finish = max(plan.Finish, gp.Finish)
 		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int { return cmp.Compare(a.Start, b.Start) })
 		s.lesson.assignHands(&gp, s.cooks[g])
 		plan.Idle = append(plan.Idle, s.idle(gp, s.cooks[g])...)
 		plan.Groups = append(plan.Groups, gp)
 	}
 	plan.LatePins = s.latePins()
+	plan.Late = s.late()
 	plan.Chain = o.longestChain()
 	plan.Risk = o.simulate(opt.Runs, opt.Seed, opt.Workers)
 }
@@ -193,7 +220,13 @@ func (o *order) stepPlan(n, latest int) StepPlan {
 // it: the tie that ends last, an oven that heats up, or a phase.
 func (o *order) held(n int) Wait {
 	j := &o.jobs[n]
-	free := 0
+	if o.tasks[n].begun {
+		return Wait{}
+	}
+	free := o.now
+	for _, l := range o.tasks[n].since {
+		free = max(free, o.jobs[l.task].end()+l.min)
+	}
 	for _, l := range o.tasks[n].before {
 		free = max(free, o.jobs[l.task].end()+l.min)
 	}
@@ -241,7 +274,7 @@ func (plan *Plan) addConflict(p *instance, g int, t template) {
 		task := &p.tasks[r.task]
 		dish := p.lesson.Dishes[task.dish]
 		step := dish.Steps[task.step]
-		k := p.ruleIndex(r)
+		k := task.before[r.link].rule
 		a := step.After[k]
 		rule := Rule{
 			Path: fmt.Sprintf("dishes[%d].steps[%d].after[%d].max_gap", task.dish, task.step, k),
@@ -267,19 +300,40 @@ func (plan *Plan) addConflict(p *instance, g int, t template) {
 	plan.Conflicts = append(plan.Conflicts, c)
 }
 
-// ruleIndex returns the place of a link in its step's list After, from which
-// the links to dishes that the group does not make have been left out.
-func (p *instance) ruleIndex(r rule) int {
-	task := &p.tasks[r.task]
-	group := p.lesson.Groups[task.group]
-	made := -1
-	for k, a := range p.lesson.Dishes[task.dish].Steps[task.step].After {
-		if a.Dish == "" || group.makes(a.Dish) {
-			made++
+// addNoRoom names the first step of a group that finds no unit any more, once
+// for all groups with the same.
+func (plan *Plan) addNoRoom(p *instance, g int) {
+	var c Conflict
+	for _, n := range p.todo[g] {
+		t := &p.tasks[n]
+		d := p.lesson.Dishes[t.dish]
+		for k, u := range t.uses {
+			if slices.ContainsFunc(u.units, func(unit int) bool { return p.units[unit].lasting(u.places) }) {
+				continue
+			}
+			id := p.lesson.Equipment[u.equipment].ID
+			c.Rules = append(c.Rules, Rule{Path: fmt.Sprintf("dishes[%d].steps[%d].uses[%d]", t.dish, t.step, k), Dish: d.ID, Step: d.Steps[t.step].ID})
+			c.Says = fmt.Sprintf("“%s” finds no %s any more: every one with room for it is out for good", d.Steps[t.step].Label(), id)
+			break
 		}
-		if made == r.link {
-			return k
+		if c.Rules != nil {
+			break
 		}
 	}
-	return -1
+	if c.Rules == nil {
+		c.Says = "no room is left for all that is to be done: equipment is out for good"
+	}
+	for i := range plan.Conflicts {
+		if slices.Equal(plan.Conflicts[i].Rules, c.Rules) {
+			plan.Conflicts[i].Groups = append(plan.Conflicts[i].Groups, p.lesson.Groups[g].ID)
+			return
+		}
+	}
+	c.Groups = []string{p.lesson.Groups[g].ID}
+	plan.Conflicts = append(plan.Conflicts, c)
+}
+
+// lasting reports whether a unit has so many places and is never out for good.
+func (u *unit) lasting(places int) bool {
+	return u.places >= places && !slices.ContainsFunc(u.out, func(c closure) bool { return c.to == forever })
 }

@@ -105,7 +105,7 @@ func (p *instance) newQueues(groups []int) *queues {
 	}
 	for _, n := range p.topological() {
 		t := &p.tasks[n]
-		if !able[t.group] {
+		if !able[t.group] || t.begun {
 			continue
 		}
 		key := [2]int{t.dish, t.step}

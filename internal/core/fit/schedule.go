@@ -12,6 +12,7 @@ type schedule struct {
 	stays  [][]stay     // for each unit, what is in it
 	trial  []assignment // scratch of assign
 	seen   int          // things looked at while placing, which is what takes the time
+	left   int          // groups for which no room was found
 	only   []int        // where set, the unit that assign must take for each use, by its place in use.units
 }
 
@@ -59,6 +60,7 @@ func newSchedule(p *instance) *schedule {
 
 // reset empties the schedule and keeps its memory.
 func (s *schedule) reset() {
+	s.left = 0
 	for i := range s.jobs {
 		s.jobs[i].placed = false
 	}
@@ -72,10 +74,36 @@ func (s *schedule) reset() {
 	for i := range s.stays {
 		s.stays[i] = s.stays[i][:0]
 	}
+	for n := range s.tasks {
+		if s.tasks[n].begun {
+			s.fix(n)
+		}
+	}
+}
+
+// fix places what has begun, whatever else is there.
+func (s *schedule) fix(n int) {
+	t := &s.tasks[n]
+	s.jobs[n] = t.fixed
+	j := &s.jobs[n]
+	for i, u := range j.units {
+		s.stay(u, s.stayOf(n, &t.uses[i], j.start, j.work))
+	}
+	if j.workEnd() <= s.now {
+		return
+	}
+	span := interval{j.start, j.workEnd()}
+	if j.cooks > 0 {
+		s.cookT[t.group] = append(s.cookT[t.group], held{span, j.cooks, n})
+	}
+	if t.adult {
+		s.adultT = append(s.adultT, span)
+	}
 }
 
 // earliest returns the first moment from t on at which the task can run with
-// the given cooks beside all that is placed; s.trial then holds its units.
+// the given cooks beside all that is placed, and never or later where there is
+// none; s.trial then holds its units.
 func (s *schedule) earliest(n, cooks, t int) int {
 	task := &s.tasks[n]
 	work := task.workWith(cooks)
@@ -90,8 +118,8 @@ func (s *schedule) earliest(n, cooks, t int) int {
 			continue
 		}
 		next, ok := s.assign(n, t, work)
-		if ok {
-			return t
+		if ok || next >= never {
+			return next
 		}
 		t = next
 	}
@@ -266,8 +294,14 @@ func (s *schedule) admits(unit int, st *stay) (later int, ok bool) {
 	if st.enter < u.ready {
 		return u.ready, false
 	}
-	later = st.enter
+	if at := u.admits(st.enter, st.leave-st.enter); at > st.enter {
+		return at, false
+	}
 	length := st.leave - st.enter
+	if length == 0 { // what is held for no time disturbs nobody
+		return st.enter, true
+	}
+	later = st.enter
 	used, firstLeave := st.places, forever
 	check := func(o *stay) {
 		if o.task == st.task { // another use of the same step, in the same unit
@@ -365,7 +399,7 @@ func (s *schedule) place(n, cooks, start int, trial []assignment) {
 	j.units = j.units[:0]
 	for _, a := range trial {
 		j.units = append(j.units, a.unit)
-		s.stays[a.unit] = append(s.stays[a.unit], a.stay)
+		s.stay(a.unit, a.stay)
 	}
 	if j.work == 0 {
 		return
@@ -376,6 +410,12 @@ func (s *schedule) place(n, cooks, start int, trial []assignment) {
 	}
 	if task.adult {
 		s.adultT = append(s.adultT, span)
+	}
+}
+
+func (s *schedule) stay(unit int, st stay) {
+	if st.enter < st.leave {
+		s.stays[unit] = append(s.stays[unit], st)
 	}
 }
 

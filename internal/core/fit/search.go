@@ -17,13 +17,16 @@ func (g genome) clone() genome {
 	return genome{slices.Clone(g.rank), slices.Clone(g.hands)}
 }
 
-// A cost orders schedules: how late pinned steps begin, which the teacher has
+// A cost orders schedules: the groups for which there is no room; how late pinned steps begin, which the teacher has
 // asked for above all; the overrun; the last group's finish, then the sum of
 // all. The overrun grows with the finish, and is counted only where waits may
 // go on after the deadline of work.
-type cost struct{ late, over, finish, sum int }
+type cost struct{ left, late, over, finish, sum int }
 
 func (c cost) less(d cost) bool {
+	if c.left != d.left {
+		return c.left < d.left
+	}
 	if c.late != d.late {
 		return c.late < d.late
 	}
@@ -35,11 +38,11 @@ func (c cost) less(d cost) bool {
 
 // reaches reports whether nothing that counts first can be better.
 func (c cost) reaches(bound cost) bool {
-	return c.late == 0 && c.over == 0 && c.finish <= bound.finish
+	return c.left == 0 && c.late == 0 && c.over == 0 && c.finish <= bound.finish
 }
 
 // worst is the cost of what is no schedule.
-var worst = cost{forever, forever, forever, forever}
+var worst = cost{forever, forever, forever, forever, forever}
 
 // build places all tasks of the groups that can be planned, in the order of
 // the genome: a serial schedule generation scheme. Each task goes to the
@@ -62,7 +65,7 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 	sequence := make([][]int, len(s.byGroup))
 	repairs := make([]int, len(s.byGroup))
 	var open []int
-	for gr, tasks := range s.byGroup {
+	for gr, tasks := range s.todo {
 		if templates[gr].impossible() {
 			continue
 		}
@@ -72,6 +75,12 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 				open = append(open, n)
 			}
 		}
+	}
+	takeOut := func(gr int) {
+		for _, m := range sequence[gr] {
+			s.remove(m)
+		}
+		open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
 	}
 	for len(open) > 0 {
 		if work = inserted*buildWeight + s.seen/seenWeight; work > limit {
@@ -89,8 +98,13 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 		open = open[:len(open)-1]
 		gr := s.tasks[n].group
 
-		late := s.insert(n, g.hands[n], release[n])
+		late, room := s.insert(n, g.hands[n], release[n])
 		inserted++
+		if !room {
+			takeOut(gr)
+			s.left++
+			continue
+		}
 		if late == nil {
 			sequence[gr] = append(sequence[gr], n)
 			for _, l := range s.tasks[n].after {
@@ -103,11 +117,10 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 
 		repairs[gr]++
 		if repairs[gr] > 20+2*len(s.byGroup[gr]) {
-			for _, m := range sequence[gr] {
-				s.remove(m)
+			takeOut(gr)
+			if !s.insertTemplate(s.todo[gr], templates[gr], 0) {
+				s.left++
 			}
-			open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
-			s.insertTemplate(s.byGroup[gr], templates[gr])
 			inserted += len(s.byGroup[gr])
 			continue
 		}
@@ -119,7 +132,7 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 		}
 		sequence[gr] = sequence[gr][:from]
 		open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
-		for _, m := range s.byGroup[gr] {
+		for _, m := range s.todo[gr] {
 			if s.jobs[m].placed {
 				continue
 			}
@@ -141,7 +154,12 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 // when all others have ended. It is always possible, and quick.
 func (s *schedule) inTurn(templates []template) {
 	s.reset()
-	end := 0
+	end := s.now
+	for n := range s.tasks {
+		if t := &s.tasks[n]; t.begun {
+			end = max(end, t.fixed.end())
+		}
+	}
 	for _, a := range s.away {
 		end = max(end, a.to)
 	}
@@ -149,16 +167,23 @@ func (s *schedule) inTurn(templates []template) {
 		end = max(end, b.to)
 	}
 	order := s.topological()
-	for g, tasks := range s.byGroup {
+	for g, tasks := range s.todo {
 		switch {
 		case templates[g].impossible():
 			continue
 		case templates[g].starts != nil:
-			s.insertTemplateFrom(tasks, templates[g], end)
+			if !s.insertTemplate(tasks, templates[g], end) {
+				s.left++
+			}
 		default:
 			for _, n := range order {
-				if s.tasks[n].group == g {
-					s.insert(n, s.cooks[g], end)
+				if s.tasks[n].group != g || s.tasks[n].begun {
+					continue
+				}
+				if _, room := s.insert(n, s.cooks[g], end); !room {
+					s.takeOut(tasks)
+					s.left++
+					break
 				}
 			}
 		}
@@ -171,10 +196,11 @@ func (s *schedule) inTurn(templates []template) {
 type lateness struct{ task, by int }
 
 // insert places a task with the number of cooks that ends it first. It places
-// nothing and returns a lateness where a greatest gap would be missed.
-func (s *schedule) insert(n, hands, release int) *lateness {
+// nothing and returns a lateness where a greatest gap would be missed, and
+// reports where there is no room at any time.
+func (s *schedule) insert(n, hands, release int) (late *lateness, room bool) {
 	task := &s.tasks[n]
-	from, latest, tight := max(release, task.notBefore), forever, 0
+	from, latest, tight := max(release, task.release), forever, 0
 	for _, l := range task.before {
 		end := s.jobs[l.task].end()
 		from = max(from, end+l.min)
@@ -198,18 +224,29 @@ func (s *schedule) insert(n, hands, release int) *lateness {
 			break
 		}
 	}
+	if bestStart >= never || bestEnd == forever {
+		return nil, false
+	}
 	if bestStart > latest {
-		return &lateness{tight, bestStart - latest}
+		return &lateness{tight, bestStart - latest}, true
 	}
 	s.place(n, bestCooks, bestStart, trial)
-	return nil
+	return nil, true
+}
+
+// takeOut removes those of the tasks that are placed.
+func (s *schedule) takeOut(tasks []int) {
+	for _, n := range tasks {
+		if s.jobs[n].placed {
+			s.remove(n)
+		}
+	}
 }
 
 // insertTemplate places a whole group as its template has it, at the earliest
-// moment at which every task finds room: at the latest, after everyone else.
-func (s *schedule) insertTemplate(tasks []int, t template) { s.insertTemplateFrom(tasks, t, 0) }
-
-func (s *schedule) insertTemplateFrom(tasks []int, t template, offset int) {
+// moment from the offset on at which every task finds room: at the latest,
+// after everyone else, unless a unit is out for good.
+func (s *schedule) insertTemplate(tasks []int, t template, offset int) bool {
 	defer func() { s.only = nil }()
 	for {
 		moved := 0
@@ -224,23 +261,21 @@ func (s *schedule) insertTemplateFrom(tasks []int, t template, offset int) {
 			s.place(n, t.cooks[i], start, slices.Clone(s.trial))
 		}
 		if moved == 0 {
-			return
+			return true
 		}
-		for _, n := range tasks {
-			if s.jobs[n].placed {
-				s.remove(n)
-			}
+		s.takeOut(tasks)
+		if offset += moved; offset >= never {
+			return false
 		}
-		offset += moved
 	}
 }
 
 func (s *schedule) cost() cost {
-	var c cost
+	c := cost{left: s.left}
 	if s.dues {
 		for n := range s.jobs {
 			if s.jobs[n].placed {
-				c.late += max(0, s.jobs[n].start-s.tasks[n].beginBy)
+				c.late += s.lateness(n, s.jobs[n].start)
 			}
 		}
 	}
@@ -286,6 +321,11 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		best.inTurn(templates)
 		bestCost = best.cost()
 	}
+	best.leaveOut(templates)
+	if len(best.list().order) == 0 {
+		return best
+	}
+	bestCost.left = 0
 	spent = min(spent, allowance/2)
 	// Half for each where greatest gaps may leave the local search without a
 	// way; all for it otherwise.
@@ -308,6 +348,17 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		return best.tidy()
 	}
 	return wander(best, trial, templates, from, bound, allowance, spent, rng).tidy()
+}
+
+// leaveOut notes the groups for which the schedule has no room: their
+// equipment is out for good, and nobody goes on looking.
+func (s *schedule) leaveOut(templates []template) {
+	for g, tasks := range s.todo {
+		if len(tasks) > 0 && !s.jobs[tasks[0]].placed && !templates[g].impossible() {
+			templates[g] = template{noRoom: true}
+		}
+	}
+	s.left = 0
 }
 
 // genome returns the genome by which the tasks are placed in the order of the
@@ -420,7 +471,7 @@ func (p *instance) pressing() []int {
 	order := p.topological()
 	slices.Reverse(order)
 	for _, n := range order {
-		by[n] = p.tasks[n].beginBy
+		by[n] = min(p.tasks[n].beginBy, p.tasks[n].due)
 		for _, l := range p.tasks[n].after {
 			if by[l.task] != forever {
 				by[n] = min(by[n], by[l.task]-l.min-p.tasks[n].shortest())

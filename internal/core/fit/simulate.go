@@ -160,13 +160,16 @@ func (r *run) draw(l laws, rng *rand.Rand) {
 		r.factor[g] = class * group.draw(rng)
 	}
 	for _, n := range r.placed {
-		j := &r.jobs[n]
-		r.work[n], r.wait[n] = 0, 0
-		if j.work > 0 {
-			r.work[n] = float64(j.work) * r.factor[r.tasks[n].group] * l.work[n].draw(rng)
+		work, wait := r.jobs[n].work, r.jobs[n].wait
+		if r.tasks[n].begun {
+			work, wait = r.tasks[n].planned[0], r.tasks[n].planned[1]
 		}
-		if j.wait > 0 {
-			r.wait[n] = float64(j.wait) * l.wait[n].draw(rng)
+		r.work[n], r.wait[n] = 0, 0
+		if work > 0 {
+			r.work[n] = float64(work) * r.factor[r.tasks[n].group] * l.work[n].draw(rng)
+		}
+		if wait > 0 {
+			r.wait[n] = float64(wait) * l.wait[n].draw(rng)
 		}
 	}
 }
@@ -231,6 +234,10 @@ func (r *run) happen(e event, loose bool) bool {
 	n := e.task
 	t := &r.times[n]
 	was := *t
+	if r.tasks[n].begun {
+		r.goOn(n, e.end)
+		return *t != was
+	}
 	if e.end {
 		t[atEnd] = t[atWorkEnd] + r.wait[n]
 		for _, k := range r.into[n] {
@@ -266,6 +273,28 @@ func (r *run) happen(e event, loose bool) bool {
 	t[atStart], t[atWorkEnd] = r.throughBreaks(start, r.work[n])
 	t[atWorkEnd] = max(t[atWorkEnd], workEnd)
 	return *t != was
+}
+
+// goOn works out a moment of what has begun: what is recorded stays, and what
+// is not over takes its whole length, but ends now at the soonest.
+func (r *run) goOn(n int, end bool) {
+	t, at := &r.tasks[n], &r.times[n]
+	j, now := &t.fixed, float64(r.now)
+	switch {
+	case end && t.over:
+		at[atEnd] = float64(j.end())
+	case end:
+		at[atEnd] = max(at[atWorkEnd]+r.wait[n], now)
+	case t.worked:
+		at[atStart], at[atWorkEnd] = float64(j.start), float64(j.workEnd())
+	default:
+		at[atStart] = float64(j.start)
+		_, to := r.throughBreaks(at[atStart], r.work[n])
+		at[atWorkEnd] = max(to, now)
+	}
+	if !end {
+		r.binding[n] = -1
+	}
 }
 
 const (
@@ -358,7 +387,7 @@ func (o *order) risk(runs int, finishes [][]float64, last []float64, t tally) Ri
 }
 
 // planned reports whether the group is in the plan.
-func (o *order) planned(g int) bool { return o.jobs[o.byGroup[g][0]].placed }
+func (s *schedule) planned(g int) bool { return len(s.todo[g]) == 0 || s.jobs[s.todo[g][0]].placed }
 
 // percentile returns the value below which the share p of the sorted values
 // lies, between neighbours in proportion.

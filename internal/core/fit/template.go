@@ -10,9 +10,10 @@ type template struct {
 	units         [][]int // for each task and use, by its place in use.units
 	clash         []rule  // where there is no such plan: the rules that exclude each other
 	unsure        bool    // the search for one was cut short, so there may be a plan after all
+	noRoom        bool    // a unit that it needs is out for good
 }
 
-func (t template) impossible() bool { return t.clash != nil }
+func (t template) impossible() bool { return t.clash != nil || t.noRoom }
 
 // A rule names one greatest gap: link number `link` of task `task`.
 type rule struct{ task, link int }
@@ -21,7 +22,7 @@ type rule struct{ task, link int }
 // matters here share the work.
 func (p *instance) templates() []template {
 	out := make([]template, len(p.byGroup))
-	for g, tasks := range p.byGroup {
+	for g, tasks := range p.todo {
 		var gaps []rule
 		for _, n := range tasks {
 			for i, l := range p.tasks[n].before {
@@ -38,7 +39,7 @@ func (p *instance) templates() []template {
 			if out[g].impossible() {
 				out[g].clash = slices.Clone(out[twin].clash)
 				for i := range out[g].clash {
-					at := slices.Index(p.byGroup[twin], out[g].clash[i].task)
+					at := slices.Index(p.todo[twin], out[g].clash[i].task)
 					out[g].clash[i].task = tasks[at]
 				}
 			}
@@ -70,14 +71,23 @@ func (p *instance) templates() []template {
 }
 
 // twin returns an earlier group with the same dishes, cooks and pace, or −1.
+// A group that has begun is nobody's twin.
 func (p *instance) twin(g int) int {
 	a := p.lesson.Groups[g]
+	if p.touched(a.ID) {
+		return -1
+	}
 	for h, b := range p.lesson.Groups[:g] {
-		if a.Pins == nil && b.Pins == nil && a.Cooks == b.Cooks && a.Pace.Cmp(b.Pace) == 0 && (a.Dishes == nil) == (b.Dishes == nil) && slices.Equal(a.Dishes, b.Dishes) {
+		if !p.touched(b.ID) && a.Pins == nil && b.Pins == nil && a.Cooks == b.Cooks && a.Pace.Cmp(b.Pace) == 0 && (a.Dishes == nil) == (b.Dishes == nil) && slices.Equal(a.Dishes, b.Dishes) {
 			return h
 		}
 	}
 	return -1
+}
+
+// touched reports whether something is known of the progress of a group.
+func (p *instance) touched(group string) bool {
+	return slices.ContainsFunc(p.lesson.Progress, func(r Progress) bool { return r.Group == group })
 }
 
 // lone plans one group alone, by branching over orders. The rules are
@@ -212,7 +222,7 @@ func (l *lone) leastStarts(c choice, arcs []arc) ([]int, bool) {
 	for i, n := range l.tasks {
 		t := &l.instance.tasks[n]
 		work, _ := l.duration(c, i)
-		starts[i] = t.notBefore
+		starts[i] = t.release
 		for k := range t.uses {
 			enter, _ := t.uses[k].span(0, work, t.wait)
 			starts[i] = max(starts[i], l.units[t.uses[k].units[c.units[i][k]]].ready-enter)
@@ -262,6 +272,9 @@ func (l *lone) overload(c choice, starts []int) ([]arc, []move) {
 			u := &t.uses[k]
 			cl := claim{task: i, use: k, amount: u.places, temp: u.temp}
 			cl.from, cl.to = u.span(0, work, t.wait)
+			if cl.from == cl.to {
+				continue
+			}
 			if t.shut && u.part != WorkPart {
 				cl.shut = interval{work, total}
 			}

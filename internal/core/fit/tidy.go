@@ -10,6 +10,10 @@ import (
 // done, and of units that are alike the first is the first to be filled. The
 // search finds such choices by chance; people look for the order.
 func (s *schedule) tidy() *schedule {
+	if s.now > 0 || s.shuts || s.lesson.Progress != nil { // nothing is alike any more
+		s.hurry()
+		return s
+	}
 	groups := s.groupOrder()
 	out := newSchedule(s.instance)
 	for to, from := range groups {

@@ -43,6 +43,15 @@ func example(t testing.TB) []byte {
 	return data
 }
 
+// underWay is a lesson in its 38th minute, of which everything is said that
+// can be.
+func underWay(t testing.TB) []byte {
+	t.Helper()
+	data, err := os.ReadFile(docs + "under-way.lesson.json")
+	require.NoError(t, err)
+	return data
+}
+
 func golden(t *testing.T, name string, got []byte) {
 	t.Helper()
 	path := filepath.Join("testdata", name)
@@ -71,8 +80,29 @@ func TestTheExamplePlans(t *testing.T) {
 	golden(t, "tartlets.sheet.txt", out.Bytes())
 }
 
+func TestALessonUnderWayIsPlanned(t *testing.T) {
+	lesson, err := lessonfile.Read(bytes.NewReader(underWay(t)))
+	require.NoError(t, err)
+	plan, err := fit.Solve(lesson, fit.Options{})
+	require.NoError(t, err)
+	assert.Empty(t, verify.Plan(lesson, plan))
+	var out bytes.Buffer
+	require.NoError(t, lessonfile.WritePlan(&out, plan, nil))
+	assert.NoError(t, validate(t, schema(t, "plan"), out.Bytes()))
+	golden(t, "under-way.plan.json", out.Bytes())
+	out.Reset()
+	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, nil))
+	golden(t, "under-way.sheet.txt", out.Bytes())
+}
+
 func TestReadingWhatWasWritten(t *testing.T) {
-	lesson, err := lessonfile.Read(bytes.NewReader(example(t)))
+	for _, text := range [][]byte{example(t), underWay(t)} {
+		readsBack(t, text)
+	}
+}
+
+func readsBack(t *testing.T, text []byte) {
+	lesson, err := lessonfile.Read(bytes.NewReader(text))
 	require.NoError(t, err)
 	var once, twice bytes.Buffer
 	require.NoError(t, lessonfile.WriteLesson(&once, lesson))
@@ -219,9 +249,9 @@ func keys(v any, into map[string]bool) {
 	}
 }
 
-// The example shows every field that the schema knows, and the reader takes
+// The examples show every field that the schema knows, and the reader takes
 // it: so schema and reader know the same fields.
-func TestTheExampleShowsEveryField(t *testing.T) {
+func TestTheExamplesShowEveryField(t *testing.T) {
 	data, err := os.ReadFile(docs + "lesson.schema.json")
 	require.NoError(t, err)
 	var s, e any
@@ -230,12 +260,17 @@ func TestTheExampleShowsEveryField(t *testing.T) {
 	known, shown := map[string]bool{}, map[string]bool{}
 	names(s, known)
 	keys(e, shown)
+	var more any
+	require.NoError(t, json.Unmarshal(underWay(t), &more))
+	keys(more, shown)
 	assert.Equal(t, known, shown)
 	assert.NoError(t, validate(t, schema(t, "lesson"), example(t)))
+	assert.NoError(t, validate(t, schema(t, "lesson"), underWay(t)))
 }
 
 func FuzzRead(f *testing.F) {
 	f.Add(string(example(f)))
+	f.Add(string(underWay(f)))
 	f.Add(`{"format":"fresh-apron/lesson","version":1}`)
 	f.Fuzz(func(t *testing.T, text string) {
 		lesson, err := lessonfile.Read(strings.NewReader(text))

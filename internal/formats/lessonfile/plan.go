@@ -31,6 +31,7 @@ type planJSON struct {
 	Groups     []groupPlanJSON `json:"groups"`
 	Conflicts  []conflictJSON  `json:"conflicts,omitempty"`
 	LatePins   []latePinJSON   `json:"late_pins,omitempty"`
+	Late       []lateJSON      `json:"late,omitempty"`
 	Idle       []idleJSON      `json:"idle,omitempty"`
 	Chain      []linkJSON      `json:"chain,omitempty"`
 	Risk       *riskJSON       `json:"risk,omitempty"`
@@ -42,6 +43,13 @@ type latePinJSON struct {
 	Dish    string  `json:"dish"`
 	Step    string  `json:"step"`
 	Minutes decimal `json:"minutes"`
+}
+
+type lateJSON struct {
+	Group string  `json:"group"`
+	Dish  string  `json:"dish"`
+	Step  string  `json:"step"`
+	By    decimal `json:"by_min"`
 }
 
 type linkJSON struct {
@@ -99,11 +107,11 @@ type conflictJSON struct {
 }
 
 type ruleJSON struct {
-	Path   string  `json:"path"`
-	Dish   string  `json:"dish"`
-	Step   string  `json:"step"`
-	After  string  `json:"after"`
-	MaxGap decimal `json:"max_gap"`
+	Path   string   `json:"path"`
+	Dish   string   `json:"dish"`
+	Step   string   `json:"step"`
+	After  string   `json:"after,omitempty"`
+	MaxGap *decimal `json:"max_gap,omitempty"`
 }
 
 type riskJSON struct {
@@ -153,14 +161,22 @@ func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 		out.Groups = append(out.Groups, gj)
 	}
 	for _, c := range p.Conflicts {
-		cj := conflictJSON{Groups: c.Groups, Says: c.Says}
+		cj := conflictJSON{Groups: c.Groups, Rules: []ruleJSON{}, Says: c.Says}
 		for _, r := range c.Rules {
-			cj.Rules = append(cj.Rules, ruleJSON{r.Path, r.Dish, r.Step, r.After, decimal(r.MaxGap)})
+			rj := ruleJSON{Path: r.Path, Dish: r.Dish, Step: r.Step, After: r.After}
+			if r.After != "" {
+				gap := decimal(r.MaxGap)
+				rj.MaxGap = &gap
+			}
+			cj.Rules = append(cj.Rules, rj)
 		}
 		out.Conflicts = append(out.Conflicts, cj)
 	}
 	for _, l := range p.LatePins {
 		out.LatePins = append(out.LatePins, latePinJSON{l.Group, l.Dish, l.Step, decimal(l.Minutes)})
+	}
+	for _, l := range p.Late {
+		out.Late = append(out.Late, lateJSON{l.Group, l.Dish, l.Step, decimal(l.Minutes)})
 	}
 	for _, i := range p.Idle {
 		out.Idle = append(out.Idle, idleJSON{i.Group, i.Cook, decimal(i.Minutes)})

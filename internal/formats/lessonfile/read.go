@@ -69,6 +69,8 @@ func (r *reader) lesson(o *object) fit.Lesson {
 	r.room(o.field("room", false).object(), &l)
 	o.field("groups", true).each(func(_ int, n node) { l.Groups = append(l.Groups, r.group(n.object())) })
 	o.field("dishes", true).each(func(_ int, n node) { l.Dishes = append(l.Dishes, r.dish(n.object())) })
+	l.Now = o.maybe("now_min", false)
+	o.field("progress", false).each(func(_ int, n node) { l.Progress = append(l.Progress, r.progress(n.object())) })
 	o.done()
 	return l
 }
@@ -127,8 +129,46 @@ func (r *reader) room(o *object, l *fit.Lesson) {
 		})
 		a.done()
 	})
+	o.field("out", false).each(func(_ int, n node) {
+		out := n.object()
+		l.Out = append(l.Out, fit.Outage{
+			Equipment: out.text("equipment", true), Unit: out.text("unit", true),
+			From: out.number("from_min", exact.Number{}, true), To: out.maybe("to_min", false), Usable: out.flag("usable"),
+		})
+		out.done()
+	})
 	o.field("equipment", false).each(func(_ int, n node) { l.Equipment = append(l.Equipment, r.equipment(n.object())) })
 	o.done()
+}
+
+// progress reads one entry of a lesson under way.
+func (r *reader) progress(o *object) fit.Progress {
+	p := fit.Progress{
+		Group: o.text("group", true), Dish: o.text("dish", true), Step: o.text("step", true),
+		Skipped: o.flag("skipped"), Start: o.number("start_min", exact.Number{}, false),
+		WorkEnd: o.maybe("work_end_min", false), End: o.maybe("end_min", false), Hands: o.counts("hands"),
+	}
+	if o.has("cooks") {
+		n := o.count("cooks", 0, false)
+		p.Cooks = &n
+	}
+	if o.has("units") {
+		p.Units = []fit.UnitPlan{}
+	}
+	o.field("units", false).each(func(_ int, n node) {
+		u := n.object()
+		p.Units = append(p.Units, fit.UnitPlan{Equipment: u.text("equipment", true), Unit: u.text("unit", true)})
+		u.done()
+	})
+	switch {
+	case p.Skipped && (o.has("start_min") || o.has("work_end_min") || o.has("end_min")):
+		r.add(o.path+".skipped", "a step that is skipped has no times: leave them out, or \"skipped\"")
+	case !p.Skipped && !o.has("start_min") && o.fields != nil:
+		r.add(o.path+".start_min", "is missing")
+	}
+	o.field("cooks", false)
+	o.done()
+	return p
 }
 
 func (r *reader) equipment(o *object) fit.Equipment {

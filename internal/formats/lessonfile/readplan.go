@@ -95,6 +95,13 @@ func (r *reader) plan(o *object) *fit.Plan {
 		})
 		l.done()
 	})
+	o.field("late", false).each(func(_ int, n node) {
+		l := n.object()
+		p.Late = append(p.Late, fit.Late{
+			Group: l.text("group", true), Dish: l.text("dish", true), Step: l.text("step", true), Minutes: minutes(l, "by_min"),
+		})
+		l.done()
+	})
 	for _, name := range []string{"idle", "chain", "risk", "rescues"} {
 		o.field(name, false)
 	}

@@ -18,7 +18,13 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue
 	if l.Title != "" {
 		fmt.Fprintln(&b, l.Title)
 	}
-	fmt.Fprintf(&b, "%s–%s, the bell at %s\n\n", l.Start, l.End, l.End)
+	fmt.Fprintf(&b, "%s–%s, the bell at %s\n", l.Start, l.End, l.End)
+	now := 0.0
+	if l.Now != nil {
+		now = l.Now.Float()
+		fmt.Fprintf(&b, "It is %s; what is over is left out below.\n", l.At(now))
+	}
+	fmt.Fprintln(&b)
 	switch {
 	case len(p.Groups) == 0:
 		fmt.Fprintln(&b, "No group can be planned.")
@@ -42,6 +48,10 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue
 	for _, pin := range p.LatePins {
 		fmt.Fprintf(&b, "Pinned, but can't be kept: %s, %s begins %s min too late.\n", pin.Group, pin.Step, oneDecimal(pin.Minutes))
 	}
+	for _, late := range p.Late {
+		fmt.Fprintf(&b, "Late, as soon as it can be: %s, %s, by %s min.\n",
+			l.GroupLabel(late.Group), l.StepTitle(late.Dish, late.Step), oneDecimal(late.Minutes))
+	}
 	fmt.Fprintln(&b)
 	writeTimeline(&b, l, p)
 	writeCheckpoints(&b, l, p)
@@ -49,6 +59,9 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue
 	w := tabwriter.NewWriter(&b, 0, 0, 2, ' ', 0)
 	fmt.Fprintln(w, "clock\tto bell\twho\twhat\tuntil\twhere\tlast moment")
 	for _, line := range fit.Running(l, p) {
+		if l.Now != nil && line.To <= now {
+			continue
+		}
 		latest := ""
 		if !line.Phase {
 			latest = l.At(line.Latest)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -89,6 +90,9 @@ func fill(cells []rune, from, to int, mark rune) {
 
 func writeCheckpoints(to io.Writer, l fit.Lesson, p *fit.Plan) {
 	points := fit.Checkpoints(l, p)
+	if l.Now != nil {
+		points = slices.DeleteFunc(points, func(c fit.Checkpoint) bool { return c.At <= l.Now.Float() })
+	}
 	if len(points) == 0 {
 		return
 	}

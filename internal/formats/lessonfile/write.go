@@ -37,6 +37,30 @@ type lessonJSON struct {
 	Room    roomJSON    `json:"room"`
 	Groups  []groupJSON `json:"groups"`
 	Dishes  []dishJSON  `json:"dishes"`
+
+	Now      *number        `json:"now_min,omitempty"`
+	Progress []progressJSON `json:"progress,omitempty"`
+}
+
+type progressJSON struct {
+	Group   string      `json:"group"`
+	Dish    string      `json:"dish"`
+	Step    string      `json:"step"`
+	Skipped bool        `json:"skipped,omitempty"`
+	Cooks   *int        `json:"cooks,omitempty"`
+	Start   *number     `json:"start_min,omitempty"`
+	WorkEnd *number     `json:"work_end_min,omitempty"`
+	End     *number     `json:"end_min,omitempty"`
+	Units   *[]unitJSON `json:"units,omitempty"`
+	Hands   *[]int      `json:"hands,omitempty"`
+}
+
+type outJSON struct {
+	Equipment string  `json:"equipment"`
+	Unit      string  `json:"unit"`
+	From      number  `json:"from_min"`
+	To        *number `json:"to_min,omitempty"`
+	Usable    bool    `json:"usable,omitempty"`
 }
 
 type periodJSON struct {
@@ -56,6 +80,7 @@ type phaseJSON struct {
 type roomJSON struct {
 	Adults    int             `json:"adults"`
 	AdultsOut []awayJSON      `json:"adults_out,omitempty"`
+	Out       []outJSON       `json:"out,omitempty"`
 	Equipment []equipmentJSON `json:"equipment"`
 }
 
@@ -188,6 +213,13 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 	for _, a := range l.Away {
 		out.Room.AdultsOut = append(out.Room.AdultsOut, awayJSON{a.Adults, number(a.From), number(a.Minutes)})
 	}
+	for _, o := range l.Out {
+		out.Room.Out = append(out.Room.Out, outJSON{o.Equipment, o.Unit, number(o.From), maybe(o.To), o.Usable})
+	}
+	out.Now = maybe(l.Now)
+	for _, p := range l.Progress {
+		out.Progress = append(out.Progress, progressOf(p))
+	}
 	for _, g := range l.Groups {
 		gj := groupJSON{ID: g.ID, Name: g.Name, Cooks: g.Cooks, Pace: number(g.Pace), Dishes: g.Dishes}
 		for _, p := range g.Pins {
@@ -199,6 +231,23 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 		out.Dishes = append(out.Dishes, dishOf(d))
 	}
 	return encode(to, out)
+}
+
+func progressOf(p fit.Progress) progressJSON {
+	pj := progressJSON{Group: p.Group, Dish: p.Dish, Step: p.Step, Skipped: p.Skipped, Cooks: p.Cooks, WorkEnd: maybe(p.WorkEnd), End: maybe(p.End)}
+	if !p.Skipped {
+		pj.Start = maybe(&p.Start)
+	}
+	if p.Units != nil {
+		pj.Units = &[]unitJSON{}
+		for _, u := range p.Units {
+			*pj.Units = append(*pj.Units, unitJSON(u))
+		}
+	}
+	if p.Hands != nil {
+		pj.Hands = &p.Hands
+	}
+	return pj
 }
 
 func dishOf(d fit.Dish) dishJSON {

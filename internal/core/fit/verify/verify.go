@@ -21,6 +21,7 @@ type stretch struct {
 	who      string
 	from, to int64
 	amount   int
+	begun    bool // nobody answers for it any more
 }
 
 type occupant struct {
@@ -41,16 +42,34 @@ type verifier struct {
 	adults   []stretch
 	units    map[[3]string][]occupant // equipment, unit, group (per station)
 	steps    map[[3]string]fit.StepPlan
+	now      int64
+	records  map[[3]string]fit.Progress
 }
 
 // Plan returns one sentence for each breach of the rules, none for a valid
 // plan. The rule's number stands first.
 func Plan(l fit.Lesson, p *fit.Plan) []string {
+	v := rules(l, p)
+	v.late()
+	v.verdict()
+	return v.faults
+}
+
+// rules checks what has to hold of every step, and leaves out what the plan
+// says of itself.
+func rules(l fit.Lesson, p *fit.Plan) *verifier {
 	v := &verifier{
 		lesson: l, plan: p,
-		cooks: map[string][]stretch{},
-		units: map[[3]string][]occupant{},
-		steps: map[[3]string]fit.StepPlan{},
+		cooks:   map[string][]stretch{},
+		units:   map[[3]string][]occupant{},
+		steps:   map[[3]string]fit.StepPlan{},
+		records: map[[3]string]fit.Progress{},
+	}
+	if l.Now != nil {
+		v.now = up(*l.Now)
+	}
+	for _, r := range l.Progress {
+		v.records[[3]string{r.Group, r.Dish, r.Step}] = r
 	}
 	v.calendar()
 	v.collect()
@@ -60,15 +79,14 @@ func Plan(l fit.Lesson, p *fit.Plan) []string {
 	}
 	v.hands()
 	for _, a := range l.Away {
-		v.adults = append(v.adults, stretch{"out of the room", down(a.From), up(a.From.Add(a.Minutes)), a.Adults})
+		v.adults = append(v.adults, stretch{"out of the room", down(a.From), up(a.From.Add(a.Minutes)), a.Adults, true})
 	}
 	v.capacity("2", "adults", v.adults, l.Adults)
 	v.pins()
 	for key, list := range v.units {
 		v.unit(key, list)
 	}
-	v.verdict()
-	return v.faults
+	return v
 }
 
 func (v *verifier) fault(format string, args ...any) {
@@ -163,18 +181,30 @@ func (v *verifier) collect() {
 				continue
 			}
 			v.steps[key] = sp
-			v.step(g, step, sp)
-			finish = max(finish, v.seconds("an end", sp.End))
+			if r, ok := v.begun(g, step, sp); ok {
+				v.record(g, step, sp, r)
+			} else {
+				v.step(g, step, sp)
+			}
+			finish = max(finish, int64(math.Round(sp.End*60)))
 		}
 		for _, d := range v.lesson.Dishes {
 			if g.Dishes == nil || slices.Contains(g.Dishes, d.ID) {
 				count += len(d.Steps)
 			}
 		}
+		for _, r := range v.lesson.Progress {
+			if r.Group == g.ID && r.Skipped {
+				count--
+				if _, there := v.steps[[3]string{r.Group, r.Dish, r.Step}]; there {
+					v.fault("0: %s skips %s and has it in the plan", g.ID, r.Step)
+				}
+			}
+		}
 		if count != len(gp.Steps) {
 			v.fault("0: group %s has %d steps to do and does %d", g.ID, count, len(gp.Steps))
 		}
-		if finish != v.seconds("a finish", gp.Finish) {
+		if finish != int64(math.Round(gp.Finish*60)) {
 			v.fault("0: group %s finishes at %d s, the plan says %.4f min", g.ID, finish, gp.Finish)
 		}
 	}
@@ -203,7 +233,7 @@ func (v *verifier) hands() {
 				if cook < 1 || cook > g.Cooks || slices.Contains(sp.Hands[:i], cook) {
 					v.fault("2: %s names cook %d of %d, or names one twice", who, cook, g.Cooks)
 				}
-				at[cook] = append(at[cook], stretch{who, v.seconds(who, sp.Start), v.seconds(who, sp.WorkEnd), 1})
+				at[cook] = append(at[cook], stretch{who, int64(math.Round(sp.Start * 60)), int64(math.Round(sp.WorkEnd * 60)), 1, false})
 			}
 		}
 		for cook, list := range at {
@@ -254,8 +284,8 @@ func work(g fit.Group, s fit.Step, cooks int) int64 {
 func (v *verifier) step(g fit.Group, s fit.Step, sp fit.StepPlan) {
 	who := fmt.Sprintf("%s/%s/%s", g.ID, sp.Dish, sp.Step)
 	start, workEnd, end := v.seconds(who, sp.Start), v.seconds(who, sp.WorkEnd), v.seconds(who, sp.End)
-	if start < 0 {
-		v.fault("1: %s starts before the door", who)
+	if start < v.now {
+		v.fault("1: %s starts at %d s, before the door or before now", who, start)
 	}
 	if want := work(g, s, max(sp.Cooks, 1)); workEnd-start != want {
 		v.fault("1: the work of %s takes %d s, not %d s", who, want, workEnd-start)
@@ -272,9 +302,9 @@ func (v *verifier) step(g fit.Group, s fit.Step, sp fit.StepPlan) {
 		v.fault("2: %s has %d cooks", who, sp.Cooks)
 	}
 	if workEnd > start {
-		v.cooks[g.ID] = append(v.cooks[g.ID], stretch{who, start, workEnd, sp.Cooks})
+		v.cooks[g.ID] = append(v.cooks[g.ID], stretch{who, start, workEnd, sp.Cooks, false})
 		if s.Adult == fit.Does || s.Adult == fit.Watches {
-			v.adults = append(v.adults, stretch{who, start, workEnd, 1})
+			v.adults = append(v.adults, stretch{who, start, workEnd, 1, false})
 		}
 		for _, ph := range v.phases {
 			if start < ph[1] && ph[0] < workEnd {
@@ -289,11 +319,16 @@ func (v *verifier) step(g fit.Group, s fit.Step, sp fit.StepPlan) {
 	if late := v.seconds(who, sp.LatestStart); late < start {
 		v.fault("0: %s could start at %d s at the latest, and starts at %d s", who, late, start)
 	}
+	v.occupy(g, s, sp, who, start, workEnd, end, false)
+}
+
+// occupy notes the units that a step is in.
+func (v *verifier) occupy(g fit.Group, s fit.Step, sp fit.StepPlan, who string, start, workEnd, end int64, begun bool) {
 	for i, u := range s.Uses {
 		if sp.Units[i].Equipment != u.Equipment {
 			v.fault("4: use %d of %s is of %s", i, who, sp.Units[i].Equipment)
 		}
-		o := occupant{stretch: stretch{who, start, end, u.Places}, owner: who}
+		o := occupant{stretch: stretch{who, start, end, u.Places, begun}, owner: who}
 		if u.During == fit.WorkPart {
 			o.to = workEnd
 		}
@@ -318,6 +353,9 @@ func (v *verifier) step(g fit.Group, s fit.Step, sp fit.StepPlan) {
 
 func (v *verifier) gaps() {
 	for key, sp := range v.steps {
+		if v.hasBegun(key) {
+			continue
+		}
 		var group fit.Group
 		for _, g := range v.lesson.Groups {
 			if g.ID == key[0] {
@@ -334,11 +372,11 @@ func (v *verifier) gaps() {
 			if !ok {
 				continue // a dish that this group does not make
 			}
-			gap := v.seconds("a start", sp.Start) - v.seconds("an end", before.End)
+			gap := v.seconds("a start", sp.Start) - int64(math.Ceil(before.End*60-0.01))
 			if gap < up(a.MinGap) {
 				v.fault("3: %v comes %d s after %v, at least %d s are needed", key, gap, other, up(a.MinGap))
 			}
-			if a.MaxGap != nil && gap > down(*a.MaxGap) {
+			if a.MaxGap != nil && gap > down(*a.MaxGap) && !v.hasBegun(other) {
 				v.fault("3: %v comes %d s after %v, at most %d s are allowed", key, gap, other, down(*a.MaxGap))
 			}
 		}
@@ -347,13 +385,14 @@ func (v *verifier) gaps() {
 
 func (v *verifier) capacity(rule, what string, list []stretch, most int) {
 	for _, at := range list {
-		used := 0
+		used, bound := 0, false
 		for _, o := range list {
 			if o.from <= at.from && at.from < o.to {
 				used += o.amount
+				bound = bound || !o.begun
 			}
 		}
-		if used > most {
+		if used > most && bound {
 			v.fault("%s: %s: %d in use at %d s, there are %d (%s)", rule, what, used, at.from, most, at.who)
 		}
 	}
@@ -378,12 +417,13 @@ func (v *verifier) unit(key [3]string, list []occupant) {
 		stretches = append(stretches, o.stretch)
 	}
 	v.capacity("4", fmt.Sprint(key), stretches, places)
+	v.outages(key, list)
 	for _, a := range list {
-		if hot && a.from < ready {
+		if hot && a.from < ready && !a.begun {
 			v.fault("5: %s enters %v at %d s, it is hot at %d s", a.who, key, a.from, ready)
 		}
 		for _, b := range list {
-			if a.owner == b.owner || a.from == a.to || b.from == b.to {
+			if a.owner == b.owner || a.from == a.to || b.from == b.to || a.begun && b.begun {
 				continue // what is held for no time disturbs nobody
 			}
 			if hot && a.temperature != b.temperature && a.from <= b.from && b.from < a.to+reheat {
@@ -401,14 +441,17 @@ func (v *verifier) unit(key [3]string, list []occupant) {
 func (v *verifier) verdict() {
 	finish, over := int64(0), int64(math.MinInt32) // by which the worse of the deadlines is passed
 	for _, sp := range v.steps {
-		end, workEnd := v.seconds("an end", sp.End), v.seconds("the end of work", sp.WorkEnd)
+		end, workEnd := int64(math.Ceil(sp.End*60-0.01)), int64(math.Ceil(sp.WorkEnd*60-0.01))
 		finish, over = max(finish, end), max(over, end-v.waits)
-		if workEnd > v.seconds("a start", sp.Start) {
+		if sp.WorkEnd > sp.Start {
 			over = max(over, workEnd-v.deadline)
 		}
 	}
+	if len(v.steps) == 0 {
+		over = -v.waits
+	}
 	p := v.plan
-	if got := v.seconds("the finish", p.Finish); got != finish {
+	if got := int64(math.Ceil(p.Finish*60 - 0.01)); got != finish {
 		v.fault("8: the last group finishes at %d s, the plan says %d s", finish, got)
 	}
 	if want := over <= 0 && len(p.Conflicts) == 0; p.Fits != want {
@@ -435,7 +478,7 @@ func (v *verifier) pins() {
 		for _, p := range g.Pins {
 			key := [3]string{g.ID, p.Dish, p.Step}
 			sp, ok := v.steps[key]
-			if !ok {
+			if !ok || v.hasBegun(key) {
 				continue
 			}
 			start := v.seconds("a start", sp.Start)
