@@ -8,7 +8,8 @@ type Link struct {
 	Group, Dish, Step string
 	Start, End        float64 // minutes from the door
 	// After says what ties it to the link before: "rule" for a step before it
-	// in the recipe, "cooks", "adults", or the id of an equipment; for the
+	// in the recipe, "cooks", "adults", the id of an equipment, or "phase" where
+	// a whole-class phase came between them; for the
 	// first link "door", "phase", "pin", "now", "begun" for what had begun by
 	// then, or the id of an equipment that heats up.
 	After string
@@ -76,7 +77,7 @@ func (o *order) waitedFor(n int) (before int, why string) {
 			why = o.lesson.Equipment[o.units[tie.unit].equipment].ID
 		}
 	}
-	if before < 0 && why == "door" && j.start > 0 {
+	if before < 0 && why == "door" && j.start > 0 || before >= 0 && o.workStart(latest, j.work) > latest {
 		why = "phase"
 	}
 	return before, why
@@ -87,7 +88,7 @@ func (o *order) heating(n int) string {
 	latest, id := -1, ""
 	for i, u := range o.jobs[n].units {
 		enter, _ := o.tasks[n].uses[i].span(0, o.jobs[n].work, o.jobs[n].wait)
-		if r := o.units[u].ready - enter; r > latest {
+		if r := o.units[u].opens(o.jobs[n].start+enter) - enter; r > latest {
 			latest, id = r, o.lesson.Equipment[o.units[u].equipment].ID
 		}
 	}

@@ -39,3 +39,50 @@ func Play(l Lesson, seed uint64) (steps []PlayedStep, units []Unit) {
 	}
 	return steps, units
 }
+
+// Postponed plans a lesson, lets each step in turn begin at its last moment,
+// and returns what then becomes of the plan.
+func Postponed(l Lesson) []*Plan {
+	p := compile(l)
+	templates := p.templates()
+	var able []int
+	for g := range p.byGroup {
+		if !templates[g].impossible() {
+			able = append(able, g)
+		}
+	}
+	if len(able) < len(p.byGroup) {
+		return nil
+	}
+	bound := p.costBound(able)
+	s := search(p, templates, bound, 2000, 0)
+	o := s.order()
+	need := 0
+	for n := range s.jobs {
+		need = max(need, s.need(s.jobs[n].start, s.jobs[n].work, s.jobs[n].wait))
+	}
+	limit := max(s.deadline, need)
+	latest := o.latestStarts(limit)
+	var out []*Plan
+	for n := range s.jobs {
+		starts := make([]int, len(s.jobs))
+		for m := range s.jobs {
+			starts[m] = s.jobs[m].start
+		}
+		if _, ok := o.pushed(n, latest[n], limit, starts); !ok || starts[n] != latest[n] {
+			panic("a last moment that can't be kept")
+		}
+		moved := newSchedule(p)
+		for m := range s.jobs {
+			trial := make([]assignment, len(s.jobs[m].units))
+			for i, u := range s.jobs[m].units {
+				trial[i] = assignment{u, moved.stayOf(m, &p.tasks[m].uses[i], starts[m], s.jobs[m].work)}
+			}
+			moved.place(m, s.jobs[m].cooks, starts[m], trial)
+		}
+		plan := &Plan{Deadline: minutes(p.deadline), WaitsUntil: minutes(p.deadline + p.grace)}
+		plan.fill(moved, bound.finish, Options{Runs: 1, Workers: 1})
+		out = append(out, plan)
+	}
+	return out
+}

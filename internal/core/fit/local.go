@@ -94,7 +94,7 @@ func (p *instance) sharp() bool {
 			return false
 		}
 		for _, u := range p.tasks[n].uses {
-			if len(u.units) > 1 || u.part == WaitPart {
+			if len(u.units) > 1 || u.part == WaitPart && p.tasks[n].hasWork() {
 				return false
 			}
 		}

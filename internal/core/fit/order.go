@@ -43,6 +43,7 @@ type order struct {
 	into   [][]int // ties that end at a task
 	outOf  [][]int // ties that begin at a task
 	floor  []int   // moment before which a task does not start, whoever is quick
+	by     []int   // moment after which it does not: its adult leaves, or its unit is out from then on
 	moves  int     // tasks moved while looking for last moments
 }
 
@@ -52,10 +53,12 @@ type order struct {
 const mostMoves = 20_000_000
 
 func (s *schedule) order() *order {
-	o := &order{schedule: s, into: make([][]int, len(s.tasks)), outOf: make([][]int, len(s.tasks)), floor: make([]int, len(s.tasks))}
+	o := &order{schedule: s, into: make([][]int, len(s.tasks)), outOf: make([][]int, len(s.tasks)), floor: make([]int, len(s.tasks)), by: make([]int, len(s.tasks))}
 	for n := range s.jobs {
+		o.by[n] = forever
 		if s.jobs[n].placed {
 			o.placed = append(o.placed, n)
+			o.by[n] = s.unitsOpen(n)
 			o.floor[n] = s.tasks[n].notBefore
 		}
 	}
@@ -89,6 +92,39 @@ func (s *schedule) order() *order {
 		o.unitTies(u)
 	}
 	return o
+}
+
+// unitsOpen returns the last start of a placed task before one of its units is
+// out.
+func (s *schedule) unitsOpen(n int) int {
+	t, j := &s.tasks[n], &s.jobs[n]
+	by := forever
+	for i, u := range j.units {
+		enter, leave := t.uses[i].span(0, j.work, j.wait)
+		for _, c := range s.units[u].out {
+			if c.from < j.start+enter || c.to <= j.start+enter {
+				continue
+			}
+			if c.usable {
+				by = min(by, c.from-enter-1)
+			} else {
+				by = min(by, c.from-leave)
+			}
+		}
+	}
+	return by
+}
+
+// opens returns the moment from which a unit can be entered, before the given
+// one: when it is hot, or can be used again.
+func (u *unit) opens(enter int) int {
+	at := u.ready
+	for _, c := range u.out {
+		if c.to <= enter {
+			at = max(at, c.to)
+		}
+	}
+	return at
 }
 
 // tie notes a tie, unless what it would hold has begun.
@@ -143,7 +179,9 @@ func (o *order) lanes(list []seat, count int, why cause, unit int) [][]int {
 			number := lanes[k].number
 			if before := in[number]; len(before) > 0 {
 				switch last := &list[before[len(before)-1]]; {
-				case last.task == s.task || s.task == nobody:
+				case last.task == s.task || s.task == nobody && last.task == nobody:
+				case s.task == nobody: // the adult is out from then on
+					o.by[last.task] = min(o.by[last.task], s.start-o.jobs[last.task].work)
 				case last.task == nobody: // the adult is out until then
 					o.floor[s.task] = max(o.floor[s.task], last.end)
 				default:
@@ -286,7 +324,7 @@ func (j *job) offset(p point) int {
 
 // latestStarts returns for each placed task the last moment at which it can
 // start so that all groups still end by the limit: what comes before it
-// stays, what comes after it moves later in the same order.
+// stays, everything else may move later in the same order.
 func (o *order) latestStarts(limit int) []int {
 	limits := o.backward(limit)
 	latest := make([]int, len(o.tasks))
@@ -296,33 +334,23 @@ func (o *order) latestStarts(limit int) []int {
 	}
 	for _, n := range o.placed {
 		now := o.jobs[n].start
-		if o.tasks[n].begun {
-			latest[n] = now
+		latest[n] = now
+		if o.tasks[n].begun || o.moves > mostMoves {
 			continue
 		}
+		// The backward limit is right unless a greatest gap is in the way. What
+		// can start at or after a moment can do so at or after every sooner one.
 		good, bad := now, o.workBefore(limits[n], o.jobs[n].work)+1
-		if bad <= good {
-			latest[n] = now
-			continue
-		}
-		if o.moves > mostMoves {
-			latest[n] = now
-			continue
-		}
-		// The backward limit is right unless a greatest gap is in the way.
-		if try := bad - 1; o.canMove(n, try, limit, starts) {
-			latest[n] = try
-			continue
-		}
-		for bad-good > 1 {
-			mid := (good + bad) / 2
-			if o.canMove(n, mid, limit, starts) {
-				good = mid
+		for try := bad - 1; bad-good > 1 || try > good; try = (good + bad) / 2 {
+			if at := o.startFrom(n, try, limit, starts); at != never {
+				good, latest[n] = try, at
 			} else {
-				bad = mid
+				bad = try
+			}
+			if bad-good <= 1 {
+				break
 			}
 		}
-		latest[n] = good
 	}
 	return latest
 }
@@ -346,7 +374,7 @@ func (o *order) workBefore(t, work int) int {
 func (o *order) backward(limit int) []int {
 	late := make([]int, len(o.tasks))
 	for _, n := range o.placed {
-		late[n] = o.lastStart(limit, o.jobs[n].work, o.jobs[n].wait)
+		late[n] = min(o.lastStart(limit, o.jobs[n].work, o.jobs[n].wait), max(o.by[n], o.jobs[n].start))
 		if o.tasks[n].begun {
 			late[n] = o.jobs[n].start
 		}
@@ -375,49 +403,79 @@ func (o *order) backward(limit int) []int {
 	return late
 }
 
-// canMove reports whether task n can start at t when all that follows is
-// pushed later only as far as needed. The starts are left as they were.
-func (o *order) canMove(n, t, limit int, starts []int) bool {
-	if o.workStart(t, o.jobs[n].work) != t {
-		return false
+// startFrom returns the first moment from t on at which task n can start when
+// all that comes after it is pushed later only as far as needed, and with it
+// the other ends of greatest gaps; never where there is none. The starts are
+// left as they were.
+func (o *order) startFrom(n, t, limit int, starts []int) int {
+	moved, ok := o.pushed(n, t, limit, starts)
+	at := starts[n]
+	for _, m := range moved {
+		starts[m] = o.jobs[m].start
 	}
-	starts[n] = t
-	moved := []int{n}
-	defer func() {
-		for _, m := range moved {
-			starts[m] = o.jobs[m].start
+	if !ok {
+		return never
+	}
+	return at
+}
+
+// pushed does so, and returns which tasks have moved.
+func (o *order) pushed(n, t, limit int, starts []int) (moved []int, ok bool) {
+	var ancestors []bool
+	push := func(m, at int) {
+		if at > starts[m] {
+			starts[m] = o.workStart(at, o.jobs[m].work)
+			moved = append(moved, m)
 		}
-	}()
+	}
+	push(n, t)
 	for i := 0; i < len(moved); i++ {
 		if i > 50*len(o.placed) {
-			return false
+			return moved, false
 		}
 		m := moved[i]
 		o.moves++
 		j := &o.jobs[m]
-		if o.need(starts[m], j.work, j.wait) > limit {
-			return false
+		if o.need(starts[m], j.work, j.wait) > limit || starts[m] > max(min(o.by[m], o.tasks[m].startBy), j.start) {
+			return moved, false
 		}
 		for _, k := range o.outOf[m] {
 			tie := &o.ties[k]
-			at := starts[m] + j.offset(tie.from) + tie.lag - o.jobs[tie.b].offset(tie.to)
-			if at > starts[tie.b] {
-				starts[tie.b] = o.workStart(at, o.jobs[tie.b].work)
-				moved = append(moved, tie.b)
-			}
-		}
-	}
-	for _, m := range moved {
-		if by := o.tasks[m].startBy; starts[m] > max(by, o.jobs[m].start) {
-			return false
+			push(tie.b, starts[m]+j.offset(tie.from)+tie.lag-o.jobs[tie.b].offset(tie.to))
 		}
 		for _, l := range o.tasks[m].before {
-			if l.max != forever && starts[m] > starts[l.task]+o.jobs[l.task].work+o.jobs[l.task].wait+l.max {
-				return false
+			at := starts[m] - l.max - o.jobs[l.task].work - o.jobs[l.task].wait
+			if l.max == forever || at <= starts[l.task] {
+				continue
+			}
+			if ancestors == nil {
+				ancestors = o.ancestors(n)
+			}
+			if ancestors[l.task] {
+				return moved, false
+			}
+			push(l.task, at)
+		}
+	}
+	return moved, true
+}
+
+// ancestors returns what comes before a task, one after another.
+func (o *order) ancestors(n int) []bool {
+	out := make([]bool, len(o.tasks))
+	todo := []int{n}
+	for len(todo) > 0 {
+		m := todo[len(todo)-1]
+		todo = todo[:len(todo)-1]
+		for _, k := range o.into[m] {
+			if a := o.ties[k].a; !out[a] {
+				out[a] = true
+				todo = append(todo, a)
 			}
 		}
 	}
-	return true
+	out[n] = false
+	return out
 }
 
 // step of the running order: begin or end of a task.

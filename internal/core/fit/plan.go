@@ -243,7 +243,7 @@ func (o *order) held(n int) Wait {
 	}
 	for i, u := range j.units {
 		enter, _ := o.tasks[n].uses[i].span(0, j.work, j.wait)
-		if r := o.units[u].ready - enter; r > at {
+		if r := o.units[u].opens(j.start+enter) - enter; r > at {
 			at, w.For = r, o.lesson.Equipment[o.units[u].equipment].ID
 		}
 	}

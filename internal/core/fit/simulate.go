@@ -142,7 +142,8 @@ type readiness struct{ start, workEnd float64 }
 func (o *order) readiness(n int) readiness {
 	r := readiness{start: float64(o.floor[n])}
 	for i, u := range o.jobs[n].units {
-		hot := float64(o.units[u].ready)
+		enter, _ := o.tasks[n].uses[i].span(o.jobs[n].start, o.jobs[n].work, o.jobs[n].wait)
+		hot := float64(o.units[u].opens(enter))
 		if o.tasks[n].uses[i].part == WaitPart {
 			r.workEnd = max(r.workEnd, hot)
 		} else {
@@ -311,7 +312,7 @@ func (o *order) readyAt(n, work int) int {
 	ready := o.floor[n]
 	for i, u := range o.jobs[n].units {
 		enter, _ := o.tasks[n].uses[i].span(0, work, o.jobs[n].wait)
-		ready = max(ready, o.units[u].ready-enter)
+		ready = max(ready, o.units[u].opens(o.jobs[n].start+enter)-enter)
 	}
 	return ready
 }
