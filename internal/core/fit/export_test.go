@@ -23,7 +23,8 @@ func Play(l Lesson, seed uint64) (steps []PlayedStep, units []Unit) {
 	for g := range all {
 		all[g] = g
 	}
-	o := search(p, templates, p.costBound(all), 2000, 0).order()
+	s, _ := search(p, templates, p.costBound(all), 2000, 0)
+	o := s.order()
 	r := o.newRun()
 	r.draw(o.laws(), rand.New(rand.NewPCG(seed, 3)))
 	r.play()
@@ -55,7 +56,7 @@ func Postponed(l Lesson) []*Plan {
 		return nil
 	}
 	bound := p.costBound(able)
-	s := search(p, templates, bound, 2000, 0)
+	s, _ := search(p, templates, bound, 2000, 0)
 	o := s.order()
 	need := 0
 	for n := range s.jobs {

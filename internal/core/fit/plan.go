@@ -18,6 +18,7 @@ type Plan struct {
 	Slack      float64 // the least that is left to either; 0 where the plan does not fit
 	Overrun    float64 // the most by which either is passed; 0 where the plan fits
 	LowerBound float64 // no valid plan of these groups can finish earlier
+	Optimal    bool    // the finish is proved to be the least there is
 	Groups     []GroupPlan
 	Conflicts  []Conflict // rules that exclude each other; their groups are not in the plan
 	LatePins   []LatePin  // pinned steps that begin too late, whatever is tried
@@ -137,8 +138,8 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 		plan.Fits = false
 		return plan, nil
 	}
-	bound := p.costBound(able)
-	best := search(p, templates, bound, opt.Placements, opt.Seed)
+	known := p.costBound(able)
+	best, bound := search(p, templates, known, opt.Placements, opt.Seed)
 	var planned []int
 	for _, g := range able {
 		if templates[g].noRoom {
@@ -154,6 +155,7 @@ func Solve(l Lesson, opt Options) (*Plan, error) {
 		bound = p.costBound(planned)
 	}
 	plan.fill(best, bound.finish, opt)
+	plan.Optimal = plan.LowerBound >= plan.Finish && len(plan.Conflicts) == 0
 	return plan, nil
 }
 

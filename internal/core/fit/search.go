@@ -295,11 +295,11 @@ func (s *schedule) cost() cost {
 }
 
 // search builds schedules until the allowance of placements is used up, and
-// returns the best. First come the rules of thumb, so that there is a good
+// returns the best, and what is known that none can go under. First come the rules of thumb, so that there is a good
 // schedule at once; the best of them is then improved. Placements are counted
 // in place of time, so that the same lesson gives the same plan on every
 // machine.
-func search(p *instance, templates []template, bound cost, allowance int, seed uint64) *schedule {
+func search(p *instance, templates []template, bound cost, allowance int, seed uint64) (*schedule, cost) {
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
 	var from genome
@@ -323,31 +323,53 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	}
 	best.leaveOut(templates)
 	if len(best.list().order) == 0 {
-		return best
+		return best, bound
 	}
 	bestCost.left = 0
 	spent = min(spent, allowance/2)
-	// Half for each where greatest gaps may leave the local search without a
-	// way; all for it otherwise.
-	if p.decodable() {
-		stop := allowance
-		if p.hasGaps() {
-			stop = spent + (allowance-spent)/2
+	if !p.decodable() {
+		if from.rank == nil || !p.hasGaps() {
+			return best.tidy(), bound
 		}
+		return wander(best, trial, templates, from, bound, allowance, spent, rng).tidy(), bound
+	}
+	left := allowance - spent
+	part := func(percent int) int { return spent + left*percent/100 }
+	improve := func(stop int) {
 		l := newLocal(p, rng, &spent)
 		if found, c := l.improve(best.list(), stop, bound); c.less(bestCost) {
 			l.decode(found, forever)
 			best, bestCost = l.schedule(found), c
-			from = found.genome(len(p.tasks))
-		}
-		if !p.hasGaps() {
-			return best.tidy()
 		}
 	}
-	if from.rank == nil {
-		return best.tidy()
+	improve(part(3))
+	if bestCost.reaches(bound) {
+		improve(part(12))
+		return best.tidy(), bound
 	}
-	return wander(best, trial, templates, from, bound, allowance, spent, rng).tidy()
+	// The local search does most where there are no greatest gaps, and little
+	// where there are.
+	v := newProver(best, bound.finish, &spent, rng)
+	if v == nil {
+		improve(allowance)
+		return best.tidy(), bound
+	}
+	v.run(part(15))
+	best, bestCost = v.best, v.cost
+	if !v.proved {
+		improve(part(map[bool]int{true: 30, false: 50}[p.hasGaps()]))
+		v.adopt(best)
+		v.run(part(95))
+		best, bestCost = v.best, v.cost
+	}
+	if v.proved {
+		v.bound = bestCost.finish
+	}
+	if v.certain() {
+		bound.finish = max(bound.finish, v.bound)
+	}
+	improve(min(allowance, spent+left/20))
+	return best.tidy(), bound
 }
 
 // leaveOut notes the groups for which the schedule has no room: their

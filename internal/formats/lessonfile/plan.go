@@ -28,6 +28,7 @@ type planJSON struct {
 	Slack      decimal         `json:"slack_min"`
 	Overrun    decimal         `json:"overrun_min"`
 	LowerBound decimal         `json:"lower_bound_min"`
+	Optimal    bool            `json:"optimal,omitempty"`
 	Groups     []groupPlanJSON `json:"groups"`
 	Conflicts  []conflictJSON  `json:"conflicts,omitempty"`
 	LatePins   []latePinJSON   `json:"late_pins,omitempty"`
@@ -144,7 +145,7 @@ func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 	out := planJSON{
 		Format: PlanFormat, Version: Version, Fits: p.Fits,
 		Deadline: decimal(p.Deadline), WaitsUntil: decimal(p.WaitsUntil), Finish: decimal(p.Finish), Slack: decimal(p.Slack),
-		Overrun: decimal(p.Overrun), LowerBound: decimal(p.LowerBound), Groups: []groupPlanJSON{},
+		Overrun: decimal(p.Overrun), LowerBound: decimal(p.LowerBound), Optimal: p.Optimal, Groups: []groupPlanJSON{},
 	}
 	for _, g := range p.Groups {
 		gj := groupPlanJSON{ID: g.ID, Finish: decimal(g.Finish), Steps: []stepPlanJSON{}}

@@ -39,7 +39,7 @@ func (r *reader) plan(o *object) *fit.Plan {
 	minutes := func(o *object, name string) float64 { return o.number(name, exact.Number{}, true).Float() }
 	p := &fit.Plan{
 		Fits: o.flag("fits"), Deadline: minutes(o, "deadline_min"), Finish: minutes(o, "finish_min"),
-		Slack: minutes(o, "slack_min"), Overrun: minutes(o, "overrun_min"), LowerBound: minutes(o, "lower_bound_min"),
+		Slack: minutes(o, "slack_min"), Overrun: minutes(o, "overrun_min"), LowerBound: minutes(o, "lower_bound_min"), Optimal: o.flag("optimal"),
 	}
 	p.WaitsUntil = p.Deadline
 	if o.has("wait_deadline_min") {

@@ -1,0 +1,436 @@
+// Package constraint decides whether whole numbers can be found that keep a
+// set of rules, by lazy clause generation (Ohrimenko, Stuckey and Codish,
+// 2009): every bound that a rule moves is explained by the bounds that moved
+// it, and every dead end becomes a clause that rules out more than itself.
+//
+// The rules are clauses of bounds, differences between two numbers that may
+// hang on a bound, and resources of limited capacity. The package knows
+// nothing of lessons. A Solver is a function of what it is given: no clock, no
+// randomness. It may be used by one goroutine at a time.
+package constraint
+
+import "slices"
+
+// A Var is a number that is sought.
+type Var int32
+
+// A Lit says that a number is at least, or at most, some value. The zero Lit
+// is Always.
+type Lit struct {
+	bound int32 // 1 + twice the number for at least, one more for at most; 0 is always true
+	k     int32 // the value; its negative for at most
+}
+
+// Always is true.
+var Always = Lit{}
+
+// AtLeast says v ≥ k.
+func AtLeast(v Var, k int) Lit { return Lit{1 + 2*int32(v), int32(k)} }
+
+// AtMost says v ≤ k.
+func AtMost(v Var, k int) Lit { return Lit{2 + 2*int32(v), int32(-k)} }
+
+// Is says that v, a number from 0 to 1, is 1, and IsNot that it is 0.
+func Is(v Var) Lit { return AtLeast(v, 1) }
+
+// IsNot says that v, a number from 0 to 1, is 0.
+func IsNot(v Var) Lit { return AtMost(v, 0) }
+
+// Not says the opposite. Always has none.
+func (l Lit) Not() Lit { return Lit{opposite(l.bound), 1 - l.k} }
+
+// opposite returns the other bound of the same number.
+func opposite(bound int32) int32 { return (bound - 1) ^ 1 + 1 }
+
+func number(bound int32) Var { return Var((bound - 1) / 2) }
+
+// An entry of the trail says that a bound has moved, and why.
+type entry struct {
+	bound    int32
+	old, new int32
+	before   int32 // the entry before it on the same bound, or −1
+	level    int32
+	clause   int32 // the clause that moved it, or −1
+	from, to int32 // else the bounds that moved it, in the arena
+}
+
+type clause struct {
+	lits     []Lit
+	learnt   bool
+	activity float32
+}
+
+// A watch wakes a clause when a bound reaches k, which makes one of its
+// literals false.
+type watch struct {
+	k       int32
+	clause  int32
+	blocker Lit
+}
+
+// An edge moves a bound along with another: to ≥ from + d, where a condition
+// holds.
+type edge struct {
+	to, d int32
+	when  Lit
+}
+
+// A waking says that two edges hold from the moment on at which a bound has
+// reached k.
+type waking struct {
+	k        int32
+	from, to [2]int32
+	d        int32
+}
+
+// A Solver holds the rules and what has been learnt.
+type Solver struct {
+	bounds []int32 // by bound: the number is at least so much; [0] belongs to Always
+	last   []int32 // by bound: its last entry on the trail, or −1
+	trail  []entry
+	arena  []Lit
+	levels []int32 // length of the trail when each level began
+	heads  []int32 // length of the arena then
+	next   int     // entry of the trail that is propagated next
+
+	clauses []clause
+	learnts int
+	watches [][]watch
+	edges   [][]edge
+	wakings [][]waking
+
+	resources []*resource
+	wakes     [][]int32 // by bound: the resources that look at it
+	waiting   []int32   // resources to look at again
+	queued    []bool
+
+	conflict []Lit // what can't be true together, where something has gone wrong
+	refuted  bool  // nothing keeps the rules
+
+	// Branching.
+	activity  []float64
+	inc       float64
+	heap      heap
+	preferred []int32
+	clauseInc float32
+
+	// Analysis.
+	seen []bool
+	need []int32
+	out  []Lit
+
+	solution  []int32
+	conflicts int
+	// Ticks counts the work done: entries of the trail, watches and places of
+	// resources looked at.
+	Ticks int
+}
+
+// New returns a solver without numbers and rules.
+func New() *Solver {
+	return &Solver{bounds: make([]int32, 1), last: []int32{-1}, watches: make([][]watch, 1), edges: make([][]edge, 1),
+		wakings: make([][]waking, 1), wakes: make([][]int32, 1), inc: 1, clauseInc: 1}
+}
+
+// Var adds a number from lo to hi.
+func (s *Solver) Var(lo, hi int) Var {
+	v := Var(len(s.activity))
+	s.bounds = append(s.bounds, int32(lo), int32(-hi))
+	s.last = append(s.last, -1, -1)
+	s.watches = append(s.watches, nil, nil)
+	s.edges = append(s.edges, nil, nil)
+	s.wakings = append(s.wakings, nil, nil)
+	s.wakes = append(s.wakes, nil, nil)
+	s.activity = append(s.activity, 0)
+	s.preferred = append(s.preferred, int32(lo))
+	s.solution = append(s.solution, int32(lo))
+	s.heap.add(s, v)
+	if lo > hi {
+		s.refuted = true
+	}
+	return v
+}
+
+// Vars returns how many numbers there are.
+func (s *Solver) Vars() int { return len(s.activity) }
+
+// Prefer names the value that a number is tried with first.
+func (s *Solver) Prefer(v Var, value int) { s.preferred[v] = int32(value) }
+
+// Bump makes it likelier that a number is branched on early.
+func (s *Solver) Bump(v Var, by float64) {
+	s.activity[v] += by * s.inc
+	s.heap.up(s, v)
+}
+
+// Value returns the number in the last solution.
+func (s *Solver) Value(v Var) int { return int(s.solution[v]) }
+
+// Min returns the least that a number can be by what is known for certain.
+func (s *Solver) Min(v Var) int { return int(s.bounds[1+2*v]) }
+
+// Max returns the most that a number can be by what is known for certain.
+func (s *Solver) Max(v Var) int { return int(-s.bounds[2+2*v]) }
+
+func (s *Solver) isTrue(l Lit) bool { return l.bound == 0 || s.bounds[l.bound] >= l.k }
+
+func (s *Solver) isFalse(l Lit) bool {
+	return l.bound != 0 && s.bounds[opposite(l.bound)] >= 1-l.k
+}
+
+// Clause adds the rule that one of the literals is true. It may be called
+// between two searches.
+func (s *Solver) Clause(lits ...Lit) {
+	kept := make([]Lit, 0, len(lits))
+	for _, l := range lits {
+		switch {
+		case s.isTrue(l):
+			return
+		case s.isFalse(l):
+			continue
+		}
+		if i := slices.IndexFunc(kept, func(o Lit) bool { return o.bound == l.bound }); i >= 0 {
+			kept[i].k = min(kept[i].k, l.k)
+			continue
+		}
+		kept = append(kept, l)
+	}
+	switch len(kept) {
+	case 0:
+		s.refuted = true
+	case 1:
+		if !s.move(kept[0], -1, nil) {
+			s.refuted = true
+		}
+	default:
+		s.attach(clause{lits: kept})
+	}
+}
+
+// Arc adds the rule y ≥ x + d, where when is true.
+func (s *Solver) Arc(x Var, d int, y Var, when Lit) {
+	if s.isFalse(when) {
+		return
+	}
+	lowX, lowY := 1+2*int32(x), 1+2*int32(y)
+	if s.isTrue(when) {
+		when = Always
+	}
+	s.edges[lowX] = append(s.edges[lowX], edge{lowY, int32(d), when})
+	s.edges[lowY+1] = append(s.edges[lowY+1], edge{lowX + 1, int32(d), when})
+	if when != Always {
+		s.wakings[when.bound] = append(s.wakings[when.bound], waking{when.k, [2]int32{lowX, lowY + 1}, [2]int32{lowY, lowX + 1}, int32(d)})
+		return
+	}
+	if !s.move(Lit{lowY, s.bounds[lowX] + int32(d)}, -1, nil) || !s.move(Lit{lowX + 1, s.bounds[lowY+1] + int32(d)}, -1, nil) {
+		s.refuted = true
+	}
+}
+
+func (s *Solver) attach(c clause) int32 {
+	at := int32(len(s.clauses))
+	s.clauses = append(s.clauses, c)
+	if c.learnt {
+		s.learnts++
+	}
+	s.watch(at, 0)
+	s.watch(at, 1)
+	return at
+}
+
+func (s *Solver) watch(at int32, i int) {
+	lits := s.clauses[at].lits
+	off := lits[i].Not()
+	s.watches[off.bound] = append(s.watches[off.bound], watch{off.k, at, lits[1-i]})
+}
+
+// move makes a literal true, with the clause or the bounds that ask for it. It
+// reports false, and notes the conflict, where it is false already.
+func (s *Solver) move(l Lit, by int32, because []Lit) bool {
+	was := s.bounds[l.bound]
+	if was >= l.k {
+		return true
+	}
+	if other := opposite(l.bound); s.bounds[other] >= 1-l.k {
+		s.conflict = append(s.conflict[:0], Lit{other, 1 - l.k})
+		if by >= 0 {
+			for _, o := range s.clauses[by].lits[1:] {
+				s.conflict = append(s.conflict, o.Not())
+			}
+		} else {
+			s.conflict = append(s.conflict, because...)
+		}
+		return false
+	}
+	e := entry{bound: l.bound, old: was, new: l.k, before: s.last[l.bound], level: int32(len(s.levels)), clause: by}
+	if by < 0 {
+		e.from = int32(len(s.arena))
+		s.arena = append(s.arena, because...)
+		e.to = int32(len(s.arena))
+	}
+	s.last[l.bound] = int32(len(s.trail))
+	s.bounds[l.bound] = l.k
+	s.trail = append(s.trail, e)
+	return true
+}
+
+// propagate moves every bound that the rules ask for. It reports false where
+// they contradict each other.
+func (s *Solver) propagate() bool {
+	for {
+		for s.next < len(s.trail) {
+			e := s.trail[s.next]
+			s.next++
+			s.Ticks++
+			if !s.wakeClauses(e.bound) || !s.wakeEdges(e.bound, e.old) {
+				return false
+			}
+			for _, r := range s.wakes[e.bound] {
+				if !s.queued[r] {
+					s.queued[r] = true
+					s.waiting = append(s.waiting, r)
+				}
+			}
+		}
+		if len(s.waiting) == 0 {
+			return true
+		}
+		r := s.waiting[len(s.waiting)-1]
+		s.waiting = s.waiting[:len(s.waiting)-1]
+		s.queued[r] = false
+		if !s.resources[r].propagate(s) {
+			return false
+		}
+	}
+}
+
+func (s *Solver) wakeClauses(bound int32) bool {
+	list := s.watches[bound]
+	now := s.bounds[bound]
+	kept := 0
+	s.Ticks += len(list) / watchWeight
+	for i := 0; i < len(list); i++ {
+		w := list[i]
+		if w.k > now || s.isTrue(w.blocker) {
+			list[kept] = w
+			kept++
+			continue
+		}
+		s.Ticks++
+		c := &s.clauses[w.clause]
+		if c.lits[0].bound == opposite(bound) {
+			c.lits[0], c.lits[1] = c.lits[1], c.lits[0]
+		}
+		first := c.lits[0]
+		w.blocker = first
+		if s.isTrue(first) {
+			list[kept] = w
+			kept++
+			continue
+		}
+		found := false
+		for k := 2; k < len(c.lits); k++ {
+			if !s.isFalse(c.lits[k]) {
+				c.lits[1], c.lits[k] = c.lits[k], c.lits[1]
+				s.watch(w.clause, 1)
+				found = true
+				break
+			}
+		}
+		if found {
+			continue
+		}
+		list[kept] = w
+		kept++
+		if !s.move(first, w.clause, nil) {
+			// The clause itself is what fails, its first literal included.
+			copy(list[kept:], list[i+1:])
+			s.watches[bound] = list[:kept+len(list)-i-1]
+			return false
+		}
+	}
+	s.watches[bound] = list[:kept]
+	return true
+}
+
+// watchWeight is how many watches can be passed over in the time of a tick.
+const watchWeight = 8
+
+func (s *Solver) wakeEdges(bound, old int32) bool {
+	now := s.bounds[bound]
+	for i := range s.edges[bound] {
+		e := &s.edges[bound][i]
+		s.Ticks++
+		switch {
+		case s.isTrue(e.when):
+			if now+e.d > s.bounds[e.to] && !s.moveAlong(bound, now, e.to, e.d, e.when) {
+				return false
+			}
+		case now+e.d+s.bounds[opposite(e.to)] > 0 && !s.isFalse(e.when):
+			other := opposite(e.to)
+			k := s.bounds[other]
+			if !s.move(e.when.Not(), -1, []Lit{{bound, 1 - e.d - k}, {other, k}}) {
+				return false
+			}
+		}
+	}
+	for i := range s.wakings[bound] {
+		w := &s.wakings[bound][i]
+		if w.k <= old || w.k > now {
+			continue
+		}
+		s.Ticks++
+		for side := range w.from {
+			at := s.bounds[w.from[side]]
+			if at+w.d > s.bounds[w.to[side]] && !s.moveAlong(w.from[side], at, w.to[side], w.d, Lit{bound, w.k}) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+func (s *Solver) moveAlong(from, at, to, d int32, when Lit) bool {
+	because := [2]Lit{{from, at}, when}
+	if when == Always {
+		return s.move(Lit{to, at + d}, -1, because[:1])
+	}
+	return s.move(Lit{to, at + d}, -1, because[:])
+}
+
+// undo takes back everything above a level.
+func (s *Solver) undo(level int) {
+	if len(s.levels) <= level {
+		return
+	}
+	keep := int(s.levels[level])
+	for i := len(s.trail) - 1; i >= keep; i-- {
+		e := &s.trail[i]
+		s.bounds[e.bound] = e.old
+		s.last[e.bound] = e.before
+		s.heap.add(s, number(e.bound))
+	}
+	s.trail = s.trail[:keep]
+	s.arena = s.arena[:s.heads[level]]
+	s.levels = s.levels[:level]
+	s.heads = s.heads[:level]
+	s.next = keep
+	for _, r := range s.waiting {
+		s.queued[r] = false
+	}
+	s.waiting = s.waiting[:0]
+}
+
+func (s *Solver) decide(l Lit) {
+	s.levels = append(s.levels, int32(len(s.trail)))
+	s.heads = append(s.heads, int32(len(s.arena)))
+	s.move(l, -1, nil)
+}
+
+// settle forgets why what is certain is so.
+func (s *Solver) settle() {
+	for i := range s.trail {
+		s.last[s.trail[i].bound] = -1
+	}
+	s.trail, s.arena, s.next = s.trail[:0], s.arena[:0], 0
+}

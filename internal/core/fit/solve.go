@@ -1,0 +1,365 @@
+package fit
+
+import (
+	"cmp"
+	"math/rand/v2"
+	"slices"
+
+	"freshapron/internal/core/constraint"
+)
+
+// A prover makes a schedule shorter with the constraint solver, until no
+// shorter one can be.
+type prover struct {
+	*model
+	best   *schedule
+	cost   cost
+	dec    *decoder
+	rng    *rand.Rand
+	spent  *int
+	ticked int // of the solver's ticks, those that are in spent already
+	bound  int // seconds: no schedule ends sooner
+	proved bool
+	free   float64 // share of the lesson that is free when a part is searched
+}
+
+// ticksPerPlacement is how many ticks of the solver take as long as a
+// placement of the decoder.
+const ticksPerPlacement = 3
+
+// modelWeight is how many placements take as long as a choice of a model.
+const modelWeight = 6
+
+// newProver returns a prover that begins with a schedule; nil where its lesson
+// is too large for a model, or has something that a model can't say.
+func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
+	c := best.cost()
+	horizon := c.finish
+	if c.over > 0 { // work that ends sooner may be worth a later finish
+		horizon *= 2
+	}
+	m := newModel(best, horizon)
+	if m == nil {
+		return nil
+	}
+	*spent += modelWeight * len(m.choices)
+	v := &prover{model: m, best: best, cost: c, dec: newDecoder(best.instance, spent), rng: rng, spent: spent, bound: bound, free: 0.3}
+	v.tell()
+	v.shorten()
+	return v
+}
+
+// shorten asks for a better schedule than the best.
+func (v *prover) shorten() {
+	over := 0
+	if v.cost.over > 0 {
+		over = v.cost.over - 1
+	} else {
+		v.Clause(constraint.AtMost(v.finish, v.units(v.cost.finish-1)))
+	}
+	if v.grace == 0 {
+		return
+	}
+	for _, n := range v.tasks {
+		t := &v.instance.tasks[n]
+		if t.begun {
+			continue
+		}
+		v.Clause(noLater(v.ending(n), v.units(v.deadline+v.grace+over)))
+		if t.hasWork() {
+			v.Clause(noLater(v.working(n), v.units(v.deadline+over)))
+		}
+	}
+}
+
+// tell lets the solver prefer what the best schedule does.
+func (v *prover) tell() {
+	for _, n := range v.tasks {
+		j := &v.best.jobs[n]
+		v.Prefer(v.start[n], v.units(j.start))
+		if v.modes[n] != nil {
+			v.Prefer(v.workEnd[n], v.units(j.workEnd()))
+		}
+	}
+	for i := range v.choices {
+		value := 0
+		if v.answer(&v.choices[i]) {
+			value = 1
+		}
+		v.Prefer(v.choices[i].v, value)
+	}
+}
+
+// answer returns what the best schedule makes of a choice.
+func (v *prover) answer(c *choosing) bool {
+	switch c.kind {
+	case hasMode:
+		return v.best.jobs[c.a].cooks == c.n
+	case isIn:
+		return v.best.jobs[c.a].units[c.use] == c.n
+	}
+	return v.moment(c.a, c.from)+c.lag <= v.moment(c.b, c.to)
+}
+
+// moment returns when a moment of a task is in the best schedule, in steps.
+func (v *prover) moment(n int, m constraint.Moment) int {
+	j := &v.best.jobs[n]
+	if v.modes[n] != nil && m.Var == v.workEnd[n] {
+		return v.units(j.workEnd()) + m.Offset
+	}
+	return v.units(j.start) + m.Offset
+}
+
+// adopt goes on from a schedule that was found elsewhere.
+func (v *prover) adopt(s *schedule) {
+	if c := s.cost(); c.less(v.cost) {
+		v.best, v.cost = s, c
+		v.tell()
+		v.shorten()
+	}
+}
+
+// certain reports whether the bound holds for every valid plan, not only for
+// those that also keep what the teacher has pinned and fit.
+func (v *prover) certain() bool {
+	return v.grace == 0 && v.cost.late == 0 && !slices.ContainsFunc(v.tasks, func(n int) bool { return v.instance.tasks[n].beginBy != forever })
+}
+
+// charge adds what the solver has done to what has been spent.
+func (v *prover) charge() {
+	*v.spent += (v.Ticks - v.ticked) / ticksPerPlacement
+	v.ticked = v.Ticks
+}
+
+// left returns the ticks up to which the solver may go on.
+func (v *prover) left(stop int) int { return v.Ticks + max(0, stop-*v.spent)*ticksPerPlacement }
+
+// run looks for better schedules until so many placements have been made: in
+// turn everywhere and in parts, and from below for finishes that can be ruled
+// out.
+func (v *prover) run(stop int) {
+	for round := 0; *v.spent < stop && !v.proved; round++ {
+		v.attempt(nil, 200, stop)
+		for range 6 {
+			if *v.spent >= stop || v.proved {
+				return
+			}
+			switch v.attempt(v.keep(v.free), 100, stop) {
+			case constraint.Refuted:
+				v.free = min(1, v.free*1.05)
+			case constraint.GivenUp:
+				v.free = max(0.05, v.free*0.95)
+			}
+		}
+		if round%4 == 0 {
+			v.refute(stop)
+		}
+	}
+}
+
+// attempt searches with part of the best schedule kept.
+func (v *prover) attempt(keep []constraint.Lit, conflicts, stop int) constraint.Status {
+	status := v.Solve(append(keep, constraint.IsNot(v.alike)), conflicts, v.left(stop))
+	v.charge()
+	switch {
+	case v.Impossible() || status == constraint.Refuted && keep == nil:
+		v.proved = true
+	case status == constraint.Found:
+		v.take()
+		v.proved = v.Impossible()
+	}
+	return status
+}
+
+// refute rules out finishes from below, each half way to the best where it is
+// quickly done.
+func (v *prover) refute(stop int) {
+	if v.cost.over > 0 {
+		return
+	}
+	from, to := v.Min(v.finish), v.units(v.cost.finish)
+	v.Clause(constraint.AtLeast(v.finish, v.unitsUp(v.bound)))
+	for from < to && *v.spent < stop && !v.proved {
+		try := (from + to) / 2
+		status := v.Solve([]constraint.Lit{constraint.Is(v.alike), constraint.AtMost(v.finish, try)}, 200, v.left(stop))
+		v.charge()
+		switch {
+		case v.Impossible():
+			v.proved = true
+			return
+		case status == constraint.Found:
+			v.take()
+			v.proved = v.Impossible()
+			to = min(to, v.units(v.cost.finish))
+		case status == constraint.Refuted:
+			v.Clause(constraint.AtLeast(v.finish, try+1))
+			v.bound = max(v.bound, (try+1)*v.step)
+			from = try + 1
+			v.proved = v.Impossible()
+		default:
+			to = try
+		}
+	}
+}
+
+// take makes the solution the best schedule, or what its order decodes to
+// where that is better.
+func (v *prover) take() {
+	found := v.schedule()
+	if c := found.cost(); c.less(v.cost) {
+		v.best, v.cost = found, c
+	}
+	l := found.list()
+	if v.dec.decode(l, forever) && v.dec.cost.less(v.cost) {
+		decoded := &local{chart: &chart{decoder: v.dec}}
+		v.best, v.cost = decoded.schedule(l), v.dec.cost
+	}
+	v.tell()
+	v.shorten()
+}
+
+// schedule returns the solution as a schedule.
+func (v *prover) schedule() *schedule {
+	s := newSchedule(v.instance)
+	order := slices.Clone(v.tasks)
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.Value(v.start[a]), v.Value(v.start[b])) })
+	in := map[[2]int]int{}
+	for _, c := range v.choices {
+		if c.kind == isIn && v.Value(c.v) == 1 {
+			in[[2]int{c.a, c.use}] = c.n
+		}
+	}
+	cooks := func(n int) int {
+		for i, mode := range v.modes[n] {
+			if v.Value(mode) == 1 {
+				return v.instance.tasks[n].least + i
+			}
+		}
+		return v.instance.tasks[n].least
+	}
+	// Who enters a pooled unit first takes a place first.
+	type entering struct{ task, use, enter, leave int }
+	var pooled []entering
+	for _, n := range order {
+		t := &v.instance.tasks[n]
+		start, work := v.Value(v.start[n])*v.step, t.workWith(cooks(n))
+		for i := range t.uses {
+			if u := &t.uses[i]; v.pooled[[2]int{n, i}] {
+				enter, leave := u.span(start, work, t.wait)
+				pooled = append(pooled, entering{n, i, enter, leave})
+			}
+		}
+	}
+	slices.SortStableFunc(pooled, func(a, b entering) int { return cmp.Compare(a.enter, b.enter) })
+	taken := map[int][]int{} // by unit: when each place is free
+	for _, e := range pooled {
+		units := v.instance.tasks[e.task].uses[e.use].units
+	search:
+		for _, unit := range units {
+			if taken[unit] == nil {
+				taken[unit] = make([]int, v.instance.units[unit].places)
+			}
+			for k, free := range taken[unit] {
+				if free <= e.enter {
+					taken[unit][k] = e.leave
+					in[[2]int{e.task, e.use}] = unit
+					break search
+				}
+			}
+		}
+	}
+	for _, n := range order {
+		t := &v.instance.tasks[n]
+		if t.begun {
+			continue
+		}
+		start, hands := v.Value(v.start[n])*v.step, cooks(n)
+		trial := make([]assignment, len(t.uses))
+		for i := range t.uses {
+			unit, ok := in[[2]int{n, i}]
+			if !ok {
+				unit = t.uses[i].units[0]
+			}
+			trial[i] = assignment{unit, s.stayOf(n, &t.uses[i], start, t.workWith(hands))}
+		}
+		s.place(n, hands, start, trial)
+	}
+	return s
+}
+
+// keep returns what stays as it is in the best schedule while a part of it is
+// free: some groups, half of them those that end last, or a window of time;
+// of a lone group, some dishes or a window.
+func (v *prover) keep(share float64) []constraint.Lit {
+	free := make([]bool, len(v.instance.tasks))
+	groups := 0
+	for g := range v.byGroup {
+		if v.best.planned(g) && len(v.todo[g]) > 0 {
+			groups++
+		}
+	}
+	if v.rng.IntN(2) == 0 {
+		v.freeWindow(free, share)
+	} else if groups > 1 {
+		v.freeGroups(free, share, groups)
+	} else {
+		v.freeDishes(free, share)
+	}
+	var out []constraint.Lit
+	for i := range v.choices {
+		c := &v.choices[i]
+		if free[c.a] || free[c.b] {
+			continue
+		}
+		switch yes := v.answer(c); {
+		case yes:
+			out = append(out, constraint.Is(c.v))
+		case c.both || c.kind != isBefore:
+			out = append(out, constraint.IsNot(c.v))
+		}
+	}
+	return out
+}
+
+func (v *prover) freeWindow(free []bool, share float64) {
+	length := max(1, int(share*float64(v.cost.finish)))
+	from := v.rng.IntN(max(1, v.cost.finish))
+	from = max(0, min(from, v.cost.finish-length/2))
+	for _, n := range v.tasks {
+		j := &v.best.jobs[n]
+		free[n] = j.start < from+length && from < j.end()
+	}
+}
+
+func (v *prover) freeGroups(free []bool, share float64, groups int) {
+	order := make([]int, 0, groups)
+	for g := range v.byGroup {
+		if v.best.planned(g) && len(v.todo[g]) > 0 {
+			order = append(order, g)
+		}
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.best.groupFinish(b), v.best.groupFinish(a)) })
+	count := max(1, min(groups, int(share*float64(groups)+0.5)))
+	last := (count + 1) / 2
+	rest := order[last:]
+	v.rng.Shuffle(len(rest), func(i, j int) { rest[i], rest[j] = rest[j], rest[i] })
+	for _, g := range order[:count] {
+		for _, n := range v.byGroup[g] {
+			free[n] = true
+		}
+	}
+}
+
+func (v *prover) freeDishes(free []bool, share float64) {
+	for _, n := range v.tasks {
+		free[n] = false
+	}
+	dishes := len(v.lesson.Dishes)
+	chosen := make([]bool, dishes)
+	for range max(1, int(share*float64(dishes)+0.5)) {
+		chosen[v.rng.IntN(dishes)] = true
+	}
+	for _, n := range v.tasks {
+		free[n] = chosen[v.instance.tasks[n].dish]
+	}
+}
