@@ -31,6 +31,10 @@ type resource struct {
 	steps    []step // scratch: how much of it there is, by time
 }
 
+// sweepWeight is how many steps of the time table are passed over in the time
+// of a tick.
+const sweepWeight = 12
+
 type part struct {
 	act      int
 	from, to int32
@@ -106,6 +110,7 @@ func (r *resource) propagate(s *Solver) bool {
 		}
 	}
 	r.steps = r.steps[:n]
+	s.Ticks += len(r.acts) * n / sweepWeight
 	for i := range r.acts {
 		a := &r.acts[i]
 		if s.isFalse(a.When) || a.Amount == 0 {
@@ -179,7 +184,6 @@ func (r *resource) pushStart(s *Solver, act int) bool {
 	start := s.earliest(a.Start)
 	for i := 0; i+1 < len(r.steps); i++ {
 		from, to := r.steps[i].at, r.steps[i+1].at
-		s.Ticks++
 		if to <= start {
 			continue
 		}
@@ -210,7 +214,6 @@ func (r *resource) pushEnd(s *Solver, act int) bool {
 	end := s.latest(a.End)
 	for i := len(r.steps) - 2; i >= 0; i-- {
 		from, to := r.steps[i].at, r.steps[i+1].at
-		s.Ticks++
 		if end <= from {
 			continue
 		}

@@ -330,6 +330,9 @@ func (s *Solver) wakeClauses(bound int32) bool {
 		}
 		found := false
 		for k := 2; k < len(c.lits); k++ {
+			if k%scanWeight == 0 {
+				s.Ticks++
+			}
 			if !s.isFalse(c.lits[k]) {
 				c.lits[1], c.lits[k] = c.lits[k], c.lits[1]
 				s.watch(w.clause, 1)
@@ -355,6 +358,9 @@ func (s *Solver) wakeClauses(bound int32) bool {
 
 // watchWeight is how many watches can be passed over in the time of a tick.
 const watchWeight = 8
+
+// scanWeight is how many literals are looked at in the time of a tick.
+const scanWeight = 4
 
 func (s *Solver) wakeEdges(bound, old int32) bool {
 	now := s.bounds[bound]

@@ -163,11 +163,12 @@ func (p *instance) costBound(groups []int) cost {
 //     it has to do: for every set of loads that start after h and have at
 //     least q to go, h + (their sum over the capacity) + q. Work parts are
 //     measured in time outside the breaks,
-//   - the queues of groups at the same step (queueBound).
+//   - the queues of groups at the same step (queueBound),
+//   - the visits to ovens that are never there together (pigeonBound).
 func (p *instance) lowerBound(groups []int) int {
 	heads, tails := p.heads(), p.tails()
 	bound, queues := p.queueBound(groups, heads, tails)
-	bound = max(bound, queues.energyBound())
+	bound = max(bound, queues.energyBound(), p.pigeonBound(groups, heads, tails))
 	for _, g := range groups {
 		var hands []load
 		own := map[int][]load{}

@@ -21,8 +21,9 @@ type model struct {
 	pooled         map[[2]int]bool // by task and use: only how many are in the units is modelled
 	choices        []choosing
 	tails          []int
-	finish         constraint.Var // when all have ended
-	alike          constraint.Var // whether what is alike goes in its order
+	finish         constraint.Var          // when all have ended
+	alike          constraint.Var          // whether what is alike goes in its order
+	binding        map[rule]constraint.Lit // where set, the greatest gaps hold where these are true
 }
 
 // A choosing is a yes or no of the model that a schedule answers.
@@ -50,28 +51,52 @@ const mostChoices = 40_000
 // newModel returns the model of what the schedule has placed; nil where it
 // would be too large, or the lesson has something that it can't say.
 func newModel(s *schedule, finish int) *model {
-	p := s.instance
-	if p.shuts || !p.decodable() {
+	var tasks []int
+	for n := range s.jobs {
+		if s.jobs[n].placed {
+			tasks = append(tasks, n)
+		}
+	}
+	by := func(n int) int {
+		if t := &s.tasks[n]; min(t.due, t.beginBy) != forever {
+			return max(min(t.due, t.beginBy), s.jobs[n].start)
+		}
+		return forever
+	}
+	return s.instance.model(tasks, finish, by, nil)
+}
+
+// model returns the model of some tasks that end by a moment, each of which
+// starts by one of its own.
+func (p *instance) model(tasks []int, finish int, by func(n int) int, gaps []rule) *model {
+	if p.shuts {
 		return nil
 	}
 	m := &model{instance: p, Solver: constraint.New(), in: make([]bool, len(p.tasks)), tails: p.tails(), pooled: map[[2]int]bool{},
 		start: make([]constraint.Var, len(p.tasks)), workEnd: make([]constraint.Var, len(p.tasks)),
 		modes: make([][]constraint.Var, len(p.tasks)), rooms: make([][][]constraint.Lit, len(p.tasks))}
-	for n := range p.tasks {
-		if s.jobs[n].placed {
-			m.tasks = append(m.tasks, n)
-			m.in[n] = true
-		}
+	m.tasks = tasks
+	for _, n := range tasks {
+		m.in[n] = true
 	}
 	m.step = p.timeStep(m.tasks)
 	m.finish = m.Var(0, m.units(finish))
 	m.alike = m.Var(0, 1)
-	m.starts(s, finish)
+	m.starts(finish, by)
+	if gaps != nil {
+		m.binding = map[rule]constraint.Lit{}
+		for _, r := range gaps {
+			m.binding[r] = constraint.Is(m.Var(0, 1))
+		}
+	}
 	m.rules()
 	m.twinsInOrder()
 	m.crews()
+	if len(m.choices) > mostChoices {
+		return nil
+	}
 	m.adultsRule()
-	if !m.equipmentRules() || len(m.choices) > mostChoices {
+	if len(m.choices) > mostChoices || !m.equipmentRules() || len(m.choices) > mostChoices {
 		return nil
 	}
 	return m
@@ -155,7 +180,7 @@ func noLater(at constraint.Moment, t int) constraint.Lit {
 	return constraint.AtMost(at.Var, t-at.Offset)
 }
 
-func (m *model) starts(s *schedule, finish int) {
+func (m *model) starts(finish int, by func(n int) int) {
 	heads := m.heads()
 	for _, n := range m.tasks {
 		t := &m.instance.tasks[n]
@@ -164,8 +189,8 @@ func (m *model) starts(s *schedule, finish int) {
 			lo = m.units(t.fixed.start)
 			hi = lo
 		}
-		if by := min(t.due, t.beginBy); by != forever {
-			hi = min(hi, m.units(max(by, s.jobs[n].start)))
+		if at := by(n); at != forever && !t.begun {
+			hi = min(hi, m.units(at))
 		}
 		m.start[n] = m.Var(lo, hi)
 		m.Arc(m.start[n], m.units(m.tails[n]), m.finish, constraint.Always)
@@ -256,10 +281,11 @@ func (m *model) rules() {
 		if t.begun {
 			continue
 		}
-		for _, l := range t.before {
+		for i, l := range t.before {
 			m.follow(m.ending(l.task), m.units(l.min), m.beginning(n), constraint.Always)
 			if l.max != forever {
-				m.follow(m.beginning(n), -m.units(l.max), m.ending(l.task), constraint.Always)
+				// Always, where nothing else is said of the gap.
+				m.follow(m.beginning(n), -m.units(l.max), m.ending(l.task), m.binding[rule{n, i}])
 			}
 		}
 		for _, b := range m.breaks {
@@ -337,6 +363,9 @@ func (m *model) crews() {
 			}
 		}
 		capacity := m.cooks[g]
+		if len(m.choices) > mostChoices {
+			return
+		}
 		var acts []constraint.Activity
 		for i, a := range busy {
 			ta := &m.instance.tasks[a]
@@ -405,7 +434,7 @@ func (m *model) adultsRule() {
 
 // share adds that so many of the stretches at most go on at once.
 func (m *model) share(list []stretchOf, capacity int, away []awaySpan) {
-	if capacity == 1 && away == nil {
+	if capacity == 1 && away == nil && len(list)*len(list)/2 <= mostChoices {
 		for i, a := range list {
 			for _, b := range list[:i] {
 				if !m.inTurn(a.task, b.task) {
@@ -497,7 +526,7 @@ func (m *model) equipmentRule(e int, tasks []int) bool {
 			if temp == noTemp-1 {
 				temp = u.temp
 			}
-			plain = plain && u.places == 1 && (first || slices.Equal(units, u.units)) && u.temp == temp && !t.shut && !t.begun
+			plain = plain && u.places <= 1 && (first || slices.Equal(units, u.units)) && u.temp == temp && !t.shut && !t.begun
 			for _, unit := range u.units {
 				if !slices.Contains(units, unit) {
 					units = append(units, unit)
@@ -602,7 +631,16 @@ func (m *model) unitsAlike(units []int) bool {
 // neighbours adds what holds between two that may be in the same unit.
 func (m *model) neighbours(a, b stretchOf, inA, inB map[int]constraint.Lit) {
 	ta, tb := &m.instance.tasks[a.task], &m.instance.tasks[b.task]
-	if a.task == b.task || ta.begun && tb.begun {
+	if ta.begun && tb.begun {
+		return
+	}
+	if a.task == b.task { // two uses of one step
+		for unit, in := range inA {
+			other, ok := inB[unit]
+			if ok && (a.temp != b.temp || a.from != b.to && b.from != a.to && a.amount+b.amount > m.instance.units[unit].places) {
+				m.Clause(in.Not(), other.Not())
+			}
+		}
 		return
 	}
 	var shared []int
@@ -637,6 +675,16 @@ func (m *model) neighbours(a, b stretchOf, inA, inB map[int]constraint.Lit) {
 				ordered = true
 			}
 			m.Clause(append(when, ab, ba)...)
+		case m.cantMeet(a, b):
+			if len(when) == 0 {
+				m.apart(a, b, 0)
+				continue
+			}
+			if !ordered {
+				ab, ba = m.before(a.task, b.task, a.to, b.from, 0), m.before(b.task, a.task, b.to, a.from, 0)
+				ordered = true
+			}
+			m.Clause(append(when, ab, ba)...)
 		case ta.shut || tb.shut:
 			if doors == nil {
 				doors = append(m.door(a, b), m.door(b, a)...)
@@ -646,6 +694,27 @@ func (m *model) neighbours(a, b stretchOf, inA, inB map[int]constraint.Lit) {
 			}
 		}
 	}
+}
+
+// cantMeet reports whether a shut door keeps two apart that have the same
+// temperature: the one behind it lasts longer than the other, or both are
+// behind theirs and differ.
+func (m *model) cantMeet(a, b stretchOf) bool {
+	wait := func(s stretchOf) int {
+		if t := &m.instance.tasks[s.task]; t.shut && s.to == m.ending(s.task) {
+			return m.units(t.wait)
+		}
+		return 0
+	}
+	shutA, shutB := wait(a), wait(b)
+	fixed := func(s stretchOf) bool { return m.modes[s.task] == nil || s.from == m.working(s.task) }
+	if !fixed(a) || !fixed(b) {
+		return false
+	}
+	if shutA > 0 && shutB > 0 {
+		return shutA != shutB && a.length == shutA && b.length == shutB
+	}
+	return shutA > b.length || shutB > a.length
 }
 
 // door returns for the coming and the going of b that it is not while a's door

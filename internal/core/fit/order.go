@@ -326,7 +326,7 @@ func (j *job) offset(p point) int {
 // start so that all groups still end by the limit: what comes before it
 // stays, everything else may move later in the same order.
 func (o *order) latestStarts(limit int) []int {
-	limits := o.backward(limit)
+	limits, gaps := o.backward(limit), o.hasGaps()
 	latest := make([]int, len(o.tasks))
 	starts := make([]int, len(o.tasks))
 	for n := range o.jobs {
@@ -338,8 +338,12 @@ func (o *order) latestStarts(limit int) []int {
 		if o.tasks[n].begun || o.moves > mostMoves {
 			continue
 		}
-		// The backward limit is right unless a greatest gap is in the way. What
-		// can start at or after a moment can do so at or after every sooner one.
+		// The backward limit is right unless a greatest gap is in the way.
+		if !gaps {
+			latest[n] = max(now, o.workBefore(limits[n], o.jobs[n].work))
+			continue
+		}
+		// What can start at or after a moment can do so at or after every sooner one.
 		good, bad := now, o.workBefore(limits[n], o.jobs[n].work)+1
 		for try := bad - 1; bad-good > 1 || try > good; try = (good + bad) / 2 {
 			if at := o.startFrom(n, try, limit, starts); at != never {
@@ -374,7 +378,7 @@ func (o *order) workBefore(t, work int) int {
 func (o *order) backward(limit int) []int {
 	late := make([]int, len(o.tasks))
 	for _, n := range o.placed {
-		late[n] = min(o.lastStart(limit, o.jobs[n].work, o.jobs[n].wait), max(o.by[n], o.jobs[n].start))
+		late[n] = min(o.lastStart(limit, o.jobs[n].work, o.jobs[n].wait), max(min(o.by[n], o.tasks[n].startBy), o.jobs[n].start))
 		if o.tasks[n].begun {
 			late[n] = o.jobs[n].start
 		}

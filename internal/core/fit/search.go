@@ -327,15 +327,12 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	}
 	bestCost.left = 0
 	spent = min(spent, allowance/2)
-	if !p.decodable() {
-		if from.rank == nil || !p.hasGaps() {
-			return best.tidy(), bound
-		}
-		return wander(best, trial, templates, from, bound, allowance, spent, rng).tidy(), bound
-	}
 	left := allowance - spent
 	part := func(percent int) int { return spent + left*percent/100 }
 	improve := func(stop int) {
+		if !p.decodable() {
+			return
+		}
 		l := newLocal(p, rng, &spent)
 		if found, c := l.improve(best.list(), stop, bound); c.less(bestCost) {
 			l.decode(found, forever)
@@ -343,6 +340,9 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		}
 	}
 	improve(part(3))
+	if !bestCost.reaches(bound) {
+		bound.finish = max(bound.finish, p.loneBound(templates, left/kindShare, &spent))
+	}
 	if bestCost.reaches(bound) {
 		improve(part(12))
 		return best.tidy(), bound
@@ -351,13 +351,22 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	// where there are.
 	v := newProver(best, bound.finish, &spent, rng)
 	if v == nil {
-		improve(allowance)
+		stop := allowance
+		if p.hasGaps() || !p.decodable() {
+			stop = part(50)
+		}
+		improve(stop)
+		if stop < allowance && from.rank != nil {
+			best = wander(best, trial, templates, from, bound, allowance, spent, rng)
+		}
 		return best.tidy(), bound
 	}
-	v.run(part(15))
-	best, bestCost = v.best, v.cost
+	if len(v.choices) < smallModel {
+		v.run(part(18))
+		best, bestCost = v.best, v.cost
+	}
 	if !v.proved {
-		improve(part(map[bool]int{true: 30, false: 50}[p.hasGaps()]))
+		improve(part(map[bool]int{true: 30, false: 65}[p.hasGaps()]))
 		v.adopt(best)
 		v.run(part(95))
 		best, bestCost = v.best, v.cost
@@ -370,6 +379,36 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	}
 	improve(min(allowance, spent+left/20))
 	return best.tidy(), bound
+}
+
+const (
+	smallModel = 1000 // choices up to which the solver is worth a try at once
+	mostKinds  = 4    // of groups that are planned alone for a bound
+	kindShare  = 60   // one part in so many of the allowance goes to each
+)
+
+// loneBound returns a time before which no plan can finish, from the kinds of
+// groups: what a group alone can't do sooner it can't in company.
+func (p *instance) loneBound(templates []template, allowance int, spent *int) int {
+	if len(p.byGroup) < 2 || p.now > 0 || p.lesson.Progress != nil {
+		return 0
+	}
+	bound, kinds := 0, 0
+	for g := range p.byGroup {
+		if templates[g].impossible() || p.twin(g) >= 0 {
+			continue
+		}
+		if kinds++; kinds > mostKinds {
+			break
+		}
+		l := p.lesson
+		l.Groups = l.Groups[g : g+1]
+		alone := compile(l)
+		_, found := search(alone, alone.templates(), alone.costBound([]int{0}), allowance, 0)
+		*spent += allowance / 2
+		bound = max(bound, found.finish)
+	}
+	return bound
 }
 
 // leaveOut notes the groups for which the schedule has no room: their

@@ -25,7 +25,7 @@ type prover struct {
 
 // ticksPerPlacement is how many ticks of the solver take as long as a
 // placement of the decoder.
-const ticksPerPlacement = 3
+const ticksPerPlacement = 5
 
 // modelWeight is how many placements take as long as a choice of a model.
 const modelWeight = 6
@@ -43,7 +43,10 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 		return nil
 	}
 	*spent += modelWeight * len(m.choices)
-	v := &prover{model: m, best: best, cost: c, dec: newDecoder(best.instance, spent), rng: rng, spent: spent, bound: bound, free: 0.3}
+	v := &prover{model: m, best: best, cost: c, rng: rng, spent: spent, bound: bound, free: 0.3}
+	if best.decodable() {
+		v.dec = newDecoder(best.instance, spent)
+	}
 	v.tell()
 	v.shorten()
 	return v
@@ -209,10 +212,11 @@ func (v *prover) take() {
 	if c := found.cost(); c.less(v.cost) {
 		v.best, v.cost = found, c
 	}
-	l := found.list()
-	if v.dec.decode(l, forever) && v.dec.cost.less(v.cost) {
-		decoded := &local{chart: &chart{decoder: v.dec}}
-		v.best, v.cost = decoded.schedule(l), v.dec.cost
+	if v.dec != nil {
+		if l := found.list(); v.dec.decode(l, forever) && v.dec.cost.less(v.cost) {
+			decoded := &local{chart: &chart{decoder: v.dec}}
+			v.best, v.cost = decoded.schedule(l), v.dec.cost
+		}
 	}
 	v.tell()
 	v.shorten()
@@ -221,59 +225,13 @@ func (v *prover) take() {
 // schedule returns the solution as a schedule.
 func (v *prover) schedule() *schedule {
 	s := newSchedule(v.instance)
-	order := slices.Clone(v.tasks)
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.Value(v.start[a]), v.Value(v.start[b])) })
-	in := map[[2]int]int{}
-	for _, c := range v.choices {
-		if c.kind == isIn && v.Value(c.v) == 1 {
-			in[[2]int{c.a, c.use}] = c.n
-		}
-	}
-	cooks := func(n int) int {
-		for i, mode := range v.modes[n] {
-			if v.Value(mode) == 1 {
-				return v.instance.tasks[n].least + i
-			}
-		}
-		return v.instance.tasks[n].least
-	}
-	// Who enters a pooled unit first takes a place first.
-	type entering struct{ task, use, enter, leave int }
-	var pooled []entering
-	for _, n := range order {
-		t := &v.instance.tasks[n]
-		start, work := v.Value(v.start[n])*v.step, t.workWith(cooks(n))
-		for i := range t.uses {
-			if u := &t.uses[i]; v.pooled[[2]int{n, i}] {
-				enter, leave := u.span(start, work, t.wait)
-				pooled = append(pooled, entering{n, i, enter, leave})
-			}
-		}
-	}
-	slices.SortStableFunc(pooled, func(a, b entering) int { return cmp.Compare(a.enter, b.enter) })
-	taken := map[int][]int{} // by unit: when each place is free
-	for _, e := range pooled {
-		units := v.instance.tasks[e.task].uses[e.use].units
-	search:
-		for _, unit := range units {
-			if taken[unit] == nil {
-				taken[unit] = make([]int, v.instance.units[unit].places)
-			}
-			for k, free := range taken[unit] {
-				if free <= e.enter {
-					taken[unit][k] = e.leave
-					in[[2]int{e.task, e.use}] = unit
-					break search
-				}
-			}
-		}
-	}
-	for _, n := range order {
+	in := v.unitsIn()
+	for _, n := range v.inOrder() {
 		t := &v.instance.tasks[n]
 		if t.begun {
 			continue
 		}
-		start, hands := v.Value(v.start[n])*v.step, cooks(n)
+		start, hands := v.Value(v.start[n])*v.step, v.cooksOf(n)
 		trial := make([]assignment, len(t.uses))
 		for i := range t.uses {
 			unit, ok := in[[2]int{n, i}]
@@ -285,6 +243,64 @@ func (v *prover) schedule() *schedule {
 		s.place(n, hands, start, trial)
 	}
 	return s
+}
+
+// inOrder returns the tasks by their start in the solution.
+func (m *model) inOrder() []int {
+	order := slices.Clone(m.tasks)
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(m.Value(m.start[a]), m.Value(m.start[b])) })
+	return order
+}
+
+// cooksOf returns how many cooks a task has in the solution.
+func (m *model) cooksOf(n int) int {
+	for i, mode := range m.modes[n] {
+		if m.Value(mode) == 1 {
+			return m.instance.tasks[n].least + i
+		}
+	}
+	return m.instance.tasks[n].least
+}
+
+// unitsIn returns the unit of each use, by task and use, where there is a
+// choice. Of pooled units those who enter first take a place first.
+func (m *model) unitsIn() map[[2]int]int {
+	in := map[[2]int]int{}
+	for _, c := range m.choices {
+		if c.kind == isIn && m.Value(c.v) == 1 {
+			in[[2]int{c.a, c.use}] = c.n
+		}
+	}
+	type entering struct{ task, use, enter, leave int }
+	var pooled []entering
+	for _, n := range m.inOrder() {
+		t := &m.instance.tasks[n]
+		start, work := m.Value(m.start[n])*m.step, t.workWith(m.cooksOf(n))
+		for i := range t.uses {
+			if u := &t.uses[i]; m.pooled[[2]int{n, i}] {
+				enter, leave := u.span(start, work, t.wait)
+				pooled = append(pooled, entering{n, i, enter, leave})
+			}
+		}
+	}
+	slices.SortStableFunc(pooled, func(a, b entering) int { return cmp.Compare(a.enter, b.enter) })
+	taken := map[int][]int{} // by unit: when each place is free
+	for _, e := range pooled {
+	search:
+		for _, unit := range m.instance.tasks[e.task].uses[e.use].units {
+			if taken[unit] == nil {
+				taken[unit] = make([]int, m.instance.units[unit].places)
+			}
+			for k, free := range taken[unit] {
+				if free <= e.enter {
+					taken[unit][k] = e.leave
+					in[[2]int{e.task, e.use}] = unit
+					break search
+				}
+			}
+		}
+	}
+	return in
 }
 
 // keep returns what stays as it is in the best schedule while a part of it is

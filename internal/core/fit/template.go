@@ -1,6 +1,10 @@
 package fit
 
-import "slices"
+import (
+	"slices"
+
+	"freshapron/internal/core/constraint"
+)
 
 // A template is a plan for one group that has the room to itself and all the
 // time it wants. It exists for groups with greatest gaps: without them steps
@@ -53,6 +57,10 @@ func (p *instance) templates() []template {
 			out[g] = t
 			continue
 		}
+		if t, decided := p.aloneByModel(tasks, gaps); decided {
+			out[g] = t
+			continue
+		}
 		out[g].unsure = lone.cut
 		// Drop every rule that the clash does not need.
 		for _, r := range gaps {
@@ -68,6 +76,92 @@ func (p *instance) templates() []template {
 		}
 	}
 	return out
+}
+
+const (
+	aloneConflicts = 20_000
+	aloneTicks     = 4_000_000
+)
+
+// aloneByModel finds a template with the constraint solver, or which rules
+// exclude each other. It reports false where it can do neither.
+func (p *instance) aloneByModel(tasks []int, gaps []rule) (template, bool) {
+	m := p.model(tasks, p.longest(tasks), func(int) int { return forever }, gaps)
+	if m == nil {
+		return template{}, false
+	}
+	holding := slices.Clone(gaps)
+	try := func(rules []rule) constraint.Status {
+		var lits []constraint.Lit
+		for _, r := range rules {
+			lits = append(lits, m.binding[r])
+		}
+		return m.Solve(lits, aloneConflicts, m.Ticks+aloneTicks)
+	}
+	switch try(holding) {
+	case constraint.Found:
+		return m.template(tasks), true
+	case constraint.GivenUp:
+		return template{}, false
+	}
+	var t template
+	for i := 0; i < len(holding); {
+		without := slices.Delete(slices.Clone(holding), i, i+1)
+		if try(without) == constraint.Refuted {
+			holding = without
+		} else {
+			i++
+		}
+	}
+	t.clash = holding
+	return t, true
+}
+
+// longest returns a time in which the tasks can be done one after the other.
+func (p *instance) longest(tasks []int) int {
+	end := p.now
+	for _, b := range p.breaks {
+		end = max(end, b.to)
+	}
+	for _, a := range p.away {
+		end = max(end, a.to)
+	}
+	for _, u := range p.units {
+		end = max(end, u.ready)
+	}
+	for _, n := range tasks {
+		end = max(end, p.tasks[n].release)
+	}
+	for _, n := range tasks {
+		t := &p.tasks[n]
+		end += slices.Max(t.work) + t.wait
+		for i := range t.uses {
+			end += p.units[t.uses[i].units[0]].reheat
+		}
+		for _, l := range t.before {
+			end += l.min
+		}
+	}
+	return end
+}
+
+// template returns the solution of a model as a template.
+func (m *model) template(tasks []int) template {
+	in := m.unitsIn()
+	t := template{}
+	for _, n := range tasks {
+		task := &m.instance.tasks[n]
+		t.starts = append(t.starts, m.Value(m.start[n])*m.step)
+		t.cooks = append(t.cooks, m.cooksOf(n))
+		units := make([]int, len(task.uses))
+		for i := range task.uses {
+			if unit, ok := in[[2]int{n, i}]; ok {
+				units[i] = slices.Index(task.uses[i].units, unit)
+			}
+		}
+		t.units = append(t.units, units)
+	}
+	return t
 }
 
 // twin returns an earlier group with the same dishes, cooks and pace, or −1.
