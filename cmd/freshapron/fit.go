@@ -82,14 +82,14 @@ func runFit(in io.Reader, out, complain io.Writer, file string, asJSON, withResc
 	if err != nil {
 		return err
 	}
-	var rescues []rescue.Rescue
+	var help rescue.Outcome
 	if withRescues && len(plan.Groups) > 0 && rescue.Needed(plan) {
-		rescues = rescue.Try(rescue.Trial{Lesson: lesson, Plan: plan, Ways: rescue.Ways(lesson, plan), Options: fit.Options{Seed: opt.Seed, Runs: opt.Runs}})
+		help = rescue.Try(rescue.Trial{Lesson: lesson, Plan: plan, Ways: rescue.Ways(lesson, plan), Options: fit.Options{Seed: opt.Seed, Runs: opt.Runs}})
 	}
 	if asJSON {
-		err = lessonfile.WritePlan(out, plan, rescues)
+		err = lessonfile.WritePlan(out, plan, help.Rescues)
 	} else {
-		err = lessonfile.WriteSheet(out, lesson, plan, rescues)
+		err = lessonfile.WriteSheet(out, lesson, plan, help)
 	}
 	if err != nil {
 		return err

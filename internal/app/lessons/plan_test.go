@@ -242,13 +242,14 @@ func TestSearchesBehindPages(t *testing.T) {
 	require.NotNil(t, late, "one lesson of the demonstration is too long")
 	trying := lessons.Help(ctx, late)
 	assert.Same(t, trying, lessons.Help(ctx, late), "a search that has begun is not begun again")
-	list, ended, err := trying.Wait(ctx, time.Minute)
+	help, ended, err := trying.Wait(ctx, time.Minute)
 	require.NoError(t, err)
 	require.True(t, ended)
+	list := help.Rescues
 	require.NotEmpty(t, list)
 	done, all := trying.Progress()
 	assert.Equal(t, all, done)
-	want := late.Core.Try(late.Fit, late.Plan, h.Site.Planning, nil)
+	want := late.Core.Try(late.Fit, late.Plan, h.Site.Planning, nil).Rescues
 	require.Len(t, list, len(want))
 	for i := range want {
 		assert.Equal(t, want[i].Plan.Finish, list[i].Plan.Finish)

@@ -28,6 +28,7 @@ type Lesson struct {
 	Out        []Outage
 	Groups     []Group
 	Dishes     []Dish
+	Spreads    *Spreads // how uneven real lessons are; nil is as usual
 
 	// Now is the minute that a lesson under way has reached; what Progress
 	// does not name starts then or later. Nil before the door.

@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"math"
 	"slices"
 )
@@ -71,12 +72,8 @@ func (s *schedule) order() *order {
 			o.tie(tie{a: l.task, b: n, from: atEnd, to: atStart, lag: l.min, cause: byRule})
 		}
 	}
-	for g, cooks := range s.cooks {
-		var list []seat
-		for _, h := range s.cookT[g] {
-			list = append(list, seat{h.task, atStart, atWorkEnd, h.from, h.to, h.cooks})
-		}
-		o.lanes(list, cooks, byCook, 0)
+	for g := range s.cooks {
+		o.cookTies(g)
 	}
 	var list []seat
 	for _, a := range s.away {
@@ -92,6 +89,33 @@ func (s *schedule) order() *order {
 		o.unitTies(u)
 	}
 	return o
+}
+
+// cookTies ties each step to what those who do it did before, where it is known
+// who does what.
+func (o *order) cookTies(g int) {
+	var list []seat
+	named := true
+	for _, h := range o.cookT[g] {
+		list = append(list, seat{h.task, atStart, atWorkEnd, h.from, h.to, h.cooks})
+		named = named && len(o.jobs[h.task].hands) == h.cooks
+	}
+	if !named {
+		o.lanes(list, o.cooks[g], byCook, 0)
+		return
+	}
+	slices.SortStableFunc(list, func(a, b seat) int { return a.start - b.start })
+	last := map[int]int{} // by cook
+	for i := range list {
+		var after []int
+		for _, hand := range o.jobs[list[i].task].hands {
+			if before, ok := last[hand]; ok && !slices.Contains(after, before) {
+				after = append(after, before)
+				o.tie(tie{a: before, b: list[i].task, from: atWorkEnd, to: atStart, cause: byCook})
+			}
+			last[hand] = list[i].task
+		}
+	}
 }
 
 // unitsOpen returns the last start of a placed task before one of its units is
@@ -148,8 +172,8 @@ type seat struct {
 	width      int
 }
 
-// lanes lays seats into as many lanes as the resource has, each into those
-// that were left last, and ties each to whom it follows there. It returns for
+// lanes lays seats into as many lanes as the resource has, each into those that
+// have been free longest, and ties each to whom it follows there. It returns for
 // each lane the places in the list of those who are in it, by time.
 func (o *order) lanes(list []seat, count int, why cause, unit int) [][]int {
 	slices.SortStableFunc(list, func(a, b seat) int { return a.start - b.start })
@@ -167,7 +191,7 @@ func (o *order) lanes(list []seat, count int, why cause, unit int) [][]int {
 		if s.end == s.start {
 			continue
 		}
-		slices.SortStableFunc(lanes, func(a, b lane) int { return b.free - a.free })
+		slices.SortFunc(lanes, func(a, b lane) int { return cmp.Or(a.free-b.free, a.number-b.number) })
 		taken := 0
 		for k := range lanes {
 			if taken == s.width {
@@ -547,8 +571,8 @@ func (o *order) running() (out []event, loose int) {
 	return out, loose
 }
 
-// spreads of the work and the wait part by kind: standard deviation over
-// mean. Typical figures; a step may carry its own for the work part.
+// Spreads of the work and the wait part by kind: standard deviation over mean.
+// Typical figures; a step may carry its own for the work part.
 func workSpread(s Step) float64 {
 	if s.Spread != nil {
 		return *s.Spread
@@ -573,8 +597,8 @@ func waitSpread(k Kind) float64 {
 }
 
 const (
-	groupSpread = 0.15
-	classSpread = 0.10
+	classSpread = 0.15
+	groupSpread = 0.10
 )
 
 // lawOf returns the lognormal law with mean 1 and the given standard

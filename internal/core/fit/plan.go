@@ -44,6 +44,7 @@ type StepPlan struct {
 	Units               []UnitPlan
 	LatestStart         float64 // the last moment that still meets the deadline
 	Held                Wait    // what the step waited for, where it could have started sooner
+	task                int     // its number in the search
 }
 
 // A UnitPlan is the unit in which a step's use is.
@@ -165,34 +166,31 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 	plan.LowerBound = minutes(bound)
 	need := -s.grace
 	for n := range s.jobs {
-		if j := &s.jobs[n]; j.placed && s.planned(s.tasks[n].group) {
+		if j := &s.jobs[n]; j.placed && s.inPlan(s.tasks[n].group) {
 			need = max(need, s.need(j.start, j.work, j.wait))
 		}
 	}
 	plan.Slack = minutes(max(0, s.deadline-need))
 	plan.Overrun = minutes(max(0, need-s.deadline))
 	plan.Fits = need <= s.deadline && plan.Conflicts == nil
+	for g, tasks := range s.byGroup {
+		if s.inPlan(g) {
+			gp := s.groupPlan(g, tasks)
+			plan.Idle = append(plan.Idle, s.idle(gp, s.cooks[g])...)
+			plan.Groups = append(plan.Groups, gp)
+			plan.Finish = max(plan.Finish, gp.Finish)
+		}
+	}
 	o := s.order()
 	latest := o.latestStarts(max(s.deadline, need))
-	for g, tasks := range s.byGroup {
-		if !o.planned(g) {
-			continue
-		}
-		gp := GroupPlan{ID: s.lesson.Groups[g].ID}
-		records := s.lesson.records(gp.ID)
-		for _, n := range tasks {
-			sp := o.stepPlan(n, latest[n])
-			if record, ok := records[[2]string{sp.Dish, sp.Step}]; ok && s.tasks[n].begun {
-				s.lesson.recorded(&sp, record)
+	for i := range plan.Groups {
+		gp := &plan.Groups[i]
+		for k := range gp.Steps {
+			sp := &gp.Steps[k]
+			if n := sp.task; !s.tasks[n].begun {
+				sp.LatestStart, sp.Held = minutes(latest[n]), o.held(n)
 			}
-			gp.Steps = append(gp.Steps, sp)
-			gp.Finish = max(gp.Finish, sp.End)
 		}
-		plan.Finish = max(plan.Finish, gp.Finish)
-		slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int { return cmp.Compare(a.Start, b.Start) })
-		s.lesson.assignHands(&gp, s.cooks[g])
-		plan.Idle = append(plan.Idle, s.idle(gp, s.cooks[g])...)
-		plan.Groups = append(plan.Groups, gp)
 	}
 	plan.LatePins = s.latePins()
 	plan.Late = s.late()
@@ -200,20 +198,39 @@ func (plan *Plan) fill(s *schedule, bound int, opt Options) {
 	plan.Risk = o.simulate(opt.Runs, opt.Seed, opt.Workers)
 }
 
-func (o *order) stepPlan(n, latest int) StepPlan {
-	t, j := &o.tasks[n], &o.jobs[n]
-	dish := o.lesson.Dishes[t.dish]
+// groupPlan returns the plan of a group and says who does what in it.
+func (s *schedule) groupPlan(g int, tasks []int) GroupPlan {
+	gp := GroupPlan{ID: s.lesson.Groups[g].ID}
+	records := s.lesson.records(gp.ID)
+	for _, n := range tasks {
+		sp := s.stepPlan(n)
+		if record, ok := records[[2]string{sp.Dish, sp.Step}]; ok && s.tasks[n].begun {
+			s.lesson.recorded(&sp, record)
+		}
+		gp.Steps = append(gp.Steps, sp)
+		gp.Finish = max(gp.Finish, sp.End)
+	}
+	slices.SortStableFunc(gp.Steps, func(a, b StepPlan) int { return cmp.Compare(a.Start, b.Start) })
+	s.lesson.assignHands(&gp, s.cooks[g])
+	for i := range gp.Steps {
+		s.jobs[gp.Steps[i].task].hands = gp.Steps[i].Hands
+	}
+	return gp
+}
+
+func (s *schedule) stepPlan(n int) StepPlan {
+	t, j := &s.tasks[n], &s.jobs[n]
+	dish := s.lesson.Dishes[t.dish]
 	sp := StepPlan{
-		Dish: dish.ID, Step: dish.Steps[t.step].ID,
-		Start: minutes(j.start), WorkEnd: minutes(j.workEnd()), End: minutes(j.end()),
-		LatestStart: minutes(latest), Held: o.held(n),
+		Dish: dish.ID, Step: dish.Steps[t.step].ID, task: n,
+		Start: minutes(j.start), WorkEnd: minutes(j.workEnd()), End: minutes(j.end()), LatestStart: minutes(j.start),
 	}
 	if j.work > 0 {
 		sp.Cooks = j.cooks
 	}
 	for _, u := range j.units {
-		e := o.lesson.Equipment[o.units[u].equipment]
-		sp.Units = append(sp.Units, UnitPlan{e.ID, e.Units[o.units[u].index].Name})
+		e := s.lesson.Equipment[s.units[u].equipment]
+		sp.Units = append(sp.Units, UnitPlan{e.ID, e.Units[s.units[u].index].Name})
 	}
 	return sp
 }

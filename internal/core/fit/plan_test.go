@@ -128,8 +128,9 @@ func TestConflictNamesTheRules(t *testing.T) {
 }
 
 // One step of an hour with one cook: its length is a lognormal times two
-// factors, so ln(length) is normal with variance ln(1+s²) summed over the
-// three, and the share on time is the normal tail.
+// factors, of which the step's spread is shared out to two, so ln(length) is
+// normal with variance ln(1+s²) summed over the four, and the share on time is
+// the normal tail.
 func TestRiskOfOneStep(t *testing.T) {
 	l := tartlets(1)
 	l.Phases = nil
@@ -137,7 +138,7 @@ func TestRiskOfOneStep(t *testing.T) {
 	l.Dishes[0].Steps = []fit.Step{{ID: "knead", Kind: fit.Mix, Work: mins("60"), Cooks: 1, Adult: fit.NoAdult, Spread: &spread}}
 	p, err := fit.Solve(l, fit.Options{Runs: 40000})
 	require.NoError(t, err)
-	v := math.Log1p(0.3*0.3) + math.Log1p(0.15*0.15) + math.Log1p(0.10*0.10)
+	v := 2*math.Log1p(0.3*0.3/2) + math.Log1p(0.15*0.15) + math.Log1p(0.10*0.10)
 	z := (math.Log(65.0/60) + v/2) / math.Sqrt(v)
 	want := 0.5 * (1 + math.Erf(z/math.Sqrt2))
 	assert.InDelta(t, want, p.Risk.AllOnTime, 0.01)
@@ -146,8 +147,9 @@ func TestRiskOfOneStep(t *testing.T) {
 	assert.Equal(t, fit.Cause{Kind: "step", Dish: "tartlets", ID: "knead", Share: 1}, p.Risk.Causes[0])
 }
 
-// Two trays, one shelf, no hands: the second ends after the sum of two
-// lognormals, whose mean is the sum of the means.
+// Two trays, one shelf, no hands: the second ends after U·(X1 + X2), all
+// lognormal with mean 1 and half of the variance w² of a bake, U that of the
+// oven: E = 60 and E T² = 30²·(1+w²/2)·(2·(1+w²/2) + 2).
 func TestRiskOfAQueue(t *testing.T) {
 	l := tartlets(2)
 	l.Phases = nil
@@ -163,10 +165,14 @@ func TestRiskOfAQueue(t *testing.T) {
 	}
 	assert.InDelta(t, 60, sum/20000, 0.1)
 	assert.InDelta(t, 60, p.Finish, 1e-9)
-	// The deadline of 65 lies 5 over the mean; one bake has a standard
-	// deviation of 2.4, two of 3.39: z = 1.47, so 93 % are on time.
-	assert.InDelta(t, 0.929, p.Risk.AllOnTime, 0.01)
-	assert.Contains(t, p.Risk.Causes, fit.Cause{Kind: "equipment", ID: "oven", Share: 1})
+	half := 1 + 0.08*0.08/2
+	sd := math.Sqrt(900*half*(2*half+2) - 3600)
+	assert.InDelta(t, normal(5/sd), p.Risk.AllOnTime, 0.01, "the deadline of 65 lies 5 over the mean")
+	assert.Equal(t, "step", p.Risk.Causes[0].Kind, "had both trays taken 30 minutes")
+	assert.InDelta(t, 1, p.Risk.Causes[0].Share, 1e-9)
+	assert.Equal(t, "oven", p.Risk.Causes[1].ID, "had it been free after 30, most second trays had been out by 65")
+	assert.Greater(t, p.Risk.Causes[1].Share, 0.7)
+	assert.Less(t, p.Risk.Causes[1].Share, 1.0)
 }
 
 // What bakes may bake while the class clears down, where the phase says so;

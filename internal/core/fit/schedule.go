@@ -23,6 +23,7 @@ type job struct {
 	cooks      int
 	work, wait int
 	units      []int // one for each use
+	hands      []int // which cooks, from 1, once that has been decided
 }
 
 func (j *job) workEnd() int { return j.start + j.work }

@@ -366,7 +366,7 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		best, bestCost = v.best, v.cost
 	}
 	if !v.proved {
-		improve(part(map[bool]int{true: 30, false: 65}[p.hasGaps()]))
+		improve(part(map[bool]int{true: 12, false: 65}[p.hasGaps()]))
 		v.adopt(best)
 		v.run(part(95))
 		best, bestCost = v.best, v.cost

@@ -26,9 +26,9 @@ func moments(values []float64) (mean, sd float64) {
 // normal is the distribution function of the standard normal.
 func normal(z float64) float64 { return 0.5 * (1 + math.Erf(z/math.Sqrt2)) }
 
-// Two steps in a row share the factors F of group and class, and have noise
-// of their own: T = F·(20·X1 + 20·X2), so E T = 40 and
-// E T² = (1+0.15²)(1+0.10²)·(40² + 2·20²·s²).
+// Two steps in a row share the factors F of group and class, and have noise of
+// their own with 1 + v = (1 + s²/2)²: T = F·(20·X1 + 20·X2), so E T = 40 and
+// E T² = (1+0.15²)(1+0.10²)·(40² + 2·20²·v).
 func TestRiskOfTwoInARow(t *testing.T) {
 	l := tartlets(1)
 	l.Phases = nil
@@ -41,13 +41,14 @@ func TestRiskOfTwoInARow(t *testing.T) {
 	require.NoError(t, err)
 	mean, sd := moments(p.Risk.Finishes)
 	assert.InDelta(t, 40, mean, 0.15)
-	want := math.Sqrt((1+0.15*0.15)*(1+0.1*0.1)*(40*40+2*20*20*s*s) - 40*40)
+	v := (1+s*s/2)*(1+s*s/2) - 1
+	want := math.Sqrt((1+0.15*0.15)*(1+0.1*0.1)*(40*40+2*20*20*v) - 40*40)
 	assert.InDelta(t, want, sd, 0.15)
 }
 
 // Two trays in one oven whose door stays shut for both come out together,
-// when the slower is done: the share of such lessons that end in time is the
-// square of the share for one tray.
+// when the slower is done. They share the oven's factor, so for each value of
+// it the share that ends in time is the square of the share for one tray.
 func TestRiskBehindAShutDoor(t *testing.T) {
 	l := tartlets(2)
 	l.Phases = nil
@@ -59,10 +60,16 @@ func TestRiskBehindAShutDoor(t *testing.T) {
 	p, err := fit.Solve(l, fit.Options{Runs: 40000})
 	require.NoError(t, err)
 	assert.InDelta(t, 30, p.Finish, 1e-9)
-	v := math.Log1p(0.08 * 0.08)
-	one := normal((math.Log(32.0/30) + v/2) / math.Sqrt(v))
-	assert.InDelta(t, one*one, p.Risk.AllOnTime, 0.01)
-	assert.InDelta(t, one*one, p.Risk.Groups[0].OnTime, 0.01, "each waits for the other")
+	v := math.Log1p(0.08 * 0.08 / 2)
+	want := 0.0
+	const steps = 2000
+	for i := range steps {
+		z := -5 + 10*(float64(i)+0.5)/steps
+		one := normal((math.Log(32.0/30)+v)/math.Sqrt(v) - z)
+		want += one * one * math.Exp(-z*z/2) / math.Sqrt(2*math.Pi) * 10 / steps
+	}
+	assert.InDelta(t, want, p.Risk.AllOnTime, 0.01)
+	assert.InDelta(t, want, p.Risk.Groups[0].OnTime, 0.01, "each waits for the other")
 }
 
 // A lesson with doors that stay shut is about as risky as one without: what
@@ -77,6 +84,31 @@ func TestRunsAreIndependent(t *testing.T) {
 	require.InDelta(t, open.Finish, shut.Finish, 1.1)
 	assert.InDelta(t, open.Risk.Groups[0].P50, shut.Risk.Groups[0].P50, 4)
 	assert.Less(t, shut.Risk.Finishes[1999], 2*shut.Finish)
+}
+
+// Ten benches with one step of an hour each share the class and the step: how
+// many are done is not binomial. Without what is shared it is.
+func TestBenchesAreDoneTogether(t *testing.T) {
+	l := tartlets(10)
+	l.Phases = nil
+	none, spread := 0.0, 0.2
+	l.Dishes[0].Steps = []fit.Step{{ID: "knead", Kind: fit.Mix, Work: mins("60"), Cooks: 1, Adult: fit.NoAdult, Spread: &spread}}
+	p, err := fit.Solve(l, fit.Options{Runs: 8000})
+	require.NoError(t, err)
+	one := func(v float64) float64 { return normal((math.Log(65.0/60) + v/2) / math.Sqrt(v)) }
+	v := 2*math.Log1p(0.2*0.2/2) + math.Log1p(0.15*0.15) + math.Log1p(0.10*0.10)
+	assert.InDelta(t, 10*one(v), p.Risk.Benches.Mean, 0.15)
+	assert.Equal(t, 10, p.Risk.Benches.All)
+	assert.Less(t, p.Risk.Benches.AtLeast8In10, 5, "the whole class is slow together; of ten that are not it would be 5")
+	assert.Greater(t, p.Risk.AllOnTime, 0.1)
+
+	l.Spreads = &fit.Spreads{Class: &none, Group: &none}
+	l.Dishes[0].Steps[0].Adult, l.Dishes[0].Steps[0].Cooks = fit.Does, 0
+	l.Adults = 10
+	p, err = fit.Solve(l, fit.Options{Runs: 8000})
+	require.NoError(t, err)
+	assert.InDelta(t, 10*one(2*math.Log1p(0.2*0.2/2)), p.Risk.Benches.Mean, 0.15, "an adult who does it is as quick in every class")
+	assert.InDelta(t, 0, p.Risk.More-(p.Risk.P90All-65), 0.01)
 }
 
 func TestSimulationIsSeeded(t *testing.T) {

@@ -141,7 +141,7 @@ func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
 }
 
 // Try plans the ways to gain time; see rescue.Try.
-func (l Lesson) Try(f fit.Lesson, p *fit.Plan, opt fit.Options, progress func(done, all int)) []rescue.Rescue {
+func (l Lesson) Try(f fit.Lesson, p *fit.Plan, opt fit.Options, progress func(done, all int)) rescue.Outcome {
 	return rescue.Try(rescue.Trial{
 		Lesson: f, Plan: p, Ways: l.Ways(f, p), Options: opt, Progress: progress,
 		Build: func(changes ...rescue.Change) (fit.Lesson, error) {

@@ -97,7 +97,7 @@ func TestWaysOfALesson(t *testing.T) {
 	assert.Equal(t, "Make 3 tartlets each in place of 4", kinds[rescue.Fewer].Title)
 	assert.NotContains(t, kinds, rescue.FewerLoads)
 	assert.Equal(t, "Use ready-made pastry", kinds[rescue.ReadyMade].Title)
-	for _, r := range l.Try(f, p, quick, nil) {
+	for _, r := range l.Try(f, p, quick, nil).Rescues {
 		for _, c := range r.Changes {
 			assert.NotEqual(t, rescue.Kind(""), c.Kind)
 		}

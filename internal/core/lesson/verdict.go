@@ -223,14 +223,35 @@ func GuessesSay(guessed, all float64) string {
 // called good.
 const mostGuessed = 1.0 / 3
 
+// DoneInTime says how many benches are done in time on average: "10 of 12".
+func DoneInTime(p *fit.Plan) string {
+	return fmt.Sprintf("%.0f of %d", p.Risk.Benches.Mean, p.Risk.Benches.All)
+}
+
+func atLeast(b fit.Benches) string {
+	switch b.AtLeast8In10 {
+	case b.All:
+		return "all of them"
+	case 0:
+		return "perhaps none of them"
+	}
+	return fmt.Sprintf("at least %d", b.AtLeast8In10)
+}
+
 func (l Lesson) chance(p *fit.Plan) Verdict {
-	share := int(math.Round(100 * p.Risk.AllOnTime))
-	v := Verdict{About: "chance", Light: Good, Head: fmt.Sprintf("%d in 100", share),
-		Says: "such lessons end on time for every bench, when steps take as unevenly long as they do."}
+	b := p.Risk.Benches
+	v := Verdict{About: "chance", Light: Stop, Head: "About " + DoneInTime(p)}
+	if math.Round(b.Mean) == float64(b.All) {
+		v.Head = fmt.Sprintf("All %d", b.All)
+	}
+	v.Says = fmt.Sprintf("done in time, where steps take as unevenly long as they do; in 8 of 10 lessons %s.", atLeast(b))
+	if p.Risk.More > 0.5 {
+		v.Says += fmt.Sprintf(" For all in 9 of 10 it takes %s more.", Minutes(math.Ceil(p.Risk.More)))
+	}
 	switch {
-	case share < 50:
-		v.Light = Stop
-	case share < 80:
+	case b.Sure():
+		v.Light = Good
+	case b.Half():
 		v.Light = Look
 	}
 	if guessed, all := l.Guessed(); guessed >= 1 {

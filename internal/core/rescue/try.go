@@ -32,6 +32,23 @@ func (r Rescue) Finish() float64 {
 	return r.Plan.Finish
 }
 
+// Sure reports whether the lesson needs no other rescue: both do, of two.
+func (r Rescue) Sure() bool {
+	return r.Fits() && r.Plan.Risk.Benches.Sure() && (r.Second == nil || r.Second.Risk.Benches.Sure())
+}
+
+// Done returns the share of the benches that are done in time on average: of
+// two lessons, in the one in which fewer are.
+func (r Rescue) Done() float64 {
+	done := doneOf(r.Plan)
+	if r.Second != nil {
+		done = min(done, doneOf(r.Second))
+	}
+	return done
+}
+
+func doneOf(p *fit.Plan) float64 { return p.Risk.Benches.Mean / float64(max(1, p.Risk.Benches.All)) }
+
 // AllOnTime returns the share of simulated lessons in which every group is on
 // time: of two lessons, in both.
 func (r Rescue) AllOnTime() float64 {
@@ -41,20 +58,24 @@ func (r Rescue) AllOnTime() float64 {
 	return r.Plan.Risk.AllOnTime
 }
 
-// Sure is the share of simulated lessons on time from which a lesson needs no
-// rescue.
-const Sure = 0.8
-
 // Needed reports whether a plan overruns or is at risk.
-func Needed(p *fit.Plan) bool { return !p.Fits || p.Risk.AllOnTime < Sure }
+func Needed(p *fit.Plan) bool { return !p.Fits || !p.Risk.Benches.Sure() }
+
+// An Outcome is what would help a lesson.
+type Outcome struct {
+	Rescues []Rescue // that gain something: those that bring most benches home first
+	Levers  []Lever  // what one thing more, or a shorter step, would bring; the most first
+	Lack    *Lack    // where no rescue is enough: what would be
+}
 
 const (
 	// worthMinutes and worthShare are what a way must gain to be listed.
 	worthMinutes, worthShare = 0.5, 0.02
 	// paired is how many of the best ways are tried in pairs.
 	paired = 6
-	// trialBudget bounds the search of each trial; see fit.Options.
-	trialBudget = 30
+	// quickBudget bounds the search of a trial that is only to be compared with
+	// others; see fit.Options. What is listed is planned in full.
+	quickBudget = 30
 )
 
 // A Trial is what Try works with.
@@ -70,12 +91,10 @@ type Trial struct {
 }
 
 // Try plans and simulates each way, and pairs of the best where none is
-// enough, and returns those that gain something: those that end most lessons
-// on time first, then those that end soonest. The result does not depend on
-// how many processors there are.
-func Try(t Trial) []Rescue {
+// enough. The result does not depend on how many processors there are.
+func Try(t Trial) Outcome {
 	if steps(t.Plan) > mostSteps {
-		return nil
+		return Outcome{}
 	}
 	if t.Build == nil {
 		t.Build = func(c ...Change) (fit.Lesson, error) { return Apply(t.Lesson, c...) }
@@ -84,11 +103,32 @@ func Try(t Trial) []Rescue {
 		t.Options.Run = func(work func()) { work() }
 	}
 	t.workers = cmp.Or(t.Options.Workers, runtime.GOMAXPROCS(0))
-	t.Options = Bounded(t.Options, trialBudget)
 	t.Options.Workers = 1 // of each of the trials that go on side by side
-	singles := t.gaining(t.each(t.Ways, 0, len(t.Ways)), t.Plan.Finish, t.Plan.Risk.AllOnTime)
-	enough := func(r Rescue) bool { return r.Fits() && r.AllOnTime() >= Sure }
-	if slices.ContainsFunc(singles, enough) {
+	full := t
+	t.Options = Bounded(t.Options, quickBudget)
+	out := Outcome{Rescues: t.ranked(full)}
+	if t.Lesson.Now == nil {
+		out.Levers = t.levers()
+	}
+	if !slices.ContainsFunc(out.Rescues, Rescue.Sure) {
+		out.Lack = t.lack()
+	}
+	return out
+}
+
+// ranked returns the ways, and pairs of them, that gain something, planned in
+// full.
+func (t Trial) ranked(full Trial) []Rescue {
+	full.Progress = nil
+	again := func(list []Rescue) []Rescue {
+		ways := make([]Way, len(list))
+		for i, r := range list {
+			ways[i] = r.Way
+		}
+		return full.each(ways, 0, len(ways))
+	}
+	singles := t.gaining(again(t.gaining(t.each(t.Ways, 0, len(t.Ways)), t.Plan)), t.Plan)
+	if slices.ContainsFunc(singles, Rescue.Sure) {
 		return singles
 	}
 	best := singles[:min(len(singles), paired)]
@@ -104,7 +144,8 @@ func Try(t Trial) []Rescue {
 		return singles
 	}
 	// A pair must beat the best of the single ways to be worth its cost.
-	more := t.gaining(t.each(pairs, len(t.Ways), len(t.Ways)+len(pairs)), best[0].Finish(), best[0].AllOnTime())
+	more := t.gaining(t.each(pairs, len(t.Ways), len(t.Ways)+len(pairs)), best[0].Plan)
+	more = t.gaining(again(more[:min(len(more), paired)]), best[0].Plan)
 	return order(append(singles, more...))
 }
 
@@ -132,18 +173,25 @@ func steps(p *fit.Plan) int {
 func (t Trial) each(ways []Way, done, all int) []Rescue {
 	out := make([]Rescue, len(ways))
 	ended := atomic.Int64{}
+	t.inParallel(len(ways), func(i int) {
+		out[i] = t.one(ways[i])
+		if n := int(ended.Add(1)); t.Progress != nil {
+			t.Progress(done+n, all)
+		}
+	})
+	return slices.DeleteFunc(out, func(r Rescue) bool { return r.Plan == nil })
+}
+
+// inParallel calls f with every number below n.
+func (t Trial) inParallel(n int, f func(i int)) {
 	next := atomic.Int64{}
-	side.By(min(t.workers, len(ways)), func(int) {
+	side.By(min(t.workers, n), func(int) {
 		t.Options.Run(func() {
-			for i := int(next.Add(1)) - 1; i < len(ways); i = int(next.Add(1)) - 1 {
-				out[i] = t.one(ways[i])
-				if n := int(ended.Add(1)); t.Progress != nil {
-					t.Progress(done+n, all)
-				}
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+				f(i)
 			}
 		})
 	})
-	return slices.DeleteFunc(out, func(r Rescue) bool { return r.Plan == nil })
 }
 
 // one plans a way; its Plan is nil where the lesson does not allow it.
@@ -171,11 +219,11 @@ func (t Trial) one(w Way) Rescue {
 	return r
 }
 
-// gaining leaves out what gains nothing over a finish and a share on time.
-// Of ways with the same title but for a moment it keeps the best.
-func (t Trial) gaining(list []Rescue, finish, share float64) []Rescue {
+// gaining leaves out what gains nothing over a plan. Of ways with the same
+// title but for a moment it keeps the best.
+func (t Trial) gaining(list []Rescue, over *fit.Plan) []Rescue {
 	list = slices.DeleteFunc(list, func(r Rescue) bool {
-		return r.Finish() > finish-worthMinutes && r.AllOnTime() < share+worthShare || r.Finish() > finish+worthMinutes
+		return r.Finish() > over.Finish-worthMinutes && r.Done() < doneOf(over)+worthShare || r.Finish() > over.Finish+worthMinutes
 	})
 	list = order(list)
 	seen := map[Kind]bool{}
@@ -191,7 +239,7 @@ func (t Trial) gaining(list []Rescue, finish, share float64) []Rescue {
 
 func order(list []Rescue) []Rescue {
 	slices.SortStableFunc(list, func(a, b Rescue) int {
-		return cmp.Or(cmp.Compare(b.AllOnTime(), a.AllOnTime()), cmp.Compare(a.Finish(), b.Finish()))
+		return cmp.Or(cmp.Compare(b.Done(), a.Done()), cmp.Compare(a.Finish(), b.Finish()))
 	})
 	return list
 }

@@ -15,6 +15,7 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/fit/verify"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/lessonfile"
 )
 
@@ -76,7 +77,7 @@ func TestTheExamplePlans(t *testing.T) {
 	golden(t, "tartlets.plan.json", out.Bytes())
 
 	out.Reset()
-	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, nil))
+	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, rescue.Outcome{}))
 	golden(t, "tartlets.sheet.txt", out.Bytes())
 }
 
@@ -91,7 +92,7 @@ func TestALessonUnderWayIsPlanned(t *testing.T) {
 	assert.NoError(t, validate(t, schema(t, "plan"), out.Bytes()))
 	golden(t, "under-way.plan.json", out.Bytes())
 	out.Reset()
-	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, nil))
+	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, rescue.Outcome{}))
 	golden(t, "under-way.sheet.txt", out.Bytes())
 }
 

@@ -117,9 +117,17 @@ type ruleJSON struct {
 
 type riskJSON struct {
 	Runs      int             `json:"runs"`
+	Benches   benchesJSON     `json:"benches"`
 	AllOnTime decimal         `json:"all_on_time"`
+	P90All    decimal         `json:"p90_all_min"`
+	Patience  int             `json:"patience_min"` // nobody overtakes
 	Groups    []groupRiskJSON `json:"groups"`
 	Causes    []causeJSON     `json:"causes"`
+}
+
+type benchesJSON struct {
+	Mean    decimal `json:"mean"`
+	AtLeast int     `json:"at_least_8_in_10"`
 }
 
 type groupRiskJSON struct {
@@ -202,7 +210,7 @@ func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 }
 
 func riskOf(r fit.Risk) *riskJSON {
-	out := &riskJSON{Runs: r.Runs, AllOnTime: decimal(r.AllOnTime), Groups: []groupRiskJSON{}, Causes: []causeJSON{}}
+	out := &riskJSON{Runs: r.Runs, Benches: benchesJSON{decimal(r.Benches.Mean), r.Benches.AtLeast8In10}, AllOnTime: decimal(r.AllOnTime), P90All: decimal(r.P90All), Groups: []groupRiskJSON{}, Causes: []causeJSON{}}
 	for _, g := range r.Groups {
 		out.Groups = append(out.Groups, groupRiskJSON{g.ID, decimal(g.OnTime), decimal(g.P50), decimal(g.P80), decimal(g.P95)})
 	}

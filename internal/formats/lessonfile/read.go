@@ -69,6 +69,9 @@ func (r *reader) lesson(o *object) fit.Lesson {
 	r.room(o.field("room", false).object(), &l)
 	o.field("groups", true).each(func(_ int, n node) { l.Groups = append(l.Groups, r.group(n.object())) })
 	o.field("dishes", true).each(func(_ int, n node) { l.Dishes = append(l.Dishes, r.dish(n.object())) })
+	if o.has("risk") {
+		l.Spreads = r.spreads(o.field("risk", false).object())
+	}
 	l.Now = o.maybe("now_min", false)
 	o.field("progress", false).each(func(_ int, n node) { l.Progress = append(l.Progress, r.progress(n.object())) })
 	o.done()
@@ -139,6 +142,25 @@ func (r *reader) room(o *object, l *fit.Lesson) {
 	})
 	o.field("equipment", false).each(func(_ int, n node) { l.Equipment = append(l.Equipment, r.equipment(n.object())) })
 	o.done()
+}
+
+// spreads reads how uneven real lessons are.
+func (r *reader) spreads(o *object) *fit.Spreads {
+	s := &fit.Spreads{}
+	for name, to := range map[string]**float64{"class": &s.Class, "group": &s.Group} {
+		if n := o.maybe(name, false); n != nil {
+			f := n.Float()
+			if f < 0 || f > 5 {
+				r.add(o.path+"."+name, "is %s; a spread is 0 to 5", n.Decimal(4))
+			}
+			*to = &f
+		}
+	}
+	if n := o.maybe("patience_min", false); n != nil && n.Sign() != 0 {
+		r.add(o.path+".patience_min", "is %s; in this planner's lessons nobody overtakes, so it is 0", n.Decimal(4))
+	}
+	o.done()
+	return s
 }
 
 // progress reads one entry of a lesson under way.

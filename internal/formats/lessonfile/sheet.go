@@ -13,7 +13,7 @@ import (
 // WriteSheet writes a plan to read: the verdict, a timeline, the checkpoints,
 // the running sheet by the clock and by the minutes to the bell, and what
 // would help where it does not fit.
-func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue) error {
+func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, help rescue.Outcome) error {
 	var b strings.Builder
 	if l.Title != "" {
 		fmt.Fprintln(&b, l.Title)
@@ -39,8 +39,13 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue
 		fmt.Fprintf(&b, "That is for work; what needs no hands may go on until %s.\n", l.At(p.WaitsUntil))
 	}
 	if len(p.Groups) > 0 {
-		fmt.Fprintf(&b, "No plan can end before %s. In %.0f of 100 simulated lessons everyone is on time.\n",
-			l.At(p.LowerBound), 100*p.Risk.AllOnTime)
+		if p.Optimal {
+			fmt.Fprintln(&b, "No plan can end sooner.")
+		} else {
+			fmt.Fprintf(&b, "No plan can end before %s.\n", l.At(p.LowerBound))
+		}
+		fmt.Fprintf(&b, "In simulated lessons about %.0f of %d groups are done in time; in 8 of 10 at least %d.\n",
+			p.Risk.Benches.Mean, p.Risk.Benches.All, p.Risk.Benches.AtLeast8In10)
 	}
 	for _, c := range p.Conflicts {
 		fmt.Fprintf(&b, "Can't be planned (%s): %s.\n", strings.Join(c.Groups, ", "), c.Says)
@@ -72,11 +77,17 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, rescues []rescue.Rescue
 	if err := w.Flush(); err != nil {
 		return err
 	}
-	if len(rescues) > 0 {
+	if help.Lack != nil {
+		fmt.Fprintf(&b, "\n%s\n", help.Lack.Says())
+	}
+	if len(help.Rescues) > 0 {
 		fmt.Fprintln(&b, "\nWhat would help, planned and simulated:")
-		for _, r := range rescues {
-			fmt.Fprintf(&b, "  %s, %.0f in 100 on time: %s (%s)\n", l.At(r.Finish()), 100*r.AllOnTime(), r.Title, strings.Join(r.Costs, "; "))
+		for _, r := range help.Rescues {
+			fmt.Fprintf(&b, "  %s, %.0f in 100 groups in time: %s (%s)\n", l.At(r.Finish()), 100*r.Done(), r.Title, strings.Join(r.Costs, "; "))
 		}
+	}
+	for _, says := range rescue.LeversSay(l, help.Levers) {
+		fmt.Fprintln(&b, says)
 	}
 	lines := strings.Split(b.String(), "\n")
 	for i := range lines {

@@ -11,6 +11,7 @@ import (
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/lessonfile"
 )
 
@@ -34,7 +35,7 @@ func sheet(t *testing.T, l fit.Lesson) []string {
 	p, err := fit.Solve(l, fit.Options{Budget: 5, Runs: 20})
 	require.NoError(t, err)
 	var b bytes.Buffer
-	require.NoError(t, lessonfile.WriteSheet(&b, l, p, nil))
+	require.NoError(t, lessonfile.WriteSheet(&b, l, p, rescue.Outcome{}))
 	return strings.Split(b.String(), "\n")
 }
 

@@ -38,8 +38,15 @@ type lessonJSON struct {
 	Groups  []groupJSON `json:"groups"`
 	Dishes  []dishJSON  `json:"dishes"`
 
+	Risk     *spreadsJSON   `json:"risk,omitempty"`
 	Now      *number        `json:"now_min,omitempty"`
 	Progress []progressJSON `json:"progress,omitempty"`
+}
+
+type spreadsJSON struct {
+	Class    *float64 `json:"class,omitempty"`
+	Group    *float64 `json:"group,omitempty"`
+	Patience int      `json:"patience_min"`
 }
 
 type progressJSON struct {
@@ -217,6 +224,9 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 		out.Room.Out = append(out.Room.Out, outJSON{o.Equipment, o.Unit, number(o.From), maybe(o.To), o.Usable})
 	}
 	out.Now = maybe(l.Now)
+	if s := l.Spreads; s != nil {
+		out.Risk = &spreadsJSON{Class: s.Class, Group: s.Group}
+	}
 	for _, p := range l.Progress {
 		out.Progress = append(out.Progress, progressOf(p))
 	}

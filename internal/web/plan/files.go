@@ -145,7 +145,7 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) error {
 		page.Light = string(lesson.Stop)
 	}
 	if f.Plan.Risk.Runs > 0 {
-		page.Chance = fmt.Sprintf("%.0f in 100 such lessons end on time for every bench.", 100*f.Plan.Risk.AllOnTime)
+		page.Chance = fmt.Sprintf("About %s benches are done in time, when steps take as unevenly long as they do.", lesson.DoneInTime(f.Plan))
 	}
 	if page.Title == "" {
 		page.Title = f.Name
@@ -159,14 +159,14 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) error {
 	}
 	page.Calls = callsFrom(f.Fit, shown)
 	if len(f.Plan.Groups) > 0 && rescue.Needed(f.Plan) && f.Given == nil {
-		list, _, err := lessons.HelpFor(r.Context(), f).Wait(r.Context(), longestTry)
+		help, _, err := lessons.HelpFor(r.Context(), f).Wait(r.Context(), longestTry)
 		if err != nil {
 			return err
 		}
-		for _, found := range list {
+		for _, found := range help.Rescues {
 			page.Rescues = append(page.Rescues, rescueRow{
 				Title: found.Title, DoneBy: f.Fit.At(found.Finish()), Left: leftOf(found), Fits: found.Fits(),
-				Chance: fmt.Sprintf("%.0f in 100", 100*found.AllOnTime()), Costs: found.Costs,
+				Chance: benchesDone(found), Costs: found.Costs,
 			})
 		}
 	}

@@ -144,7 +144,7 @@ func effectOf(v *lessons.View, done *lessons.Effect) *effect {
 	default:
 		e.Says = fmt.Sprintf("Done by %s, %s sooner than before", v.Fit.At(v.Plan.Finish), lesson.Minutes(-by))
 	}
-	e.Says += fmt.Sprintf("; on time %.0f in 100, before %.0f.", 100*v.Plan.Risk.AllOnTime, 100*was.Risk.AllOnTime)
+	e.Says += fmt.Sprintf("; %s benches in time, before %s.", lesson.DoneInTime(v.Plan), lesson.DoneInTime(was))
 	return e
 }
 

@@ -33,6 +33,8 @@ type rescues struct {
 	Best      []rescueRow
 	More      []rescueRow
 	Head      string
+	Lack      string   // what would be enough, where nothing is
+	Levers    []string // what one thing more, or a shorter step, would bring
 }
 
 type rescueRow struct {
@@ -65,10 +67,13 @@ func (p *place) rescue(w http.ResponseWriter, r *http.Request, v *lessons.View) 
 	return p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Core.Titles(), Place: "lesson", Data: out})
 }
 
-func rescuesOf(v *lessons.View, found []rescue.Rescue) rescues {
-	out := rescues{ID: v.ID, Dish: v.Core.Titles(), Head: "What would help"}
+func rescuesOf(v *lessons.View, found rescue.Outcome) rescues {
+	out := rescues{ID: v.ID, Dish: v.Core.Titles(), Head: "What would help", Levers: rescue.LeversSay(v.Fit, found.Levers)}
+	if found.Lack != nil {
+		out.Lack = found.Lack.Says()
+	}
 	var rows []rescueRow
-	for _, f := range found {
+	for _, f := range found.Rescues {
 		rows = append(rows, rescueRowOf(v, f))
 	}
 	out.Best, out.More = rows[:min(shown, len(rows))], rows[min(shown, len(rows)):]
@@ -79,7 +84,7 @@ func rescueRowOf(v *lessons.View, f rescue.Rescue) rescueRow {
 	o := offers{view: v, state: stateOf("", "")}
 	row := rescueRow{
 		Title: f.Title, DoneBy: v.Fit.At(f.Finish()), Left: leftOf(f), Fits: f.Fits(),
-		Chance: fmt.Sprintf("%.0f in 100", 100*f.AllOnTime()), Costs: f.Costs, Href: tryAddress(v.ID, f.Changes),
+		Chance: benchesDone(f), Costs: f.Costs, Href: tryAddress(v.ID, f.Changes),
 	}
 	if f.Second == nil {
 		do := o.offer("", "Do it", f.Changes[0])
@@ -89,6 +94,15 @@ func rescueRowOf(v *lessons.View, f rescue.Rescue) rescueRow {
 		row.Do = &do
 	}
 	return row
+}
+
+// benchesDone says how many benches are in time: of two lessons, in the one in
+// which fewer are.
+func benchesDone(f rescue.Rescue) string {
+	if f.Second != nil && f.Second.Risk.Benches.Mean < f.Plan.Risk.Benches.Mean {
+		return lesson.DoneInTime(f.Second)
+	}
+	return lesson.DoneInTime(f.Plan)
 }
 
 // leftOf says the minutes left, or missing: of two lessons, in the tighter.
@@ -203,8 +217,8 @@ func found(r *http.Request, v *lessons.View) []rescue.Rescue {
 		return nil
 	}
 	const glance = time.Millisecond
-	list, _, _ := lessons.Help(r.Context(), v).Wait(r.Context(), glance)
-	return list
+	help, _, _ := lessons.Help(r.Context(), v).Wait(r.Context(), glance)
+	return help.Rescues
 }
 
 // secondFields ask when the second of two lessons is.
@@ -243,11 +257,11 @@ func compare(isFit fit.Lesson, is *fit.Plan, wouldFit fit.Lesson, would *fit.Pla
 		}
 		return l.At(ovens[0].LastTray)
 	}
-	chance := func(p *fit.Plan) string { return fmt.Sprintf("%.0f in 100", 100*p.Risk.AllOnTime) }
+	chance := func(p *fit.Plan) string { return lesson.DoneInTime(p) }
 	return []compared{
 		{"Minutes", lesson.Left(is), lesson.Left(would)},
 		{"Done by", isFit.At(is.Finish), wouldFit.At(would.Finish)},
-		{"On time, every bench", chance(is), chance(would)},
+		{"Benches in time", chance(is), chance(would)},
 		{"Longest queue", queue(is), queue(would)},
 		{"First tray in by", tray(isFit, is), tray(wouldFit, would)},
 		{"Groups", fmt.Sprint(len(is.Groups)), fmt.Sprint(len(would.Groups))},

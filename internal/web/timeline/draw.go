@@ -252,7 +252,7 @@ func (d *layout) spread(bottom *float64) {
 	d.row("All done by", fmt.Sprintf("%d tries", d.plan.Risk.Runs), spreadH)
 	d.pic.Spread = &Curve{
 		Path: path.String(),
-		Says: fmt.Sprintf("When the last bench is done in %d simulated lessons; %.0f in 100 are on time.", d.plan.Risk.Runs, 100*d.plan.Risk.AllOnTime),
+		Says: fmt.Sprintf("When the last bench is done in %d simulated lessons; in %.0f of 100 every bench is in time.", d.plan.Risk.Runs, 100*d.plan.Risk.AllOnTime),
 	}
 	d.y = base
 	*bottom = base + 4
