@@ -105,7 +105,7 @@ func TestClassicalJobShops(t *testing.T) {
 
 func BenchmarkJobShops(b *testing.B) {
 	for _, c := range classics {
-		for _, budget := range []int{200, 1500} {
+		for _, budget := range []int{300, 2000} {
 			b.Run(fmt.Sprintf("%s/%dms", c.name, budget), func(b *testing.B) {
 				l := jobShop(b, c.rows, true)
 				sum, worst, seed := 0.0, 0.0, uint64(0)

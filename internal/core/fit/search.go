@@ -347,8 +347,6 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		improve(part(12))
 		return best.tidy(), bound
 	}
-	// The local search does most where there are no greatest gaps, and little
-	// where there are.
 	v := newProver(best, bound.finish, &spent, rng)
 	if v == nil {
 		stop := allowance
@@ -366,7 +364,7 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		best, bestCost = v.best, v.cost
 	}
 	if !v.proved {
-		improve(part(map[bool]int{true: 12, false: 65}[p.hasGaps()]))
+		improve(part(p.localPart()))
 		v.adopt(best)
 		v.run(part(95))
 		best, bestCost = v.best, v.cost
@@ -379,6 +377,19 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	}
 	improve(min(allowance, spent+left/20))
 	return best.tidy(), bound
+}
+
+// localPart returns up to what percentage of the allowance the local search
+// goes on before the solver: it does most in plain lessons, and little where
+// there are greatest gaps or every resource takes one task at a time.
+func (p *instance) localPart() int {
+	switch {
+	case p.hasGaps():
+		return 12
+	case p.sharp():
+		return 20
+	}
+	return 65
 }
 
 const (

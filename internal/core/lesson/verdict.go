@@ -240,11 +240,12 @@ func atLeast(b fit.Benches) string {
 
 func (l Lesson) chance(p *fit.Plan) Verdict {
 	b := p.Risk.Benches
-	v := Verdict{About: "chance", Light: Stop, Head: "About " + DoneInTime(p)}
+	v := Verdict{About: "chance", Light: Stop, Head: DoneInTime(p)}
+	some := "about so many benches are"
 	if math.Round(b.Mean) == float64(b.All) {
-		v.Head = fmt.Sprintf("All %d", b.All)
+		v.Head, some = fmt.Sprintf("All %d", b.All), "benches are"
 	}
-	v.Says = fmt.Sprintf("done in time, where steps take as unevenly long as they do; in 8 of 10 lessons %s.", atLeast(b))
+	v.Says = some + fmt.Sprintf(" done in time, where steps take as unevenly long as they do; in 8 of 10 lessons %s.", atLeast(b))
 	if p.Risk.More > 0.5 {
 		v.Says += fmt.Sprintf(" For all in 9 of 10 it takes %s more.", Minutes(math.Ceil(p.Risk.More)))
 	}
