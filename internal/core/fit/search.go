@@ -433,16 +433,6 @@ func (s *schedule) leaveOut(templates []template) {
 	s.left = 0
 }
 
-// genome returns the genome by which the tasks are placed in the order of the
-// list.
-func (l list) genome(tasks int) genome {
-	g := genome{make([]int, tasks), l.hands}
-	for rank, n := range l.order {
-		g.rank[n] = rank
-	}
-	return g
-}
-
 // buildWeight is how many placements of a decoder take as long as one that
 // looks for gaps.
 const buildWeight = 60
