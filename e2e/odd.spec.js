@@ -1,7 +1,8 @@
-import { expect, plan, replanned, tartlets, test, wellMade } from "./site.js";
+import { expect, openFact, plan, replanned, tartlets, test, wellMade } from "./site.js";
 
 test("a wrong entry says what is wrong beside it and loses nothing", async ({ page }) => {
   await plan(page, tartlets);
+  await openFact(page, "phases");
   expect(
     await replanned(page, async () => {
       await page.getByLabel("Phase 2: minutes").fill("80");
@@ -38,7 +39,9 @@ test("two windows on one lesson", async ({ page, context }) => {
   await plan(page, tartlets);
   const other = await context.newPage();
   await other.goto(page.url());
+  await openFact(page, "size");
   await replanned(page, () => page.getByLabel("Learners work").selectOption({ label: "In threes" }));
+  await openFact(other, "period");
   const status = await replanned(other, () =>
     other.getByLabel("Period", { exact: true }).selectOption({ label: "Period 5, 14:30–15:35" }),
   );
@@ -69,6 +72,7 @@ test("the server goes away while a teacher is typing", async ({ page }) => {
   await page.route("**/lessons/*", (route) =>
     route.request().method() === "POST" ? route.abort() : route.continue(),
   );
+  await openFact(page, "spare");
   await page.getByLabel("Spare sets").fill("3");
   await page.getByLabel("Spare sets").press("Tab");
   await expect(page.locator("#notice")).toContainText("Not saved: the server can’t be reached");
@@ -90,6 +94,7 @@ test("what arrives later does not hide that something was not saved", async ({ p
     route.request().method() === "POST" ? route.abort() : route.continue(),
   );
   await page.goto("/lessons/5");
+  await openFact(page, "spare");
   await page.getByLabel("Spare sets").fill("2");
   await page.getByLabel("Spare sets").press("Tab");
   await expect(page.locator("#notice")).toContainText("Not saved");

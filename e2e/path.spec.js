@@ -1,4 +1,4 @@
-import { expect, plan, replanned, tartlets, test, wellMade } from "./site.js";
+import { expect, openFact, plan, replanned, tartlets, test, wellMade } from "./site.js";
 
 test("home shows today's lessons and what each needs", async ({ page }) => {
   await page.goto("/");
@@ -34,6 +34,7 @@ test("a teacher picks a dish, a class and a period and sees whether it fits, and
 test("changing how it runs plans again in place", async ({ page }) => {
   await plan(page, tartlets);
   const address = page.url();
+  await openFact(page, "phases");
   expect(
     await replanned(page, async () => {
       await page.getByLabel("Phase 2: minutes").fill("5");
@@ -43,8 +44,11 @@ test("changing how it runs plans again in place", async ({ page }) => {
   await expect(page.locator("#figure")).toHaveText("½ min left"); // three minutes more: 0:43
   expect(page.url()).toBe(address);
 
+  await page.keyboard.press("Escape");
+  await openFact(page, "size");
   await replanned(page, () => page.getByLabel("Learners work").selectOption({ label: "In fours" }));
   await expect(page.locator(".verdicts")).toContainText("24 learners in 6 fours");
+  await openFact(page, "period");
   await replanned(page, () =>
     page.getByLabel("Period", { exact: true }).selectOption({ label: "Double 4 and 5, 13:20–15:30" }),
   );
@@ -85,13 +89,15 @@ test("by keyboard alone", async ({ page }) => {
   await expect(page.locator("#figure")).toHaveText("7½ min left");
   await tabTo(page.getByRole("link", { name: "How it runs" }));
   await page.keyboard.press("Enter");
+  await tabTo(page.locator("#fact-spare"));
+  await page.keyboard.press("Enter");
   const spare = page.getByLabel("Spare sets");
   await tabTo(spare);
   await page.keyboard.press("Control+a");
   await page.keyboard.type("2");
   expect(await replanned(page, () => page.keyboard.press("Tab"))).toBe(200);
   await expect(page.locator("#amounts")).toContainText("and 2 spare");
-  await expect(page.getByLabel("Phase 1: name")).toBeFocused(); // the focus goes on where it was going
+  await expect(page.locator("#fact-phases")).toBeFocused(); // the focus goes on where it was going
 });
 
 test("with scripts turned off", async ({ browser }) => {
@@ -99,11 +105,14 @@ test("with scripts turned off", async ({ browser }) => {
   const page = await context.newPage();
   await plan(page, tartlets);
   await expect(page.locator("#figure")).toHaveText("2½ min missing");
+  await openFact(page, "phases");
   await page.getByLabel("Phase 2: minutes").fill("5");
   await page.getByRole("button", { name: "Plan again" }).click();
   await expect(page.locator("#figure")).toHaveText("½ min left");
+  await openFact(page, "phases");
   await page.getByRole("button", { name: "Take out Taste and review" }).click();
   await expect(page.locator("#figure")).toHaveText("5½ min left");
+  await openFact(page, "phases");
   await page.getByLabel("Phase 1: minutes").fill("soon");
   await page.getByRole("button", { name: "Plan again" }).click();
   await expect(page.getByText("“soon” is not a number of minutes")).toBeVisible();

@@ -69,7 +69,7 @@ test("the back button leads from a step to the lesson and on", async ({ page }) 
   await page.getByRole("link", { name: "Ovens and other things" }).click();
   await expect(page.locator(".timeline")).toContainText("Oven 6");
   await page.goBack();
-  await expect(page.locator(".timeline")).toContainText("Bench 12");
+  await expect(page.locator(".timeline")).toContainText("12 benches");
   await page.goBack();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("November");
 });

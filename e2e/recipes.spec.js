@@ -122,8 +122,8 @@ test("a recipe is brought in and what is not understood is shown", async ({ page
 test("mistakes are caught before thirty copies are printed, and mended by a press", async ({ page }) => {
   await open(page, "Oat and apricot tray bake", "draft");
   const findings = page.locator(".findings > li");
-  const before = await findings.count();
   await expect(page.locator("#check")).toContainText("gas mark 3 is about 160 °C");
+  const before = await findings.count();
   await findings.filter({ hasText: "does not declare" }).getByRole("button", { name: "Mend it" }).click();
   await expect(page.locator("#check")).not.toContainText("does not declare");
   expect(await findings.count()).toBe(before - 1);

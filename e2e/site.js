@@ -56,6 +56,13 @@ export async function plan(page, { dish, klass, period, work = "In pairs" }) {
   await expect(page.locator("#figure")).toBeVisible();
 }
 
+// openFact opens one of the facts of a lesson: class, size, period, room, menu,
+// spare or phases.
+export async function openFact(page, name) {
+  const fact = page.locator(`details:has(> #fact-${name})`);
+  if (!(await fact.evaluate((e) => e.open))) await page.locator(`#fact-${name}`).click();
+}
+
 // replanned waits until htmx has put the new plan in place.
 export async function replanned(page, act) {
   const answer = page.waitForResponse((r) => r.request().method() === "POST");

@@ -55,7 +55,7 @@ func (s *site) press(t *testing.T, doc *goquery.Document, button string, changes
 
 func TestExplainingAStep(t *testing.T) {
 	s := serve(t)
-	doc := s.page("GET", tartlets, nil, 200)
+	doc := s.page("GET", tartlets+"?by=each", nil, 200)
 	assert.Contains(t, text(doc, "#explain"), "In the room today")
 	var href string
 	doc.Find("a[data-step]").EachWithBreak(func(_ int, a *goquery.Selection) bool {

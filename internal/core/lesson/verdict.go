@@ -245,9 +245,9 @@ func (l Lesson) chance(p *fit.Plan) Verdict {
 	if math.Round(b.Mean) == float64(b.All) {
 		v.Head, some = fmt.Sprintf("All %d", b.All), "benches are"
 	}
-	v.Says = some + fmt.Sprintf(" done in time, where steps take as unevenly long as they do; in 8 of 10 lessons %s.", atLeast(b))
+	v.Says = some + fmt.Sprintf(" done in time; in 8 of 10 lessons %s.", atLeast(b))
 	if p.Risk.More > 0.5 {
-		v.Says += fmt.Sprintf(" For all in 9 of 10 it takes %s more.", Minutes(math.Ceil(p.Risk.More)))
+		v.Says += fmt.Sprintf(" All would take %s more.", Minutes(math.Ceil(p.Risk.More)))
 	}
 	switch {
 	case b.Sure():

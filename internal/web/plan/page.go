@@ -91,6 +91,9 @@ func timingOf(v *lessons.View, s state) timing {
 		t.Looks = append(t.Looks, link{label, label, state{By: by}.address(v.ID, "") + "#timing", s.By == by})
 	}
 	add("All benches", timeline.ByBench)
+	if len(v.Fit.Groups) > 1 {
+		add("Each bench", timeline.ByEach)
+	}
 	add("Ovens and other things", timeline.ByThing)
 	for _, g := range v.Fit.Groups {
 		t.Benches = append(t.Benches, link{g.Label(), strings.TrimPrefix(g.Label(), "Bench "), state{By: g.ID}.address(v.ID, "") + "#timing", s.By == g.ID})
@@ -204,6 +207,7 @@ type settings struct {
 	MenuProblem   string
 	Phases        []phaseRow
 	PhasesProblem string
+	PhasesSay     string // how many, and how long
 	Problem       string
 	Changed       []string // what somebody else's version says
 	IsChanged     bool
@@ -245,7 +249,13 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 	}
 	p.Tables, p.ClassFor = tablesOf(v)
 	p.Panel = panelOf(v, t.state, t.decision)
-	p.Rescue = len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan)
+	if p.Rescue = len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan); p.Rescue {
+		for i := range p.Verdicts { // what would help stands behind what is wrong
+			if about := v.Verdicts[i].About; about == "time" || about == "chance" {
+				p.Verdicts[i].Href = "#rescues"
+			}
+		}
+	}
 	p.Decisions = decisionsOf(v, t.state)
 	p.Undo = t.state.hidden(v.Version)
 	return p
@@ -277,11 +287,23 @@ func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 		shown = append(shown, path+".name", path+".minutes", path+".at_minute", path+".place")
 	}
 	s.PhasesProblem = problems.At("phases")
+	s.PhasesSay = phasesSay(v.Fit)
 	s.Problem = rest(problems, shown)
 	if t.changed {
 		s.Changed = differences(lessons.RequestOf(v.Lesson), r, s)
 	}
 	return s
+}
+
+func phasesSay(l fit.Lesson) string {
+	if len(l.Phases) == 0 {
+		return "no phases"
+	}
+	sum := 0.0
+	for _, p := range l.Phases {
+		sum += p.Minutes.Float()
+	}
+	return words.Plural(len(l.Phases), "phase", "phases") + ", " + lesson.Minutes(sum)
 }
 
 func courseRowOf(i int, path string, row lessons.CourseRequest, v *lessons.View, c lessons.Choices, problems problem.List) courseRow {

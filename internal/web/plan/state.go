@@ -49,9 +49,13 @@ func (s state) hidden(version int) []pair {
 }
 
 // look returns what the picture is to show, with links to the steps.
+// pageWidth is that of the picture on a lesson's page, where a unit is about a
+// pixel on a teacher's screen.
+const pageWidth = 1216
+
 func (s state) look(id int64) timeline.Look {
 	return timeline.Look{
-		By: s.By, Chosen: s.At,
+		Width: pageWidth, By: s.By, Chosen: s.At,
 		Step: func(r timeline.Ref) string { return state{s.By, r}.address(id, "/steps") },
 		Bench: func(group string) string {
 			return state{By: group}.address(id, "") + "#timing"

@@ -5,21 +5,69 @@ import (
 	"slices"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/words"
 )
 
 // worthDrawing is how many minutes in a queue are drawn.
 const worthDrawing = 0.5
 
-// bench draws the row of a group: a lane for each cook, and below them what
+// A fold is a row that stands for all groups which do the same at the same
+// times.
+type fold struct {
+	fit.GroupPlan // the one that is drawn
+	names         []string
+}
+
+// folds puts the groups together, by the first of each.
+func (d *layout) folds() []fold {
+	var out []fold
+	at := map[string]int{}
+	for _, gp := range d.plan.Groups {
+		g, _ := d.lesson.Group(gp.ID)
+		key := gp.ID
+		if d.look.By == ByBench {
+			key = fmt.Sprint(g.Cooks)
+			for _, s := range gp.Steps {
+				key += fmt.Sprintf("|%s %.4f %.4f %.4f %v", d.lesson.StepTitle(s.Dish, s.Step), s.Start, s.WorkEnd, s.End, s.Hands)
+			}
+		}
+		i, known := at[key]
+		if !known {
+			i = len(out)
+			at[key] = i
+			out = append(out, fold{GroupPlan: gp})
+		}
+		out[i].names = append(out[i].names, g.Label())
+		if d.look.Chosen.Group == gp.ID || d.decides(gp.ID) && d.look.Chosen.Group != out[i].ID {
+			out[i].GroupPlan = gp
+		}
+	}
+	return out
+}
+
+// decides reports whether a group is on the longest chain.
+func (d *layout) decides(group string) bool {
+	return slices.ContainsFunc(d.plan.Chain, func(l fit.Link) bool { return l.Group == group })
+}
+
+// bench draws the row of a fold: a lane for each cook, and below them what
 // goes on without hands, and where the bench waits for a thing.
-func (d *layout) bench(gp fit.GroupPlan) {
+func (d *layout) bench(f fold) {
+	gp := f.GroupPlan
 	g, _ := d.lesson.Group(gp.ID)
 	lanes := fit.CookLanes(gp, g.Cooks)
 	waits := waitLanes(gp)
 	h := float64(g.Cooks)*d.scale.cook + float64(waits.count)*d.scale.wait
-	r := d.row(g.Label(), "", h)
+	small := ""
+	if len(f.names) > 1 {
+		small = words.Plural(len(f.names), "bench", "benches")
+	}
+	r := d.row(words.Numbered(f.names), small, h)
 	if d.look.Bench != nil {
 		r.Href = d.look.Bench(g.ID)
+		if len(f.names) > 1 {
+			r.Href = d.look.Bench(ByEach)
+		}
 	}
 	d.steps(gp, lanes, waits)
 	d.y += h + d.scale.gap

@@ -13,16 +13,16 @@ import (
 
 // Sizes of the picture in its own units; the page scales it.
 const (
-	width     = 960
-	left      = 84  // where the door is
-	right     = 20  // beyond the last minute, for half of the bell's words
-	head      = 62  // checkpoints, phases' names and the clock
-	shelfH    = 12  // a shelf of an oven, a blender, an adult
-	useH      = 26  // the curve of things in use
-	spreadH   = 34  // the curve of finishing times
-	charWidth = 5.1 // of the letters in a bar, on average
-	tickEvery = 5   // minutes, at least
-	mostTicks = 288 // a day of them; what lasts longer has them further apart
+	usualWidth = 960
+	left       = 84  // where the door is
+	right      = 20  // beyond the last minute, for half of the bell's words
+	head       = 62  // checkpoints, phases' names and the clock
+	shelfH     = 12  // a shelf of an oven, a blender, an adult
+	useH       = 26  // the curve of things in use
+	spreadH    = 34  // the curve of finishing times
+	charWidth  = 5.1 // of the letters in a bar, on average
+	tickEvery  = 5   // minutes, at least
+	mostTicks  = 288 // a day of them; what lasts longer has them further apart
 )
 
 // A scale is how tall things are drawn.
@@ -37,9 +37,15 @@ var (
 	close = scale{cook: 34, wait: 20, gap: 10, char: 6.6}
 )
 
-// many is from how many benches on the rows are drawn flatter, so that all
-// are seen at once.
-const many = 9
+// many is from how many rows on they are drawn flatter, so that all are seen
+// at once, and few up to how many they are drawn wide where they stand for
+// several benches.
+const (
+	many = 9
+	few  = 5
+)
+
+var wide = scale{cook: 20, wait: 9, gap: 8, char: charWidth}
 
 var flat = scale{cook: 10, wait: 6, gap: 3.5, char: charWidth}
 
@@ -59,7 +65,7 @@ func Draw(l fit.Lesson, p *fit.Plan, look Look) *Picture {
 	bell := l.Minutes().Float()
 	d := &layout{
 		lesson: l, plan: p, look: look, scale: usual, y: head, chain: map[Ref]bool{},
-		last: math.Max(bell, math.Ceil(p.Finish)), pic: &Picture{Width: width},
+		last: math.Max(bell, math.Ceil(p.Finish)), pic: &Picture{Width: cmp.Or(look.Width, usualWidth)},
 	}
 	for _, link := range p.Chain {
 		d.chain[Ref{link.Group, link.Dish, link.Step}] = true
@@ -71,11 +77,15 @@ func Draw(l fit.Lesson, p *fit.Plan, look Look) *Picture {
 	case look.By == ByThing:
 		d.things()
 	default:
-		if len(p.Groups) >= many {
+		folds := d.folds()
+		switch {
+		case len(folds) >= many:
 			d.scale = flat
+		case len(folds) < len(p.Groups) && len(folds) <= few:
+			d.scale = wide
 		}
-		for _, gp := range p.Groups {
-			d.bench(gp)
+		for _, f := range folds {
+			d.bench(f)
 		}
 	}
 	bottom := d.y + 4
@@ -91,7 +101,7 @@ func Draw(l fit.Lesson, p *fit.Plan, look Look) *Picture {
 }
 
 func (d *layout) x(minute float64) float64 {
-	return round(left + (width-left-right)*minute/d.last)
+	return round(left + (d.pic.Width-left-right)*minute/d.last)
 }
 
 // lastTray marks on the axis the moment by which the first tray must be in.

@@ -118,12 +118,14 @@ func ParseRef(s string) Ref {
 // The ways to look at a lesson, besides one bench close up, which is named by
 // its group's id.
 const (
-	ByBench = "bench"
+	ByBench = "bench" // those that do the same at the same times together
+	ByEach  = "each"
 	ByThing = "thing"
 )
 
 // A Look says what is drawn.
 type Look struct {
+	Width  float64                // in units of the picture; 0 is usual
 	By     string                 // ByBench, ByThing, or a group's id
 	Chosen Ref                    // the step that is explained beside the picture
 	Step   func(r Ref) string     // the address of the explanation of a step; nil is none

@@ -1,6 +1,7 @@
 package timeline_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -182,6 +183,29 @@ func TestManyBenches(t *testing.T) {
 	perBench := func(p *timeline.Picture) float64 { return p.Rows[1].RuleY - p.Rows[0].RuleY }
 	assert.Less(t, perBench(all), perBench(one))
 	assert.Less(t, all.Height, 620.0)
+}
+
+// Benches that do the same at the same times are one row, which opens into
+// single ones; the one that is chosen stands for all.
+func TestLikeBenchesAreFolded(t *testing.T) {
+	l := queue(8)
+	l.Equipment[0].Units[0].Places = 20
+	l.Adults = 20
+	for i := range 10 {
+		g := l.Groups[1]
+		g.ID, g.Name = fmt.Sprintf("h%d", i), fmt.Sprintf("Bench %d", i+3)
+		l.Groups = append(l.Groups, g)
+	}
+	l.Equipment[1].Units = nil
+	for i := range 12 {
+		l.Equipment[1].Units = append(l.Equipment[1].Units, fit.Unit{Name: fmt.Sprint("ring ", i), Places: 1})
+	}
+	p := draw(t, l, timeline.ByBench)
+	require.Len(t, p.Rows, 2, "all twelve, and when they are done")
+	assert.Equal(t, "Bench 1–12", p.Rows[0].Label.Text)
+	assert.Equal(t, "?by=each", p.Rows[0].Href)
+	assert.Len(t, bars(p, "chosen"), 1)
+	assert.Len(t, draw(t, l, timeline.ByEach).Rows, 13)
 }
 
 func TestLabelsEndInAWordThatStands(t *testing.T) {

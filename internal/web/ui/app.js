@@ -2,6 +2,7 @@ import "./app.css";
 import "./images/icon.svg";
 import "htmx.org";
 import "./behaviours/doubt.js";
+import "./behaviours/facts.js";
 import "./behaviours/floor.js";
 import "./behaviours/notice.js";
 import "./behaviours/picture.js";
