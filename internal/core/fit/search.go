@@ -295,10 +295,10 @@ func (s *schedule) cost() cost {
 }
 
 // search builds schedules until the allowance of placements is used up, and
-// returns the best, and what is known that none can go under. First come the rules of thumb, so that there is a good
-// schedule at once; the best of them is then improved. Placements are counted
-// in place of time, so that the same lesson gives the same plan on every
-// machine.
+// returns the best, and what is known that none can go under. First come the
+// rules of thumb, so that there is a good schedule at once; the best of them is
+// then improved. Placements are counted in place of time, so that the same
+// lesson gives the same plan on every machine.
 func search(p *instance, templates []template, bound cost, allowance int, seed uint64) (*schedule, cost) {
 	rng := rand.New(rand.NewPCG(seed, 0))
 	best, trial := newSchedule(p), newSchedule(p)
@@ -327,8 +327,8 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	}
 	bestCost.left = 0
 	spent = min(spent, allowance/2)
-	left := allowance - spent
-	part := func(percent int) int { return spent + left*percent/100 }
+	begun, left := spent, allowance-spent
+	part := func(percent int) int { return begun + left*percent/100 }
 	improve := func(stop int) {
 		if !p.decodable() {
 			return
@@ -344,7 +344,7 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		bound.finish = max(bound.finish, p.loneBound(templates, left/kindShare, &spent))
 	}
 	if bestCost.reaches(bound) {
-		improve(part(12))
+		improve(part(10))
 		return best.tidy(), bound
 	}
 	v := newProver(best, bound.finish, &spent, rng)
@@ -360,13 +360,13 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 		return best.tidy(), bound
 	}
 	if len(v.choices) < smallModel {
-		v.run(part(18))
+		v.run(part(15))
 		best, bestCost = v.best, v.cost
 	}
 	if !v.proved {
-		improve(part(p.localPart()))
+		improve(spent + left*p.localShare()/100)
 		v.adopt(best)
-		v.run(part(95))
+		v.run(part(97))
 		best, bestCost = v.best, v.cost
 	}
 	if v.proved {
@@ -375,21 +375,21 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	if v.certain() {
 		bound.finish = max(bound.finish, v.bound)
 	}
-	improve(min(allowance, spent+left/20))
+	improve(allowance)
 	return best.tidy(), bound
 }
 
-// localPart returns up to what percentage of the allowance the local search
-// goes on before the solver: it does most in plain lessons, and little where
-// there are greatest gaps or every resource takes one task at a time.
-func (p *instance) localPart() int {
+// localShare returns what percentage of the allowance the local search has
+// beside the solver: it does most in plain lessons, and little where there are
+// greatest gaps or every resource takes one task at a time.
+func (p *instance) localShare() int {
 	switch {
 	case p.hasGaps():
-		return 12
+		return 10
 	case p.sharp():
-		return 20
+		return 14
 	}
-	return 65
+	return 37
 }
 
 const (
