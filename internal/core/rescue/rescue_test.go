@@ -196,6 +196,18 @@ func TestPinsAboutOneStep(t *testing.T) {
 	assert.NotNil(t, l.Groups[0].Pins[0].NotBefore, "from 15 and by 20 go together")
 }
 
+// Whoever is slow stays slow in a group of another size.
+func TestEveryCookKeepsTheirPace(t *testing.T) {
+	l := class()
+	slow := len(l.Groups) - 1
+	l.Groups[slow].Pace = mins("1.5")
+	changed, err := rescue.Apply(l, rescue.Change{Kind: rescue.Hands, Number: 4})
+	require.NoError(t, err)
+	require.Len(t, changed.Groups, 4)
+	assert.Equal(t, "1", changed.Groups[0].Pace.String())
+	assert.Equal(t, "5/4", changed.Groups[3].Pace.String(), "two of four take half as long again")
+}
+
 func try(t *testing.T, l fit.Lesson) []rescue.Rescue {
 	p, err := fit.Solve(l, fit.Options{Runs: 500})
 	require.NoError(t, err)

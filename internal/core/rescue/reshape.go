@@ -53,12 +53,16 @@ func demonstrate(l *fit.Lesson, c Change) error {
 }
 
 // regroup makes groups of so many cooks of all cooks that there are, of sizes
-// that differ by one at most. The first groups keep their names.
+// that differ by one at most. The first groups keep their names, and every cook
+// their own pace: a group's is the mean of those in it.
 func regroup(l *fit.Lesson, cooks int) error {
-	all := 0
+	var paces []exact.Number
 	for _, g := range l.Groups {
-		all += g.Cooks
+		for range g.Cooks {
+			paces = append(paces, g.Pace)
+		}
 	}
+	all := len(paces)
 	if cooks < 1 || cooks > all {
 		return fmt.Errorf("%d cooks can’t be in groups of %d", all, cooks)
 	}
@@ -68,10 +72,16 @@ func regroup(l *fit.Lesson, cooks int) error {
 	}
 	l.Groups = l.Groups[:count]
 	for i := range l.Groups {
-		l.Groups[i].Cooks = all / count
+		g := &l.Groups[i]
+		g.Cooks = all / count
 		if i < all%count {
-			l.Groups[i].Cooks++
+			g.Cooks++
 		}
+		var sum exact.Number
+		for _, p := range paces[:g.Cooks] {
+			sum = sum.Add(p)
+		}
+		g.Pace, paces = sum.Div(exact.Int(int64(g.Cooks))), paces[g.Cooks:]
 	}
 	return nil
 }
