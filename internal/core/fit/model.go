@@ -69,9 +69,6 @@ func newModel(s *schedule, finish int) *model {
 // model returns the model of some tasks that end by a moment, each of which
 // starts by one of its own.
 func (p *instance) model(tasks []int, finish int, by func(n int) int, gaps []rule) *model {
-	if p.shuts {
-		return nil
-	}
 	m := &model{instance: p, Solver: constraint.New(), in: make([]bool, len(p.tasks)), tails: p.tails(), pooled: map[[2]int]bool{},
 		start: make([]constraint.Var, len(p.tasks)), workEnd: make([]constraint.Var, len(p.tasks)),
 		modes: make([][]constraint.Var, len(p.tasks)), rooms: make([][][]constraint.Lit, len(p.tasks))}
@@ -120,6 +117,12 @@ func (p *instance) timeStep(tasks []int) int {
 	}
 	for _, u := range p.units {
 		add(u.ready, u.reheat)
+		for _, c := range u.out {
+			add(c.from)
+			if c.to != forever {
+				add(c.to)
+			}
+		}
 	}
 	for _, n := range tasks {
 		t := &p.tasks[n]
@@ -518,6 +521,9 @@ func (m *model) equipmentRule(e int, tasks []int) bool {
 			if !t.begun {
 				m.Clause(noSooner(enter, m.units(m.instance.units[u.units[0]].ready)))
 			}
+			if s.length == 0 && m.shuts && !t.begun {
+				return false // nothing says in which unit it is for no time
+			}
 			if s.length == 0 || t.begun && t.fixed.end() <= m.now && u.temp == noTemp {
 				continue
 			}
@@ -526,7 +532,7 @@ func (m *model) equipmentRule(e int, tasks []int) bool {
 			if temp == noTemp-1 {
 				temp = u.temp
 			}
-			plain = plain && u.places <= 1 && (first || slices.Equal(units, u.units)) && u.temp == temp && !t.shut && !t.begun
+			plain = plain && u.places <= 1 && (first || slices.Equal(units, u.units)) && u.temp == temp && !t.shut && !t.begun && !m.shuts
 			for _, unit := range u.units {
 				if !slices.Contains(units, unit) {
 					units = append(units, unit)
@@ -577,6 +583,7 @@ func (m *model) equipmentRule(e int, tasks []int) bool {
 				any = append(any, lit)
 			}
 			rooms[i][unit] = lit
+			m.closures(u.stretchOf, unit, lit)
 			in := u.stretchOf
 			in.when = lit
 			inUnit[unit] = append(inUnit[unit], in)
@@ -611,6 +618,27 @@ func (m *model) equipmentRule(e int, tasks []int) bool {
 	return true
 }
 
+// closures keeps what has not begun out of a unit while it is out.
+func (m *model) closures(s stretchOf, unit int, in constraint.Lit) {
+	if m.instance.tasks[s.task].begun {
+		return
+	}
+	for _, c := range m.instance.units[unit].out {
+		before := noLater(s.to, m.units(c.from))
+		if c.usable {
+			before = noLater(s.from, m.units(c.from)-1)
+		}
+		lits := []constraint.Lit{before}
+		if c.to != forever {
+			lits = append(lits, noSooner(s.from, m.units(c.to)))
+		}
+		if in != constraint.Always {
+			lits = append(lits, in.Not())
+		}
+		m.Clause(lits...)
+	}
+}
+
 // unitsAlike reports whether the units differ in nothing, and nothing is in
 // one of them or meant for it.
 func (m *model) unitsAlike(units []int) bool {
@@ -625,7 +653,7 @@ func (m *model) unitsAlike(units []int) bool {
 		}
 	}
 	first := m.instance.units[units[0]]
-	return !slices.ContainsFunc(units, func(u int) bool { return m.instance.units[u].places != first.places })
+	return !m.shuts && !slices.ContainsFunc(units, func(u int) bool { return m.instance.units[u].places != first.places })
 }
 
 // neighbours adds what holds between two that may be in the same unit.

@@ -86,6 +86,9 @@ const (
 // aloneByModel finds a template with the constraint solver, or which rules
 // exclude each other. It reports false where it can do neither.
 func (p *instance) aloneByModel(tasks []int, gaps []rule) (template, bool) {
+	if p.shuts { // a unit that is out is not the gaps' fault
+		return template{}, false
+	}
 	m := p.model(tasks, p.longest(tasks), func(int) int { return forever }, gaps)
 	if m == nil {
 		return template{}, false

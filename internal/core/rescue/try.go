@@ -73,6 +73,8 @@ const (
 	worthMinutes, worthShare = 0.5, 0.02
 	// paired is how many of the best ways are tried in pairs.
 	paired = 6
+	// best is how many are planned in full, and listed.
+	best = 8
 	// quickBudget bounds the search of a trial that is only to be compared with
 	// others; see fit.Options. What is listed is planned in full.
 	quickBudget = 30
@@ -121,9 +123,9 @@ func Try(t Trial) Outcome {
 func (t Trial) ranked(full Trial) []Rescue {
 	full.Progress = nil
 	again := func(list []Rescue) []Rescue {
-		ways := make([]Way, len(list))
-		for i, r := range list {
-			ways[i] = r.Way
+		ways := make([]Way, min(len(list), best))
+		for i := range ways {
+			ways[i] = list[i].Way
 		}
 		return full.each(ways, 0, len(ways))
 	}
@@ -131,21 +133,21 @@ func (t Trial) ranked(full Trial) []Rescue {
 	if slices.ContainsFunc(singles, Rescue.Sure) {
 		return singles
 	}
-	best := singles[:min(len(singles), paired)]
+	tops := singles[:min(len(singles), paired)]
 	var pairs []Way
-	for i, a := range best {
-		for _, b := range best[i+1:] {
+	for i, a := range tops {
+		for _, b := range tops[i+1:] {
 			if a.Changes[0].Kind != b.Changes[0].Kind && a.Second == nil && b.Second == nil {
 				pairs = append(pairs, a.With(b.Way))
 			}
 		}
 	}
-	if len(best) == 0 {
+	if len(tops) == 0 {
 		return singles
 	}
 	// A pair must beat the best of the single ways to be worth its cost.
-	more := t.gaining(t.each(pairs, len(t.Ways), len(t.Ways)+len(pairs)), best[0].Plan)
-	more = t.gaining(again(more[:min(len(more), paired)]), best[0].Plan)
+	more := t.gaining(t.each(pairs, len(t.Ways), len(t.Ways)+len(pairs)), tops[0].Plan)
+	more = t.gaining(again(more), tops[0].Plan)
 	return order(append(singles, more...))
 }
 
