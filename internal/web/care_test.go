@@ -227,8 +227,8 @@ func TestTemperatures(t *testing.T) {
 	assert.Equal(t, 404, s.do("POST", "/lessons/99999/probe", url.Values{"celsius": {"75"}}).StatusCode)
 
 	// Where the simulated probe is put matters.
-	middle := text(s.page("GET", "/lessons/11/probe?thick=40&shape=sphere&medium=fan&from=5&heat=200&minutes=20&off=0", nil, 200), ".probe-shows")
-	side := text(s.page("GET", "/lessons/11/probe?thick=40&shape=sphere&medium=fan&from=5&heat=200&minutes=20&off=18", nil, 200), ".probe-shows")
+	middle := text(s.page("GET", "/lessons/11/probe?thick=40&shape=sphere&medium=fan&from=5&heat=200&minutes=6&off=0", nil, 200), ".probe-shows")
+	side := text(s.page("GET", "/lessons/11/probe?thick=40&shape=sphere&medium=fan&from=5&heat=200&minutes=6&off=18", nil, 200), ".probe-shows")
 	assert.Less(t, middle, side)
 	odd := s.page("GET", "/lessons/11/probe?thick=thin&off=900&minutes=-1", nil, 200)
 	assert.Contains(t, text(odd, ".problem"), "is not a number between")

@@ -1,6 +1,9 @@
 package heat
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // terms of the series are enough from the first seconds on for pieces of a
 // centimetre or more.
@@ -19,13 +22,87 @@ func Inside(s Shape, half, h, from, around, seconds, depth float64) float64 {
 	if seconds <= 0 {
 		return from
 	}
-	fo := Diffusivity * seconds / (half * half)
-	theta := 0.0
-	for _, l := range eigenvalues(s, h*half/Conductivity) {
-		theta += coefficient(s, l) * math.Exp(-l*l*fo) * shape(s, l*depth)
-	}
-	return around + (from-around)*math.Min(1, math.Max(0, theta))
+	return around + (from-around)*theta(s, half, h, seconds, depth)
 }
+
+// theta is the share of the difference that is left, from 1 to 0.
+func theta(s Shape, half, h, seconds, depth float64) float64 {
+	fo := Diffusivity * seconds / (half * half)
+	sum := 0.0
+	for _, l := range eigenvalues(s, h*half/Conductivity) {
+		sum += coefficient(s, l) * math.Exp(-l*l*fo) * shape(s, l*depth)
+	}
+	return math.Min(1, math.Max(0, sum))
+}
+
+// InsideBrick is Inside for a piece with three pairs of sides, each given by
+// its half thickness in metres and by where in it, from 0 in the middle to 1 at
+// the surface: the product of three slabs.
+func InsideBrick(halves, depths [3]float64, h, from, around, seconds float64) float64 {
+	if seconds <= 0 {
+		return from
+	}
+	left := 1.0
+	for i, half := range halves {
+		left *= theta(Slab, half, h, seconds, depths[i])
+	}
+	return around + (from-around)*left
+}
+
+// panCells is into how many layers a piece on a pan is cut.
+const panCells = 24
+
+// OnPan is Inside for a slab of a thickness, in metres, on a pan: it heats from
+// below alone and loses nothing above. Up is where in it, from 0 on the pan to
+// 1 on top, as it was laid; turned says that it lies on its other side for the
+// second half of the time. The heat equation is stepped through layer by layer.
+func OnPan(thick, h, from, around, seconds, up float64, turned bool) float64 {
+	layer := thick / panCells
+	step := 0.4 * layer * layer / Diffusivity
+	steps := int(math.Ceil(seconds / step))
+	if steps <= 0 {
+		return from
+	}
+	fo := Diffusivity * (seconds / float64(steps)) / (layer * layer)
+	// From the pan to the middle of the lowest layer.
+	in := fo / (Conductivity/(h*layer) + 0.5)
+	now, next := make([]float64, panCells), make([]float64, panCells)
+	for i := range now {
+		now[i] = from
+	}
+	flipped := false
+	for k := range steps {
+		if turned && !flipped && 2*k >= steps {
+			slices.Reverse(now)
+			flipped = true
+		}
+		for i := range now {
+			flow := 0.0
+			if i == 0 {
+				flow += in * (around - now[0])
+			} else {
+				flow += fo * (now[i-1] - now[i])
+			}
+			if i+1 < panCells {
+				flow += fo * (now[i+1] - now[i])
+			}
+			next[i] = now[i] + flow
+		}
+		now, next = next, now
+	}
+	if flipped {
+		slices.Reverse(now)
+	}
+	at := up*panCells - 0.5
+	low := min(max(int(math.Floor(at)), 0), panCells-1)
+	high := min(low+1, panCells-1)
+	share := min(max(at-float64(low), 0), 1)
+	return now[low] + share*(now[high]-now[low])
+}
+
+// Wet returns what a probe shows in a middle that is still wet: not more than
+// water boils at.
+func Wet(celsius float64) float64 { return math.Min(celsius, 100) }
 
 func coefficient(s Shape, l float64) float64 {
 	switch s {

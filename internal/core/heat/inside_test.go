@@ -36,3 +36,32 @@ func TestInside(t *testing.T) {
 	}
 	assert.Less(t, heat.Inside(heat.Slab, 0.03, heat.FanOven, 5, 200, 1200, 0), at(1200, 0), "thick pieces take longer")
 }
+
+// A cube warms in its middle sooner than a slab of the same thickness, as the
+// cube of the slab's share; a long bar is a slab in two of its directions.
+func TestABrickIsAProductOfSlabs(t *testing.T) {
+	slab := heat.Inside(heat.Slab, 0.02, heat.Boiling, 20, 100, 600, 0)
+	cube := heat.InsideBrick([3]float64{0.02, 0.02, 0.02}, [3]float64{}, heat.Boiling, 20, 100, 600)
+	left := (slab - 100) / (20 - 100)
+	assert.InDelta(t, 100-80*left*left*left, cube, 1e-9)
+	long := heat.InsideBrick([3]float64{0.02, 0.2, 0.2}, [3]float64{}, heat.Boiling, 20, 100, 600)
+	assert.InDelta(t, slab, long, 0.01)
+	assert.Equal(t, 20.0, heat.InsideBrick([3]float64{0.02, 0.02, 0.02}, [3]float64{}, heat.Boiling, 20, 100, 0))
+}
+
+// From below alone a piece is half of one of twice the thickness that heats from
+// both sides. Turned half way, both sides are hot, the second more; and the
+// middle is colder than in a piece that heats from both sides all the time.
+func TestOnAPan(t *testing.T) {
+	const thick, h = 0.02, heat.Frying
+	for _, up := range []float64{0.1, 0.5, 1} {
+		assert.InDelta(t, heat.Inside(heat.Slab, thick, h, 8, 180, 400, 1-up), heat.OnPan(thick, h, 8, 180, 400, up, false), 0.8, "%g up", up)
+	}
+	at := func(up float64, turned bool) float64 { return heat.OnPan(thick, h, 8, 180, 480, up, turned) }
+	assert.Greater(t, at(0.95, true), at(0.95, false)+30, "the top has been below")
+	assert.Greater(t, at(0.95, true), at(0.05, true), "and is the hotter, being there now")
+	assert.Less(t, at(0.5, true), heat.Inside(heat.Slab, thick/2, h, 8, 180, 480, 0))
+	assert.Equal(t, 8.0, heat.OnPan(thick, h, 8, 180, 0, 0.5, true))
+	assert.Equal(t, 100.0, heat.Wet(167))
+	assert.Equal(t, 71.5, heat.Wet(71.5))
+}

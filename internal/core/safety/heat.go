@@ -81,6 +81,13 @@ func (r Region) Foods() []string {
 	return out
 }
 
+// What the middle of food that is being cooked can't be: warmer than water
+// boils while it is wet, with a degree for the probe; or as cold as a fridge.
+const (
+	hottestWet = 101.0
+	fridgeWarm = 8.0
+)
+
 // Cooked judges a temperature of the middle of a food, in °C, that was held
 // for so many seconds. It says by which rule, or which is nearest.
 func (r Region) Cooked(food string, celsius float64, seconds int) (bool, string) {
@@ -90,8 +97,13 @@ func (r Region) Cooked(food string, celsius float64, seconds int) (bool, string)
 			rules = append(rules, c)
 		}
 	}
-	if len(rules) == 0 {
+	switch {
+	case len(rules) == 0:
 		return false, fmt.Sprintf("The table has no rule for “%s”: it counts as not done.", food)
+	case celsius > hottestWet:
+		return false, fmt.Sprintf("%g °C is more than the middle of wet food can have: is the probe in the pan, or through? Wipe it, and probe again.", celsius)
+	case celsius <= fridgeWarm:
+		return false, fmt.Sprintf("%g °C is a fridge’s temperature, not that of food on the heat. If it is kept cold, write it down as that.", celsius)
 	}
 	slices.SortFunc(rules, func(a, b CoreRule) int { return cmp.Compare(a.Celsius, b.Celsius) })
 	for _, c := range rules {

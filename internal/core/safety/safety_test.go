@@ -36,9 +36,13 @@ func ExampleRegion_Cooked() {
 	uk := safety.RegionOf("uk")
 	fmt.Println(uk.Cooked("everything", 72, 120))
 	fmt.Println(uk.Cooked("everything", 72, 60))
+	fmt.Println(uk.Cooked("everything", 167, 120))
+	fmt.Println(uk.Cooked("everything", 4, 120))
 	// Output:
 	// true Done by the table: 70 °C for 2 min.
 	// false Hot enough and not for long enough: 70 °C for 2 min. Leave it, and probe again.
+	// false 167 °C is more than the middle of wet food can have: is the probe in the pan, or through? Wipe it, and probe again.
+	// false 4 °C is a fridge’s temperature, not that of food on the heat. If it is kept cold, write it down as that.
 }
 
 func allergic(what string) []class.Need { return []class.Need{{Kind: class.Allergy, What: what}} }

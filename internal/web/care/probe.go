@@ -42,13 +42,14 @@ var shapes = []struct {
 	shape        heat.Shape
 }{
 	{"slab", "flat: a burger, a fillet, a slice", heat.Slab}, {"cylinder", "long: a kofta, a sausage shape", heat.Cylinder}, {"sphere", "round: a ball, a scone", heat.Sphere},
+	{brick, "as long as it is wide and thick: a cube of meat, of potato", heat.Slab},
 }
 
 var media = []struct {
 	value, label string
 	h            float64
 }{
-	{"fan", "fan oven", heat.FanOven}, {"still", "oven without a fan", heat.StillOven}, {"pan", "frying pan", heat.Frying}, {"water", "simmering water", heat.Boiling},
+	{"fan", "fan oven", heat.FanOven}, {"still", "oven without a fan", heat.StillOven}, {"pan", "frying pan, turned half way", heat.Frying}, {"water", "simmering water", heat.Boiling},
 }
 
 // A simulated probe is a model of the food heating and of where the probe is
@@ -101,10 +102,23 @@ func simulatedOf(q url.Values) simulated {
 		s.problem = fmt.Sprintf("%g mm from the middle is outside a piece that is %g mm thick.", s.off, s.thick)
 		s.off = s.thick / 2
 	}
-	half := s.thick / 2000
-	s.celsius = heat.Inside(s.shape, half, s.h, s.from, s.at, s.minutes*60, s.off/(s.thick/2))
-	s.deepest = heat.Inside(s.shape, half, s.h, s.from, s.at, s.minutes*60, 0)
+	s.celsius, s.deepest = s.inside(s.off/(s.thick/2)), s.inside(0)
 	return s
+}
+
+const brick = "cube"
+
+// inside returns what a probe shows at a depth: 0 is the middle, 1 and −1 are
+// the sides. What lies flat in a pan heats from below alone.
+func (s simulated) inside(depth float64) float64 {
+	half, seconds := s.thick/2000, s.minutes*60
+	switch {
+	case s.shapeName == brick:
+		return heat.Wet(heat.InsideBrick([3]float64{half, half, half}, [3]float64{abs(depth)}, s.h, s.from, s.at, seconds))
+	case s.shape == heat.Slab && s.mediumN == "pan":
+		return heat.Wet(heat.OnPan(2*half, s.h, s.from, s.at, seconds, (1+depth)/2, true))
+	}
+	return heat.Wet(heat.Inside(s.shape, half, s.h, s.from, s.at, seconds, abs(depth)))
 }
 
 func (p *place) probe(w http.ResponseWriter, r *http.Request) error {
@@ -209,7 +223,7 @@ func (s simulated) curve() (points, at string) {
 	var b strings.Builder
 	for i := 0; i <= n; i++ {
 		depth := float64(i)/n*2 - 1
-		fmt.Fprintf(&b, "%.1f,%.1f ", x(depth), y(heat.Inside(s.shape, s.thick/2000, s.h, s.from, s.at, s.minutes*60, abs(depth))))
+		fmt.Fprintf(&b, "%.1f,%.1f ", x(depth), y(s.inside(depth)))
 	}
 	d := s.off / (s.thick / 2)
 	return strings.TrimSpace(b.String()), fmt.Sprintf("M%.1f 0 L%.1f %.1f", x(d), x(d), y(s.celsius))
