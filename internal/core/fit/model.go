@@ -34,9 +34,9 @@ type choosing struct {
 	from constraint.Moment // where kind is isBefore: this comes lag before to
 	to   constraint.Moment
 	lag  int
-	n    int // where kind is hasMode: the number of cooks; isIn: the unit
-	use  int // where kind is isIn
-	both bool
+	n    int  // where kind is hasMode: the number of cooks; isIn: the unit
+	use  int  // where kind is isIn
+	both bool // where kind is isBefore: no says that the other comes first
 }
 
 const (

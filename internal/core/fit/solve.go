@@ -16,8 +16,8 @@ type prover struct {
 	cost   cost
 	dec    *decoder
 	rng    *rand.Rand
-	spent  *int
-	ticked int // of the solver's ticks, those that are in spent already
+	spent  *int // placements made so far, or what takes as long
+	ticked int  // of the solver's ticks, those that are in spent already
 	bound  int // seconds: no schedule ends sooner
 	proved bool
 	free   float64 // share of the lesson that is free when a part is searched
@@ -123,9 +123,13 @@ func (v *prover) adopt(s *schedule) {
 }
 
 // certain reports whether the bound holds for every valid plan, not only for
-// those that also keep what the teacher has pinned and fit.
+// those that also keep what the teacher has pinned, fit, and begin as soon as
+// can be what misses a gap in any case.
 func (v *prover) certain() bool {
-	return v.grace == 0 && v.cost.late == 0 && !slices.ContainsFunc(v.tasks, func(n int) bool { return v.instance.tasks[n].beginBy != forever })
+	return v.grace == 0 && v.cost.late == 0 && !slices.ContainsFunc(v.tasks, func(n int) bool {
+		t := &v.instance.tasks[n]
+		return t.beginBy != forever || t.due > t.startBy
+	})
 }
 
 // charge adds what the solver has done to what has been spent.
