@@ -18,7 +18,7 @@ type prover struct {
 	rng    *rand.Rand
 	spent  *int // placements made so far, or what takes as long
 	ticked int  // of the solver's ticks, those that are in spent already
-	bound  int // seconds: no schedule ends sooner
+	bound  int  // seconds: no schedule ends sooner
 	proved bool
 	free   float64 // share of the lesson that is free when a part is searched
 }
