@@ -290,7 +290,7 @@ func TestPapersOfALesson(t *testing.T) {
 	benches := s.page("GET", tartlets+"/print/benches", nil, 200)
 	assert.Equal(t, 12, benches.Find(".slip").Length())
 	assert.Equal(t, 24, benches.Find(".slip-cook").Length(), "one list for each cook")
-	assert.Contains(t, text(benches, ".slip"), "Oven 1: in by")
+	assert.Contains(t, text(benches, ".slip"), "Oven 1: in at")
 	ovens := s.page("GET", tartlets+"/print/ovens", nil, 200)
 	assert.Equal(t, 6, ovens.Find(".door").Length())
 	assert.Equal(t, 24, ovens.Find(".door tbody tr").Length(), "twelve trays in, twelve out")

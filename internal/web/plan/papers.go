@@ -8,6 +8,7 @@ import (
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/head"
@@ -98,11 +99,24 @@ func benchSheets(v *lessons.View) any {
 			s.Cooks = append(s.Cooks, c)
 		}
 		for _, t := range b.Trays {
-			s.Places = append(s.Places, fmt.Sprintf("%s: in by %s, out at %s", t.Unit, v.Fit.At(t.LatestIn), v.Fit.At(t.Out)))
+			s.Places = append(s.Places, traySays(v.Fit, t))
 		}
 		out = append(out, s)
 	}
 	return out
+}
+
+// traySays tells when a tray goes in and comes out by the plan, and by when it
+// must be in.
+func traySays(l fit.Lesson, t fit.Tray) string {
+	says := fmt.Sprintf("%s: in at %s for %s, out at %s", t.Unit, l.At(t.In), lesson.Minutes(t.Out-t.In), l.At(t.Out))
+	if t.Out > l.Minutes().Float() {
+		says += " after the bell"
+	}
+	if l.At(t.LatestIn) != l.At(t.In) {
+		says += "; in by " + l.At(t.LatestIn) + " at the latest"
+	}
+	return says
 }
 
 func amountLines(amounts []scale.Scaled) []amountLine {

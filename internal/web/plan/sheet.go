@@ -35,10 +35,7 @@ func sheetOf(v *lessons.View) sheet {
 	s.ToRead = recipe.LabelsSay(v.Core.ToRead())
 	for _, judged := range v.Verdicts {
 		if judged.About == "chance" {
-			s.Chance = judged.Head + " such lessons end on time."
-			if guessed, all := v.Core.Guessed(); guessed >= 1 {
-				s.Chance += " " + lesson.GuessesSay(guessed, all)
-			}
+			s.Chance = judged.Head + ": " + judged.Says
 		}
 	}
 	tables, _ := tablesOf(v)
