@@ -33,10 +33,9 @@ func sheetOf(v *lessons.View) sheet {
 	known, unknown := v.Core.Allergens()
 	s.Allergens, s.Unknown = v.Larder.Declared().Declare(known), unknown
 	s.ToRead = recipe.LabelsSay(v.Core.ToRead())
-	for _, judged := range v.Verdicts {
-		if judged.About == "chance" {
-			s.Chance = judged.Head + ": " + judged.Says
-		}
+	s.Chance = fmt.Sprintf("About %s benches are done in time.", lesson.DoneInTime(v.Plan))
+	if guessed, all := v.Core.Guessed(); guessed >= 1 {
+		s.Chance += " " + lesson.GuessesSay(guessed, all)
 	}
 	tables, _ := tablesOf(v)
 	for i, t := range tables {
