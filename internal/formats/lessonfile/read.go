@@ -147,15 +147,18 @@ func (r *reader) room(o *object, l *fit.Lesson) {
 // spreads reads how uneven real lessons are.
 func (r *reader) spreads(o *object) *fit.Spreads {
 	s := &fit.Spreads{}
-	for name, to := range map[string]**float64{"class": &s.Class, "group": &s.Group} {
-		if n := o.maybe(name, false); n != nil {
-			f := n.Float()
-			if f < 0 || f > 5 {
-				r.add(o.path+"."+name, "is %s; a spread is 0 to 5", n.Decimal(4))
-			}
-			*to = &f
+	spread := func(name string) *float64 {
+		n := o.maybe(name, false)
+		if n == nil {
+			return nil
 		}
+		f := n.Float()
+		if f < 0 || f > 5 {
+			r.add(o.path+"."+name, "is %s; a spread is 0 to 5", n.Decimal(4))
+		}
+		return &f
 	}
+	s.Class, s.Group = spread("class"), spread("group")
 	if n := o.maybe("patience_min", false); n != nil && n.Sign() != 0 {
 		r.add(o.path+".patience_min", "is %s; in this planner's lessons nobody overtakes, so it is 0", n.Decimal(4))
 	}
