@@ -1,6 +1,9 @@
 package fit
 
-import "math/rand/v2"
+import (
+	"freshapron/internal/core/constraint"
+	"math/rand/v2"
+)
 
 // A PlayedStep is a step of one simulated lesson, in seconds.
 type PlayedStep struct {
@@ -86,4 +89,28 @@ func Postponed(l Lesson) []*Plan {
 		out = append(out, plan)
 	}
 	return out
+}
+
+// Admitted plans a lesson and reports whether the solver's model of it lets
+// that plan be; true where there is no model.
+func Admitted(l Lesson) bool {
+	p := compile(l)
+	templates := p.templates()
+	s, _ := search(p, templates, cost{}, 2000, 0)
+	if len(s.list().order) == 0 {
+		return true
+	}
+	m := modelOf(s, s.cost().finish)
+	if !m.build() {
+		return true
+	}
+	for _, n := range m.tasks {
+		at := s.jobs[n].start / m.step
+		m.Clause(constraint.AtLeast(m.start[n], at))
+		m.Clause(constraint.AtMost(m.start[n], at))
+		if m.modes[n] != nil {
+			m.Clause(constraint.Is(m.modes[n][s.jobs[n].cooks-m.instance.tasks[n].least]))
+		}
+	}
+	return m.Solve(nil, 1000, 1<<40) == constraint.Found
 }

@@ -7,23 +7,26 @@ import (
 )
 
 // A model is a lesson as numbers and rules for the constraint solver. Time
-// goes in steps of the greatest common divisor of all durations.
+// goes in steps of the greatest common divisor of all durations and moments.
 type model struct {
 	*instance
 	*constraint.Solver
-	step  int   // seconds
-	tasks []int // those that have a start in the model: all that are planned
+	tasks []int // those that it is about
 	in    []bool
+	end   int                     // seconds by which all end
+	by    func(n int) int         // seconds by which a task starts; forever where there is no such moment
+	gaps  map[rule]constraint.Lit // where set, a greatest gap holds where this is true
+	alone bool                    // a group has the room to itself, and no phase or absence is in its way
 
+	step           int                // seconds
 	start, workEnd []constraint.Var   // by task; workEnd only where there are modes
 	modes          [][]constraint.Var // by task: with least, least + 1, … cooks
-	rooms          [][][]constraint.Lit
-	pooled         map[[2]int]bool // by task and use: only how many are in the units is modelled
+	pooled         map[[2]int]bool    // by task and use: only how many are in the units is modelled
 	choices        []choosing
 	tails          []int
-	finish         constraint.Var          // when all have ended
-	alike          constraint.Var          // whether what is alike goes in its order
-	binding        map[rule]constraint.Lit // where set, the greatest gaps hold where these are true
+	overfull       bool           // what has begun takes more than there is, and nobody answers for that any more
+	finish         constraint.Var // when all have ended
+	alike          constraint.Var // whether what is alike goes in its order
 }
 
 // A choosing is a yes or no of the model that a schedule answers.
@@ -48,55 +51,64 @@ const (
 // mostChoices bounds the size of a model.
 const mostChoices = 40_000
 
-// newModel returns the model of what the schedule has placed; nil where it
-// would be too large, or the lesson has something that it can't say.
-func newModel(s *schedule, finish int) *model {
+func (m *model) tooLarge() bool { return len(m.choices) > mostChoices }
+
+func (p *instance) newModel(tasks []int, end int) *model {
+	m := &model{
+		instance: p, Solver: constraint.New(), tasks: tasks, in: make([]bool, len(p.tasks)), end: end, by: func(int) int { return forever },
+		start: make([]constraint.Var, len(p.tasks)), workEnd: make([]constraint.Var, len(p.tasks)), modes: make([][]constraint.Var, len(p.tasks)),
+		pooled: map[[2]int]bool{}, tails: p.tails(),
+	}
+	for _, n := range tasks {
+		m.in[n] = true
+	}
+	return m
+}
+
+// modelOf is about what a schedule has placed. Nothing starts later than the
+// moment by which it must, or does so in the schedule.
+func modelOf(s *schedule, end int) *model {
 	var tasks []int
 	for n := range s.jobs {
 		if s.jobs[n].placed {
 			tasks = append(tasks, n)
 		}
 	}
-	by := func(n int) int {
-		if t := &s.tasks[n]; min(t.due, t.beginBy) != forever {
-			return max(min(t.due, t.beginBy), s.jobs[n].start)
+	m := s.instance.newModel(tasks, end)
+	m.by = func(n int) int {
+		by := min(s.tasks[n].due, s.tasks[n].beginBy)
+		if by != forever {
+			by = max(by, s.jobs[n].start)
 		}
-		return forever
+		return by
 	}
-	return s.instance.model(tasks, finish, by, nil)
+	return m
 }
 
-// model returns the model of some tasks that end by a moment, each of which
-// starts by one of its own.
-func (p *instance) model(tasks []int, finish int, by func(n int) int, gaps []rule) *model {
-	m := &model{instance: p, Solver: constraint.New(), in: make([]bool, len(p.tasks)), tails: p.tails(), pooled: map[[2]int]bool{},
-		start: make([]constraint.Var, len(p.tasks)), workEnd: make([]constraint.Var, len(p.tasks)),
-		modes: make([][]constraint.Var, len(p.tasks)), rooms: make([][][]constraint.Lit, len(p.tasks))}
-	m.tasks = tasks
-	for _, n := range tasks {
-		m.in[n] = true
+// aloneModel is about one group that has the room to itself and all the time
+// it wants. Each of the gaps may be assumed or not.
+func (p *instance) aloneModel(tasks []int, gaps []rule) *model {
+	m := p.newModel(tasks, p.longest(tasks))
+	m.alone = true
+	m.gaps = map[rule]constraint.Lit{}
+	for _, r := range gaps {
+		m.gaps[r] = constraint.Is(m.Var(0, 1))
 	}
-	m.step = p.timeStep(m.tasks)
-	m.finish = m.Var(0, m.units(finish))
+	return m
+}
+
+// build adds all rules. It reports false where the model would be too large, or
+// the lesson has something that it can't say.
+func (m *model) build() bool {
+	m.step = m.timeStep(m.tasks)
+	m.finish = m.Var(0, m.units(m.end))
 	m.alike = m.Var(0, 1)
-	m.starts(finish, by)
-	if gaps != nil {
-		m.binding = map[rule]constraint.Lit{}
-		for _, r := range gaps {
-			m.binding[r] = constraint.Is(m.Var(0, 1))
-		}
-	}
+	m.starts()
 	m.rules()
 	m.twinsInOrder()
 	m.crews()
-	if len(m.choices) > mostChoices {
-		return nil
-	}
 	m.adultsRule()
-	if len(m.choices) > mostChoices || !m.equipmentRules() || len(m.choices) > mostChoices {
-		return nil
-	}
-	return m
+	return !m.tooLarge() && m.equipmentRules() && !m.overfull
 }
 
 // timeStep returns the greatest common divisor of all durations and moments.
@@ -133,6 +145,9 @@ func (p *instance) timeStep(tasks []int) int {
 		}
 		for _, l := range t.before {
 			add(l.min)
+			if l.max != forever { // it can push what is before it later
+				add(l.max)
+			}
 		}
 	}
 	return max(1, step)
@@ -183,16 +198,16 @@ func noLater(at constraint.Moment, t int) constraint.Lit {
 	return constraint.AtMost(at.Var, t-at.Offset)
 }
 
-func (m *model) starts(finish int, by func(n int) int) {
+func (m *model) starts() {
 	heads := m.heads()
 	for _, n := range m.tasks {
 		t := &m.instance.tasks[n]
-		lo, hi := m.units(heads[n]), m.units(finish-m.tails[n])
+		lo, hi := m.units(heads[n]), m.units(m.end-m.tails[n])
 		if t.begun {
 			lo = m.units(t.fixed.start)
 			hi = lo
 		}
-		if at := by(n); at != forever && !t.begun {
+		if at := m.by(n); at != forever && !t.begun {
 			hi = min(hi, m.units(at))
 		}
 		m.start[n] = m.Var(lo, hi)
@@ -288,11 +303,11 @@ func (m *model) rules() {
 			m.follow(m.ending(l.task), m.units(l.min), m.beginning(n), constraint.Always)
 			if l.max != forever {
 				// Always, where nothing else is said of the gap.
-				m.follow(m.beginning(n), -m.units(l.max), m.ending(l.task), m.binding[rule{n, i}])
+				m.follow(m.beginning(n), -m.units(l.max), m.ending(l.task), m.gaps[rule{n, i}])
 			}
 		}
 		for _, b := range m.breaks {
-			if t.hasWork() {
+			if t.hasWork() && !m.alone {
 				m.Clause(noLater(m.working(n), m.units(b.from)), noSooner(m.beginning(n), m.units(b.to)))
 			}
 		}
@@ -307,24 +322,11 @@ func (m *model) before(a, b int, end, begin constraint.Moment, lag int) constrai
 	return constraint.Is(v)
 }
 
-// apart adds the rule that two stretches don't meet, where all conditions are
-// true.
-func (m *model) apart(a, b stretchOf, lag int, when ...constraint.Lit) {
-	bothBegun := m.instance.tasks[a.task].begun && m.instance.tasks[b.task].begun
-	if bothBegun {
-		return
-	}
-	if len(when) == 0 {
-		v := m.choose(choosing{a: a.task, b: b.task, kind: isBefore, from: a.to, to: b.from, lag: lag, both: true})
-		m.follow(a.to, lag, b.from, constraint.Is(v))
-		m.follow(b.to, lag, a.from, constraint.IsNot(v))
-		return
-	}
-	lits := []constraint.Lit{m.before(a.task, b.task, a.to, b.from, lag), m.before(b.task, a.task, b.to, a.from, lag)}
-	for _, w := range when {
-		lits = append(lits, w.Not())
-	}
-	m.Clause(lits...)
+// apart adds the rule that two stretches don't meet.
+func (m *model) apart(a, b stretchOf, lag int) {
+	v := m.choose(choosing{a: a.task, b: b.task, kind: isBefore, from: a.to, to: b.from, lag: lag, both: true})
+	m.follow(a.to, lag, b.from, constraint.Is(v))
+	m.follow(b.to, lag, a.from, constraint.IsNot(v))
 }
 
 // A stretchOf is a part of a task that keeps something.
@@ -366,9 +368,7 @@ func (m *model) crews() {
 			}
 		}
 		capacity := m.cooks[g]
-		if len(m.choices) > mostChoices {
-			return
-		}
+		paired := !m.alone || len(busy)*len(busy) < mostChoices
 		var acts []constraint.Activity
 		for i, a := range busy {
 			ta := &m.instance.tasks[a]
@@ -377,13 +377,12 @@ func (m *model) crews() {
 				acts = append(acts, w.activity())
 			}
 			for _, b := range busy[:i] {
-				if linked(a, b) {
-					continue
+				if paired && !linked(a, b) && !m.tooLarge() {
+					m.rivals(a, b, capacity)
 				}
-				m.rivals(a, b, capacity)
 			}
 		}
-		if capacity > 1 && !m.ample[g] {
+		if !paired || capacity > 1 && !m.ample[g] {
 			m.Resource(capacity, acts)
 		}
 	}
@@ -432,7 +431,11 @@ func (m *model) adultsRule() {
 			list = append(list, stretchOf{task: n, from: m.beginning(n), to: m.working(n), length: m.units(slices.Min(t.work)), amount: 1})
 		}
 	}
-	m.share(list, m.adults, m.away)
+	away := m.away
+	if m.alone {
+		away = nil
+	}
+	m.share(list, m.adults, away)
 }
 
 // share adds that so many of the stretches at most go on at once.
@@ -440,7 +443,7 @@ func (m *model) share(list []stretchOf, capacity int, away []awaySpan) {
 	if capacity == 1 && away == nil && len(list)*len(list)/2 <= mostChoices {
 		for i, a := range list {
 			for _, b := range list[:i] {
-				if !m.inTurn(a.task, b.task) {
+				if !m.inTurn(a.task, b.task) && !m.bothBegun(a, b) {
 					m.apart(a, b, 0)
 				}
 			}
@@ -448,314 +451,22 @@ func (m *model) share(list []stretchOf, capacity int, away []awaySpan) {
 		return
 	}
 	var acts []constraint.Activity
-	for i := range list {
+	var fixed []held
+	for i, s := range list {
 		acts = append(acts, list[i].activity())
+		if m.instance.tasks[s.task].begun {
+			fixed = append(fixed, held{interval{m.Min(s.from.Var) + s.from.Offset, m.Min(s.to.Var) + s.to.Offset}, s.amount, s.task})
+		}
 	}
 	for _, a := range away {
+		fixed = append(fixed, held{interval{m.units(a.from), m.units(a.to)}, 1, nobody})
 		v := constraint.Moment{Var: m.Var(m.units(a.from), m.units(a.from))}
 		to := v
 		to.Offset = m.units(a.to - a.from)
 		acts = append(acts, constraint.Activity{Start: v, End: to, Length: to.Offset, Amount: 1})
 	}
-	if len(acts) > capacity {
+	m.overfull = m.overfull || peakHeld(fixed, 0, forever) > capacity
+	if len(acts) > 1 {
 		m.Resource(capacity, acts)
 	}
-}
-
-// inTurn reports whether one of two tasks waits for the other directly.
-func (m *model) inTurn(a, b int) bool {
-	waits := func(a, b int) bool {
-		return slices.ContainsFunc(m.instance.tasks[a].before, func(l link) bool { return l.task == b })
-	}
-	return waits(a, b) || waits(b, a)
-}
-
-// equipmentRules adds what is in the units. It reports false where the model
-// would be too large.
-func (m *model) equipmentRules() bool {
-	for e := range m.lesson.Equipment {
-		var groups [][]int
-		if m.lesson.Equipment[e].PerStation {
-			groups = m.byGroup
-		} else {
-			groups = [][]int{m.tasks}
-		}
-		for _, tasks := range groups {
-			if !m.equipmentRule(e, tasks) || len(m.choices) > mostChoices {
-				return false
-			}
-		}
-	}
-	return true
-}
-
-func (m *model) equipmentRule(e int, tasks []int) bool {
-	type user struct {
-		stretchOf
-		use int
-	}
-	var users []user
-	plain, places := true, 0
-	var units []int
-	temp := noTemp - 1
-	for _, n := range tasks {
-		t := &m.instance.tasks[n]
-		if !m.in[n] || t.begun && t.fixed.units == nil {
-			continue
-		}
-		for i := range t.uses {
-			u := &t.uses[i]
-			if u.equipment != e {
-				continue
-			}
-			enter, leave := m.stays(n, u)
-			s := stretchOf{task: n, from: enter, to: leave, amount: u.places, temp: u.temp}
-			switch u.part {
-			case WorkPart:
-				s.length = m.units(slices.Min(t.work))
-			case WaitPart:
-				s.length = m.units(t.wait)
-			default:
-				s.length = m.units(t.shortest())
-			}
-			if !t.begun {
-				m.Clause(noSooner(enter, m.units(m.instance.units[u.units[0]].ready)))
-			}
-			if s.length == 0 && m.shuts && !t.begun {
-				return false // nothing says in which unit it is for no time
-			}
-			if s.length == 0 || t.begun && t.fixed.end() <= m.now && u.temp == noTemp {
-				continue
-			}
-			users = append(users, user{s, i})
-			first := units == nil
-			if temp == noTemp-1 {
-				temp = u.temp
-			}
-			plain = plain && u.places <= 1 && (first || slices.Equal(units, u.units)) && u.temp == temp && !t.shut && !t.begun && !m.shuts
-			for _, unit := range u.units {
-				if !slices.Contains(units, unit) {
-					units = append(units, unit)
-				}
-			}
-		}
-	}
-	if users == nil {
-		return true
-	}
-	for _, u := range units {
-		places += m.instance.units[u].places
-	}
-	if plain {
-		list := make([]stretchOf, len(users))
-		for i := range users {
-			list[i] = users[i].stretchOf
-			m.pooled[[2]int{users[i].task, users[i].use}] = true
-		}
-		m.share(list, places, nil)
-		return true
-	}
-	if len(users)*len(users)/2 > mostChoices {
-		return false
-	}
-	// Which unit each is in.
-	inUnit := map[int][]stretchOf{}
-	rooms := make([]map[int]constraint.Lit, len(users))
-	for i := range users {
-		u := &users[i]
-		t := &m.instance.tasks[u.task]
-		rooms[i] = map[int]constraint.Lit{}
-		candidates := t.uses[u.use].units
-		if t.begun {
-			candidates = t.fixed.units[u.use : u.use+1]
-		}
-		var any []constraint.Lit
-		for _, unit := range candidates {
-			if m.instance.units[unit].places < u.amount {
-				continue
-			}
-			lit := constraint.Always
-			if len(candidates) > 1 {
-				lit = constraint.Is(m.choose(choosing{a: u.task, b: u.task, kind: isIn, n: unit, use: u.use}))
-				for _, other := range any {
-					m.Clause(lit.Not(), other.Not())
-				}
-				any = append(any, lit)
-			}
-			rooms[i][unit] = lit
-			m.closures(u.stretchOf, unit, lit)
-			in := u.stretchOf
-			in.when = lit
-			inUnit[unit] = append(inUnit[unit], in)
-		}
-		if any != nil {
-			m.Clause(any...)
-		}
-	}
-	if m.unitsAlike(units) {
-		for i := range users {
-			for k, unit := range units {
-				if lit, ok := rooms[i][unit]; ok && k > i && lit != constraint.Always && slices.Equal(units, m.instance.tasks[users[i].task].uses[users[i].use].units) {
-					m.Clause(lit.Not(), constraint.IsNot(m.alike)) // the first in the list take the first units
-				}
-			}
-		}
-	}
-	for i := range users {
-		for j := range i {
-			m.neighbours(users[i].stretchOf, users[j].stretchOf, rooms[i], rooms[j])
-		}
-	}
-	for _, unit := range units {
-		if list := inUnit[unit]; m.instance.units[unit].places > 1 && len(list) > 1 {
-			acts := make([]constraint.Activity, len(list))
-			for i := range list {
-				acts[i] = list[i].activity()
-			}
-			m.Resource(m.instance.units[unit].places, acts)
-		}
-	}
-	return true
-}
-
-// closures keeps what has not begun out of a unit while it is out.
-func (m *model) closures(s stretchOf, unit int, in constraint.Lit) {
-	if m.instance.tasks[s.task].begun {
-		return
-	}
-	for _, c := range m.instance.units[unit].out {
-		before := noLater(s.to, m.units(c.from))
-		if c.usable {
-			before = noLater(s.from, m.units(c.from)-1)
-		}
-		lits := []constraint.Lit{before}
-		if c.to != forever {
-			lits = append(lits, noSooner(s.from, m.units(c.to)))
-		}
-		if in != constraint.Always {
-			lits = append(lits, in.Not())
-		}
-		m.Clause(lits...)
-	}
-}
-
-// unitsAlike reports whether the units differ in nothing, and nothing is in
-// one of them or meant for it.
-func (m *model) unitsAlike(units []int) bool {
-	for _, n := range m.tasks {
-		if m.instance.tasks[n].begun {
-			return false
-		}
-	}
-	for _, g := range m.lesson.Groups {
-		if g.Pins != nil {
-			return false
-		}
-	}
-	first := m.instance.units[units[0]]
-	return !m.shuts && !slices.ContainsFunc(units, func(u int) bool { return m.instance.units[u].places != first.places })
-}
-
-// neighbours adds what holds between two that may be in the same unit.
-func (m *model) neighbours(a, b stretchOf, inA, inB map[int]constraint.Lit) {
-	ta, tb := &m.instance.tasks[a.task], &m.instance.tasks[b.task]
-	if ta.begun && tb.begun {
-		return
-	}
-	if a.task == b.task { // two uses of one step
-		for unit, in := range inA {
-			other, ok := inB[unit]
-			if ok && (a.temp != b.temp || a.from != b.to && b.from != a.to && a.amount+b.amount > m.instance.units[unit].places) {
-				m.Clause(in.Not(), other.Not())
-			}
-		}
-		return
-	}
-	var shared []int
-	for unit := range inA {
-		if _, ok := inB[unit]; ok {
-			shared = append(shared, unit)
-		}
-	}
-	slices.Sort(shared)
-	lag := 0
-	if len(shared) > 0 && a.temp != b.temp {
-		lag = m.units(m.instance.units[shared[0]].reheat)
-	}
-	var ab, ba constraint.Lit
-	ordered := false
-	var doors [][2]constraint.Lit
-	for _, unit := range shared {
-		var when []constraint.Lit
-		for _, l := range []constraint.Lit{inA[unit], inB[unit]} {
-			if l != constraint.Always {
-				when = append(when, l.Not())
-			}
-		}
-		switch {
-		case a.temp != b.temp || a.amount+b.amount > m.instance.units[unit].places:
-			if len(when) == 0 {
-				m.apart(a, b, lag)
-				continue
-			}
-			if !ordered {
-				ab, ba = m.before(a.task, b.task, a.to, b.from, lag), m.before(b.task, a.task, b.to, a.from, lag)
-				ordered = true
-			}
-			m.Clause(append(when, ab, ba)...)
-		case m.cantMeet(a, b):
-			if len(when) == 0 {
-				m.apart(a, b, 0)
-				continue
-			}
-			if !ordered {
-				ab, ba = m.before(a.task, b.task, a.to, b.from, 0), m.before(b.task, a.task, b.to, a.from, 0)
-				ordered = true
-			}
-			m.Clause(append(when, ab, ba)...)
-		case ta.shut || tb.shut:
-			if doors == nil {
-				doors = append(m.door(a, b), m.door(b, a)...)
-			}
-			for _, d := range doors {
-				m.Clause(append(slices.Clone(when), d[0], d[1])...)
-			}
-		}
-	}
-}
-
-// cantMeet reports whether a shut door keeps two apart that have the same
-// temperature: the one behind it lasts longer than the other, or both are
-// behind theirs and differ.
-func (m *model) cantMeet(a, b stretchOf) bool {
-	wait := func(s stretchOf) int {
-		if t := &m.instance.tasks[s.task]; t.shut && s.to == m.ending(s.task) {
-			return m.units(t.wait)
-		}
-		return 0
-	}
-	shutA, shutB := wait(a), wait(b)
-	fixed := func(s stretchOf) bool { return m.modes[s.task] == nil || s.from == m.working(s.task) }
-	if !fixed(a) || !fixed(b) {
-		return false
-	}
-	if shutA > 0 && shutB > 0 {
-		return shutA != shutB && a.length == shutA && b.length == shutB
-	}
-	return shutA > b.length || shutB > a.length
-}
-
-// door returns for the coming and the going of b that it is not while a's door
-// is shut: before, or after.
-func (m *model) door(a, b stretchOf) [][2]constraint.Lit {
-	t := &m.instance.tasks[a.task]
-	if !t.shut || a.to != m.ending(a.task) || t.wait == 0 {
-		return nil
-	}
-	shut, open := m.working(a.task), m.ending(a.task)
-	var out [][2]constraint.Lit
-	for _, at := range []constraint.Moment{b.from, b.to} {
-		out = append(out, [2]constraint.Lit{m.before(b.task, a.task, at, shut, 0), m.before(a.task, b.task, open, at, 0)})
-	}
-	return out
 }

@@ -38,8 +38,8 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 	if c.over > 0 { // work that ends sooner may be worth a later finish
 		horizon *= 2
 	}
-	m := newModel(best, horizon)
-	if m == nil {
+	m := modelOf(best, horizon)
+	if !m.build() {
 		return nil
 	}
 	*spent += modelWeight * len(m.choices)
@@ -371,9 +371,6 @@ func (v *prover) freeGroups(free []bool, share float64, groups int) {
 }
 
 func (v *prover) freeDishes(free []bool, share float64) {
-	for _, n := range v.tasks {
-		free[n] = false
-	}
 	dishes := len(v.lesson.Dishes)
 	chosen := make([]bool, dishes)
 	for range max(1, int(share*float64(dishes)+0.5)) {
