@@ -26,7 +26,7 @@ type instance struct {
 	shuts    bool // some unit is out for a while
 	tasks    []task
 	byGroup  [][]int // task numbers of each group
-	todo     [][]int // those that have not begun
+	ahead     [][]int // those that have not begun
 	cooks    []int   // cooks of each group
 	ample    []bool  // the group has cooks for everything that can go on at once
 	units    []unit  // every unit that can be held; per-station units once for each group
@@ -253,14 +253,14 @@ func (p *instance) addGroup(g int, group Group, units [][]int, temps map[string]
 			p.pin(&p.tasks[n], pin)
 		}
 	}
-	var todo []int
+	var ahead []int
 	for _, n := range mine {
 		t := &p.tasks[n]
 		t.release = t.notBefore
 		if t.begun {
 			continue
 		}
-		todo = append(todo, n)
+		ahead = append(ahead, n)
 		dish := p.lesson.Dishes[t.dish]
 		for k, a := range dish.Steps[t.step].After {
 			from := ref{dish.ID, a.Step}
@@ -284,9 +284,9 @@ func (p *instance) addGroup(g int, group Group, units [][]int, temps map[string]
 		}
 	}
 	p.byGroup = append(p.byGroup, mine)
-	p.todo = append(p.todo, todo)
+	p.ahead = append(p.ahead, ahead)
 	p.cooks = append(p.cooks, group.Cooks)
-	p.ample = append(p.ample, len(mine) == len(todo) && p.atOnce(mine) <= group.Cooks)
+	p.ample = append(p.ample, len(mine) == len(ahead) && p.atOnce(mine) <= group.Cooks)
 }
 
 // atOnce returns how many cooks a group's tasks can keep at the same moment,

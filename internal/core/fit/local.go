@@ -484,7 +484,7 @@ func (s *local) kick(l list) {
 // swapGroups lets two groups with the same dishes take each other's places.
 func (s *local) swapGroups(l list, a, b int) {
 	one, two := s.byGroup[a], s.byGroup[b]
-	if a == b || len(one) != len(two) || len(one) != len(s.todo[a]) || len(two) != len(s.todo[b]) || s.tasks[one[0]].dish != s.tasks[two[0]].dish {
+	if a == b || len(one) != len(two) || len(one) != len(s.ahead[a]) || len(two) != len(s.ahead[b]) || s.tasks[one[0]].dish != s.tasks[two[0]].dish {
 		return
 	}
 	for i := range one {

@@ -491,14 +491,14 @@ func (o *order) pushed(n, t, limit int, starts []int) (moved []int, ok bool) {
 // ancestors returns what comes before a task, one after another.
 func (o *order) ancestors(n int) []bool {
 	out := make([]bool, len(o.tasks))
-	todo := []int{n}
-	for len(todo) > 0 {
-		m := todo[len(todo)-1]
-		todo = todo[:len(todo)-1]
+	queue := []int{n}
+	for len(queue) > 0 {
+		m := queue[len(queue)-1]
+		queue = queue[:len(queue)-1]
 		for _, k := range o.into[m] {
 			if a := o.ties[k].a; !out[a] {
 				out[a] = true
-				todo = append(todo, a)
+				queue = append(queue, a)
 			}
 		}
 	}

@@ -74,7 +74,7 @@ func (p *instance) visits(equipment int, groups []int, heads, tails []int) []vis
 	classes := map[[2]int]int{} // by temperature and whether the door is shut
 	count := map[int]int{}
 	for _, g := range groups {
-		for _, n := range p.todo[g] {
+		for _, n := range p.ahead[g] {
 			t := &p.tasks[n]
 			work := slices.Min(t.work)
 			for i := range t.uses {

@@ -323,7 +323,7 @@ func (plan *Plan) addConflict(p *instance, g int, t template) {
 // for all groups with the same.
 func (plan *Plan) addNoRoom(p *instance, g int) {
 	var c Conflict
-	for _, n := range p.todo[g] {
+	for _, n := range p.ahead[g] {
 		t := &p.tasks[n]
 		d := p.lesson.Dishes[t.dish]
 		for k, u := range t.uses {

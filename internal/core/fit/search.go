@@ -65,7 +65,7 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 	sequence := make([][]int, len(s.byGroup))
 	repairs := make([]int, len(s.byGroup))
 	var open []int
-	for gr, tasks := range s.todo {
+	for gr, tasks := range s.ahead {
 		if templates[gr].impossible() {
 			continue
 		}
@@ -118,7 +118,7 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 		repairs[gr]++
 		if repairs[gr] > 20+2*len(s.byGroup[gr]) {
 			takeOut(gr)
-			if !s.insertTemplate(s.todo[gr], templates[gr], 0) {
+			if !s.insertTemplate(s.ahead[gr], templates[gr], 0) {
 				s.left++
 			}
 			inserted += len(s.byGroup[gr])
@@ -132,7 +132,7 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 		}
 		sequence[gr] = sequence[gr][:from]
 		open = slices.DeleteFunc(open, func(m int) bool { return s.tasks[m].group == gr })
-		for _, m := range s.todo[gr] {
+		for _, m := range s.ahead[gr] {
 			if s.jobs[m].placed {
 				continue
 			}
@@ -167,7 +167,7 @@ func (s *schedule) inTurn(templates []template) {
 		end = max(end, b.to)
 	}
 	order := s.topological()
-	for g, tasks := range s.todo {
+	for g, tasks := range s.ahead {
 		switch {
 		case templates[g].impossible():
 			continue
@@ -425,7 +425,7 @@ func (p *instance) loneBound(templates []template, allowance int, spent *int) in
 // leaveOut notes the groups for which the schedule has no room: their
 // equipment is out for good, and nobody goes on looking.
 func (s *schedule) leaveOut(templates []template) {
-	for g, tasks := range s.todo {
+	for g, tasks := range s.ahead {
 		if len(tasks) > 0 && !s.jobs[tasks[0]].placed && !templates[g].impossible() {
 			templates[g] = template{noRoom: true}
 		}

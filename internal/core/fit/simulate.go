@@ -548,7 +548,7 @@ func (o *order) risk(runs int, finishes [][]float64, last, over []float64, t tal
 }
 
 // inPlan reports whether the group is in the plan.
-func (s *schedule) inPlan(g int) bool { return len(s.todo[g]) == 0 || s.jobs[s.todo[g][0]].placed }
+func (s *schedule) inPlan(g int) bool { return len(s.ahead[g]) == 0 || s.jobs[s.ahead[g][0]].placed }
 
 // percentile returns the value below which the share p of the sorted values
 // lies, between neighbours in proportion.

@@ -314,7 +314,7 @@ func (v *prover) keep(share float64) []constraint.Lit {
 	free := make([]bool, len(v.instance.tasks))
 	groups := 0
 	for g := range v.byGroup {
-		if v.best.inPlan(g) && len(v.todo[g]) > 0 {
+		if v.best.inPlan(g) && len(v.ahead[g]) > 0 {
 			groups++
 		}
 	}
@@ -354,7 +354,7 @@ func (v *prover) freeWindow(free []bool, share float64) {
 func (v *prover) freeGroups(free []bool, share float64, groups int) {
 	order := make([]int, 0, groups)
 	for g := range v.byGroup {
-		if v.best.inPlan(g) && len(v.todo[g]) > 0 {
+		if v.best.inPlan(g) && len(v.ahead[g]) > 0 {
 			order = append(order, g)
 		}
 	}

@@ -26,7 +26,7 @@ type rule struct{ task, link int }
 // matters here share the work.
 func (p *instance) templates() []template {
 	out := make([]template, len(p.byGroup))
-	for g, tasks := range p.todo {
+	for g, tasks := range p.ahead {
 		var gaps []rule
 		for _, n := range tasks {
 			for i, l := range p.tasks[n].before {
@@ -43,7 +43,7 @@ func (p *instance) templates() []template {
 			if out[g].impossible() {
 				out[g].clash = slices.Clone(out[twin].clash)
 				for i := range out[g].clash {
-					at := slices.Index(p.todo[twin], out[g].clash[i].task)
+					at := slices.Index(p.ahead[twin], out[g].clash[i].task)
 					out[g].clash[i].task = tasks[at]
 				}
 			}
