@@ -26,7 +26,7 @@ type instance struct {
 	shuts    bool // some unit is out for a while
 	tasks    []task
 	byGroup  [][]int // task numbers of each group
-	ahead     [][]int // those that have not begun
+	ahead    [][]int // those that have not begun
 	cooks    []int   // cooks of each group
 	ample    []bool  // the group has cooks for everything that can go on at once
 	units    []unit  // every unit that can be held; per-station units once for each group
