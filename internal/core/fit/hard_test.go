@@ -29,8 +29,7 @@ var hardKinds = []struct {
 	{"a plain class", plainClass},
 }
 
-// hard returns a lesson of a kind. Those with even seeds may be looked at
-// while the planner is tuned; the odd ones are for measuring only.
+// hard returns a lesson of a kind.
 func hard(kind int, seed uint64) fit.Lesson {
 	l := hardKinds[kind].make(rand.New(rand.NewPCG(seed, uint64(kind)+100)))
 	l.Title = fmt.Sprintf("%s %d", hardKinds[kind].name, seed)
