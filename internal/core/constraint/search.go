@@ -213,7 +213,7 @@ func (s *Solver) analyse() int {
 		}
 		if !s.seen[e] {
 			s.seen[e], s.need[e] = true, l.k
-			s.Bump(number(l.bound), 1)
+			s.bump(number(l.bound))
 			if s.trail[e].level == now {
 				open++
 			} else {
@@ -267,6 +267,12 @@ func (s *Solver) analyse() int {
 		}
 	}
 	return int(back)
+}
+
+// bump makes it likelier that a number is branched on early.
+func (s *Solver) bump(v Var) {
+	s.activity[v] += s.inc
+	s.heap.up(s, v)
 }
 
 // madeTrue returns the entry of the trail that made a literal true, or −1

@@ -151,26 +151,14 @@ func (s *Solver) Var(lo, hi int) Var {
 	return v
 }
 
-// Vars returns how many numbers there are.
-func (s *Solver) Vars() int { return len(s.activity) }
-
 // Prefer names the value that a number is tried with first.
 func (s *Solver) Prefer(v Var, value int) { s.preferred[v] = int32(value) }
-
-// Bump makes it likelier that a number is branched on early.
-func (s *Solver) Bump(v Var, by float64) {
-	s.activity[v] += by * s.inc
-	s.heap.up(s, v)
-}
 
 // Value returns the number in the last solution.
 func (s *Solver) Value(v Var) int { return int(s.solution[v]) }
 
 // Min returns the least that a number can be by what is known for certain.
 func (s *Solver) Min(v Var) int { return int(s.bounds[1+2*v]) }
-
-// Max returns the most that a number can be by what is known for certain.
-func (s *Solver) Max(v Var) int { return int(-s.bounds[2+2*v]) }
 
 func (s *Solver) isTrue(l Lit) bool { return l.bound == 0 || s.bounds[l.bound] >= l.k }
 

@@ -465,7 +465,9 @@ func (m *model) share(list []stretchOf, capacity int, away []awaySpan) {
 		to.Offset = m.units(a.to - a.from)
 		acts = append(acts, constraint.Activity{Start: v, End: to, Length: to.Offset, Amount: 1})
 	}
-	m.overfull = m.overfull || peakHeld(fixed, 0, forever) > capacity
+	if peak, _ := peakHeld(fixed, 0, forever); peak > capacity {
+		m.overfull = true
+	}
 	if len(acts) > 1 {
 		m.Resource(capacity, acts)
 	}

@@ -153,29 +153,11 @@ func (p *instance) crewUnsaid(tasks []int, records map[[2]string]Progress) {
 		}
 		t := &p.tasks[n]
 		j := &t.fixed
-		free := p.lesson.Groups[t.group].Cooks - peakHeld(known, j.start, j.workEnd())
-		j.cooks = max(0, min(j.cooks, free))
+		used, _ := peakHeld(known, j.start, j.workEnd())
+		j.cooks = max(0, min(j.cooks, p.lesson.Groups[t.group].Cooks-used))
 		t.least = j.cooks
 		note(n)
 	}
-}
-
-// peakHeld returns the most cooks in use at one moment of [from, to).
-func peakHeld(list []held, from, to int) int {
-	most := 0
-	for _, at := range list {
-		moment, used := max(at.from, from), 0
-		if moment >= to {
-			continue
-		}
-		for _, h := range list {
-			if h.from <= moment && moment < h.to {
-				used += h.cooks
-			}
-		}
-		most = max(most, used)
-	}
-	return most
 }
 
 // follow notes a rule with something that ends, or has ended, at the given

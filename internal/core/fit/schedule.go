@@ -141,31 +141,35 @@ func (s *schedule) cooksFree(group, cooks, t, work int) int {
 				used += h.cooks
 			}
 		}
-		if used+cooks <= s.cooks[group] || s.peakCooks(group, t, t+work)+cooks <= s.cooks[group] {
+		if used+cooks <= s.cooks[group] {
+			return t
+		}
+		peak, seen := peakHeld(s.cookT[group], t, t+work)
+		s.seen += seen
+		if peak+cooks <= s.cooks[group] {
 			return t
 		}
 		t = next
 	}
 }
 
-// peakCooks returns the most cooks in use at one moment of [from, to).
-func (s *schedule) peakCooks(group, from, to int) int {
-	peak := 0
-	for _, at := range s.cookT[group] {
-		moment := max(at.from, from)
+// peakHeld returns the most cooks in use at one moment of [from, to), and how
+// many entries of the list it looked at to know.
+func peakHeld(list []held, from, to int) (peak, seen int) {
+	for _, at := range list {
+		moment, used := max(at.from, from), 0
 		if moment >= to || at.to <= from {
 			continue
 		}
-		used := 0
-		s.seen += len(s.cookT[group])
-		for _, h := range s.cookT[group] {
+		seen += len(list)
+		for _, h := range list {
 			if h.from <= moment && moment < h.to {
 				used += h.cooks
 			}
 		}
 		peak = max(peak, used)
 	}
-	return peak
+	return peak, seen
 }
 
 func (s *schedule) adultFree(t, work int) int {

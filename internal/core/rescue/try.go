@@ -73,8 +73,8 @@ const (
 	worthMinutes, worthShare = 0.5, 0.02
 	// paired is how many of the best ways are tried in pairs.
 	paired = 6
-	// best is how many are planned in full, and listed.
-	best = 8
+	// listed is how many are planned in full, and listed.
+	listed = 8
 	// quickBudget bounds the search of a trial that is only to be compared with
 	// others; see fit.Options. What is listed is planned in full.
 	quickBudget = 30
@@ -123,7 +123,7 @@ func Try(t Trial) Outcome {
 func (t Trial) ranked(full Trial) []Rescue {
 	full.Progress = nil
 	again := func(list []Rescue) []Rescue {
-		ways := make([]Way, min(len(list), best))
+		ways := make([]Way, min(len(list), listed))
 		for i := range ways {
 			ways[i] = list[i].Way
 		}
