@@ -2,6 +2,7 @@ package fit
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -36,6 +37,24 @@ func (b Benches) Sure() bool { return b.AtLeast8In10 >= max(1, 9*b.All/10) }
 
 // Half reports whether at least half of them are.
 func (b Benches) Half() bool { return 2*b.AtLeast8In10 >= b.All }
+
+// Figure says how many are done in time on average, "10 of 12"; of a single one
+// how often it is, "93 of 100".
+func (b Benches) Figure() string {
+	if b.All == 1 {
+		return fmt.Sprintf("%.0f of 100", 100*b.Mean)
+	}
+	return fmt.Sprintf("%.0f of %d", b.Mean, b.All)
+}
+
+// Says is the figure with what it counts, by the name of a group: "10 of 12
+// benches are done in time", "93 of 100 times the bench is done in time".
+func (b Benches) Says(one, many string) string {
+	if b.All == 1 {
+		return b.Figure() + " times the " + one + " is done in time"
+	}
+	return b.Figure() + " " + many + " are done in time"
+}
 
 // GroupRisk is the risk of one group. The percentiles are minutes from the door.
 type GroupRisk struct {

@@ -111,6 +111,23 @@ func TestBenchesAreDoneTogether(t *testing.T) {
 	assert.InDelta(t, 0, p.Risk.More-(p.Risk.P90All-65), 0.01)
 }
 
+func TestWhenEnoughBenchesAreSure(t *testing.T) {
+	for _, c := range []struct {
+		all, reached int
+		sure, half   bool
+	}{
+		{12, 10, true, true}, {12, 9, false, true}, {12, 6, false, true}, {12, 5, false, false},
+		{10, 9, true, true}, {10, 8, false, true}, {5, 3, false, true}, {5, 2, false, false},
+		{1, 1, true, true}, {1, 0, false, false},
+	} {
+		b := fit.Benches{All: c.all, AtLeast8In10: c.reached}
+		assert.Equal(t, c.sure, b.Sure(), "%+v", c)
+		assert.Equal(t, c.half, b.Half(), "%+v", c)
+	}
+	assert.Equal(t, "10 of 12 benches are done in time", fit.Benches{All: 12, Mean: 9.6}.Says("bench", "benches"))
+	assert.Equal(t, "93 of 100 times the bench is done in time", fit.Benches{All: 1, Mean: 0.934}.Says("bench", "benches"))
+}
+
 func TestSimulationIsSeeded(t *testing.T) {
 	l := tartlets(6)
 	solveWith := func(seed uint64) fit.Risk {

@@ -223,11 +223,6 @@ func GuessesSay(guessed, all float64) string {
 // called good.
 const mostGuessed = 1.0 / 3
 
-// DoneInTime says how many benches are done in time on average: "10 of 12".
-func DoneInTime(p *fit.Plan) string {
-	return fmt.Sprintf("%.0f of %d", p.Risk.Benches.Mean, p.Risk.Benches.All)
-}
-
 func atLeast(b fit.Benches) string {
 	switch b.AtLeast8In10 {
 	case b.All:
@@ -240,14 +235,18 @@ func atLeast(b fit.Benches) string {
 
 func (l Lesson) chance(p *fit.Plan) Verdict {
 	b := p.Risk.Benches
-	v := Verdict{About: "chance", Light: Stop, Head: DoneInTime(p)}
-	some := "about so many benches are"
-	if math.Round(b.Mean) == float64(b.All) {
-		v.Head, some = fmt.Sprintf("All %d", b.All), "benches are"
+	v := Verdict{About: "chance", Light: Stop, Head: b.Figure()}
+	needs := "All"
+	switch {
+	case b.All == 1:
+		v.Says, needs = "times the bench is done in time.", "It"
+	case math.Round(b.Mean) == float64(b.All):
+		v.Head, v.Says = fmt.Sprintf("All %d", b.All), fmt.Sprintf("benches are done in time; in 8 of 10 lessons %s.", atLeast(b))
+	default:
+		v.Says = fmt.Sprintf("about so many benches are done in time; in 8 of 10 lessons %s.", atLeast(b))
 	}
-	v.Says = some + fmt.Sprintf(" done in time; in 8 of 10 lessons %s.", atLeast(b))
 	if p.Risk.More > 0.5 {
-		v.Says += fmt.Sprintf(" All would take %s more.", Minutes(math.Ceil(p.Risk.More)))
+		v.Says += fmt.Sprintf(" %s would take %s more.", needs, Minutes(math.Ceil(p.Risk.More)))
 	}
 	switch {
 	case b.Sure():

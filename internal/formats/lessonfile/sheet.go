@@ -44,8 +44,11 @@ func WriteSheet(to io.Writer, l fit.Lesson, p *fit.Plan, help rescue.Outcome) er
 		} else {
 			fmt.Fprintf(&b, "No plan can end before %s.\n", l.At(p.LowerBound))
 		}
-		fmt.Fprintf(&b, "In simulated lessons about %.0f of %d groups are done in time; in 8 of 10 at least %d.\n",
-			p.Risk.Benches.Mean, p.Risk.Benches.All, p.Risk.Benches.AtLeast8In10)
+		fmt.Fprintf(&b, "In simulated lessons about %s", p.Risk.Benches.Says("group", "groups"))
+		if p.Risk.Benches.All > 1 {
+			fmt.Fprintf(&b, "; in 8 of 10 at least %d", p.Risk.Benches.AtLeast8In10)
+		}
+		fmt.Fprintln(&b, ".")
 	}
 	for _, c := range p.Conflicts {
 		fmt.Fprintf(&b, "Can't be planned (%s): %s.\n", strings.Join(c.Groups, ", "), c.Says)

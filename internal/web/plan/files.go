@@ -145,7 +145,7 @@ func (p *place) file(w http.ResponseWriter, r *http.Request) error {
 		page.Light = string(lesson.Stop)
 	}
 	if f.Plan.Risk.Runs > 0 {
-		page.Chance = fmt.Sprintf("About %s benches are done in time, when steps take as unevenly long as they do.", lesson.DoneInTime(f.Plan))
+		page.Chance = fmt.Sprintf("About %s, when steps take as unevenly long as they do.", f.Plan.Risk.Benches.Says("bench", "benches"))
 	}
 	if page.Title == "" {
 		page.Title = f.Name

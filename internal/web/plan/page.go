@@ -147,7 +147,7 @@ func effectOf(v *lessons.View, done *lessons.Effect) *effect {
 	default:
 		e.Says = fmt.Sprintf("Done by %s, %s sooner than before", v.Fit.At(v.Plan.Finish), lesson.Minutes(-by))
 	}
-	e.Says += fmt.Sprintf("; %s benches in time, before %s.", lesson.DoneInTime(v.Plan), lesson.DoneInTime(was))
+	e.Says += fmt.Sprintf("; %s, before %s.", v.Plan.Risk.Benches.Says("bench", "benches"), was.Risk.Benches.Figure())
 	return e
 }
 

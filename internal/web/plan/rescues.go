@@ -100,9 +100,9 @@ func rescueRowOf(v *lessons.View, f rescue.Rescue) rescueRow {
 // which fewer are.
 func benchesDone(f rescue.Rescue) string {
 	if f.Second != nil && f.Second.Risk.Benches.Mean < f.Plan.Risk.Benches.Mean {
-		return lesson.DoneInTime(f.Second)
+		return f.Second.Risk.Benches.Figure()
 	}
-	return lesson.DoneInTime(f.Plan)
+	return f.Plan.Risk.Benches.Figure()
 }
 
 // leftOf says the minutes left, or missing: of two lessons, in the tighter.
@@ -257,11 +257,10 @@ func compare(isFit fit.Lesson, is *fit.Plan, wouldFit fit.Lesson, would *fit.Pla
 		}
 		return l.At(ovens[0].LastTray)
 	}
-	chance := func(p *fit.Plan) string { return lesson.DoneInTime(p) }
 	return []compared{
 		{"Minutes", lesson.Left(is), lesson.Left(would)},
 		{"Done by", isFit.At(is.Finish), wouldFit.At(would.Finish)},
-		{"Benches in time", chance(is), chance(would)},
+		{"Benches in time", is.Risk.Benches.Figure(), would.Risk.Benches.Figure()},
 		{"Longest queue", queue(is), queue(would)},
 		{"First tray in by", tray(isFit, is), tray(wouldFit, would)},
 		{"Groups", fmt.Sprint(len(is.Groups)), fmt.Sprint(len(would.Groups))},

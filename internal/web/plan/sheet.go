@@ -33,7 +33,7 @@ func sheetOf(v *lessons.View) sheet {
 	known, unknown := v.Core.Allergens()
 	s.Allergens, s.Unknown = v.Larder.Declared().Declare(known), unknown
 	s.ToRead = recipe.LabelsSay(v.Core.ToRead())
-	s.Chance = fmt.Sprintf("About %s benches are done in time.", lesson.DoneInTime(v.Plan))
+	s.Chance = fmt.Sprintf("About %s.", v.Plan.Risk.Benches.Says("bench", "benches"))
 	if guessed, all := v.Core.Guessed(); guessed >= 1 {
 		s.Chance += " " + lesson.GuessesSay(guessed, all)
 	}
