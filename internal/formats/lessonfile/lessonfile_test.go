@@ -64,36 +64,23 @@ func golden(t *testing.T, name string, got []byte) {
 	assert.Equal(t, string(want), string(got), "run the test with -update if the change is meant")
 }
 
-func TestTheExamplePlans(t *testing.T) {
-	lesson, err := lessonfile.Read(bytes.NewReader(example(t)))
-	require.NoError(t, err)
-	plan, err := fit.Solve(lesson, fit.Options{})
-	require.NoError(t, err)
-	assert.Empty(t, verify.Plan(lesson, plan))
+func TestTheExamplesPlan(t *testing.T) {
+	for name, text := range map[string][]byte{"tartlets": example(t), "under-way": underWay(t)} {
+		lesson, err := lessonfile.Read(bytes.NewReader(text))
+		require.NoError(t, err)
+		plan, err := fit.Solve(lesson, fit.Options{})
+		require.NoError(t, err)
+		assert.Empty(t, verify.Plan(lesson, plan))
 
-	var out bytes.Buffer
-	require.NoError(t, lessonfile.WritePlan(&out, plan, nil))
-	assert.NoError(t, validate(t, schema(t, "plan"), out.Bytes()))
-	golden(t, "tartlets.plan.json", out.Bytes())
+		var out bytes.Buffer
+		require.NoError(t, lessonfile.WritePlan(&out, plan, nil))
+		assert.NoError(t, validate(t, schema(t, "plan"), out.Bytes()))
+		golden(t, name+".plan.json", out.Bytes())
 
-	out.Reset()
-	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, rescue.Outcome{}))
-	golden(t, "tartlets.sheet.txt", out.Bytes())
-}
-
-func TestALessonUnderWayIsPlanned(t *testing.T) {
-	lesson, err := lessonfile.Read(bytes.NewReader(underWay(t)))
-	require.NoError(t, err)
-	plan, err := fit.Solve(lesson, fit.Options{})
-	require.NoError(t, err)
-	assert.Empty(t, verify.Plan(lesson, plan))
-	var out bytes.Buffer
-	require.NoError(t, lessonfile.WritePlan(&out, plan, nil))
-	assert.NoError(t, validate(t, schema(t, "plan"), out.Bytes()))
-	golden(t, "under-way.plan.json", out.Bytes())
-	out.Reset()
-	require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, rescue.Outcome{}))
-	golden(t, "under-way.sheet.txt", out.Bytes())
+		out.Reset()
+		require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, rescue.Outcome{}))
+		golden(t, name+".sheet.txt", out.Bytes())
+	}
 }
 
 func TestReadingWhatWasWritten(t *testing.T) {
