@@ -114,3 +114,8 @@ func Admitted(l Lesson) bool {
 	}
 	return m.Solve(nil, 1000, 1<<40) == constraint.Found
 }
+
+// LeastLoad is the bound on the busiest unit that pigeonBound rests on.
+func LeastLoad(first, second []int, units, places, change int) int {
+	return leastLoad([2][]int{first, second}, units, places, change)
+}

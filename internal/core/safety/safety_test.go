@@ -295,6 +295,11 @@ func TestRegions(t *testing.T) {
 		ok, _ := uk.Cooked("everything", c.celsius, c.seconds)
 		assert.Equal(t, c.ok, ok, "%g °C for %d s", c.celsius, c.seconds)
 	}
+	for _, celsius := range []float64{101.1, 101, 8.1, 8} {
+		_, says := uk.Cooked("everything", celsius, 3600)
+		assert.Equal(t, celsius == 101.1, strings.Contains(says, "wet food"), "%g °C", celsius)
+		assert.Equal(t, celsius == 8, strings.Contains(says, "fridge"), "%g °C", celsius)
+	}
 	assert.Equal(t, uk.ID, safety.RegionOf("nowhere").ID)
 }
 
