@@ -8,6 +8,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/words"
 )
 
 // A Line of the sheet: what can hurt, whom, what is done about it, who the
@@ -73,7 +74,7 @@ func Compose(on On) []Line {
 	out := []Line{{
 		Key: "hygiene", Hazard: "Dirt on hands, hair and clothes", Who: who,
 		Done: "Hands for 20 s with soap, hair tied, sleeves up, aprons; cuts covered with blue plasters", Adult: "the teacher looks at the door", Left: "low",
-		Because: fmt.Sprintf("%d learners in %s", on.Learners, on.Room),
+		Because: people(on.Learners) + " in " + on.Room,
 	}}
 	for _, d := range recipe.Dangers {
 		if l, ok := on.danger(d, who); ok {
@@ -108,12 +109,7 @@ func Compose(on On) []Line {
 	return out
 }
 
-func people(n int) string {
-	if n == 1 {
-		return "1 learner"
-	}
-	return fmt.Sprintf("%d learners", n)
-}
+func people(n int) string { return words.Plural(n, "learner", "learners") }
 
 func (on On) danger(d recipe.Danger, who string) (Line, bool) {
 	var steps, own []string

@@ -21,6 +21,7 @@ import (
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -210,9 +211,9 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v schoo
 	if len(v.Roster) > 0 {
 		data.Fields = data.Fields[:3]
 	}
-	data.Count = fmt.Sprintf("%d learners", len(v.Roster))
+	data.Count = words.Plural(len(v.Roster), "learner", "learners")
 	if len(v.Roster) == 0 {
-		data.Count = fmt.Sprintf("%d learners, none of them named", v.Learners)
+		data.Count = words.Plural(v.Learners, "learner", "learners") + ", none of them named"
 	}
 	if v.Age > 0 {
 		data.Count += fmt.Sprintf(", about %d years old", v.Age)

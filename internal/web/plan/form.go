@@ -9,6 +9,7 @@ import (
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/shelf"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -21,7 +22,7 @@ func choicesOf(c lessons.Choices, r lessons.Request, problems problem.List) choi
 	id := func(n int64) string { return strconv.FormatInt(n, 10) }
 	var classes, rooms, periods []frame.Option
 	for _, k := range c.Classes {
-		classes = append(classes, frame.Option{Value: id(k.ID), Label: fmt.Sprintf("%s, %d learners", k.Name, k.Learners)})
+		classes = append(classes, frame.Option{Value: id(k.ID), Label: k.Name + ", " + words.Plural(k.Learners, "learner", "learners")})
 	}
 	for _, room := range c.Rooms {
 		rooms = append(rooms, frame.Option{Value: id(room.ID), Label: fmt.Sprintf("%s, %d benches", room.Name, room.Benches)})
