@@ -13,6 +13,7 @@ test("a wrong entry says what is wrong beside it and loses nothing", async ({ pa
     page.getByText("The phases at the start and the end take 97 minutes, and the period has only 65."),
   ).toBeVisible();
   await expect(page.getByLabel("Phase 2: minutes")).toHaveValue("80");
+  await expect(page.locator(".fact[open] > summary")).toHaveId("fact-phases"); // what is to be mended, and nothing else
   await expect(page.locator("#figure")).toHaveText("2½ min missing"); // the plan that still stands
   await replanned(page, async () => {
     await page.getByLabel("Phase 2: minutes").fill("5");

@@ -100,6 +100,22 @@ test("by keyboard alone", async ({ page }) => {
   await expect(page.locator("#fact-phases")).toBeFocused(); // the focus goes on where it was going
 });
 
+test("a fact is open until Escape, another fact or a press elsewhere", async ({ page }) => {
+  await page.goto("/lessons/1");
+  const open = page.locator(".fact[open] > summary");
+  await openFact(page, "size");
+  await openFact(page, "phases");
+  await expect(open).toHaveId("fact-phases");
+  await page.keyboard.press("Escape");
+  await expect(open).toHaveCount(0);
+  await expect(page.locator("#fact-phases")).toBeFocused();
+  await openFact(page, "spare");
+  await page.getByLabel("Spare sets").click(); // inside: it stays
+  await expect(open).toHaveId("fact-spare");
+  await page.getByRole("heading", { level: 1 }).click();
+  await expect(open).toHaveCount(0);
+});
+
 test("with scripts turned off", async ({ browser }) => {
   const context = await browser.newContext({ javaScriptEnabled: false });
   const page = await context.newPage();

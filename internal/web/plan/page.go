@@ -2,6 +2,7 @@ package plan
 
 import (
 	"fmt"
+	"html/template"
 	"math"
 	"slices"
 	"strings"
@@ -199,7 +200,8 @@ var placeOf = map[string]string{"time": "#timing", "chance": "#timing", "queue":
 
 var iconOf = map[string]string{"time": "bell", "chance": "spread", "queue": "oven", "amounts": "scale", "benches": "bench"}
 
-// A settings is the form beside the lesson.
+// A settings is the form of a lesson: its facts in a sentence, each of which
+// opens to its fields.
 type settings struct {
 	choiceFields
 	Spare         frame.Field
@@ -212,6 +214,35 @@ type settings struct {
 	Changed       []string // what somebody else's version says
 	IsChanged     bool
 	Failed        bool // what is typed is not what the plan shows
+	Unplanned     bool // the lesson can't be planned as it stands
+	opens         map[string]bool
+}
+
+// Loose reports whether facts open in the page, rather than one at a time
+// over it.
+func (s settings) Loose() bool { return s.Failed || s.Unplanned }
+
+// Fact returns how a fact stands: open where there is something to mend in it.
+func (s settings) Fact(name string) template.HTMLAttr {
+	switch {
+	case s.opens[name]:
+		return "open"
+	case s.Loose():
+		return ""
+	}
+	return `name="fact"`
+}
+
+// factOf names the fact that holds the field of a problem.
+func factOf(path string) string {
+	field, _, _ := strings.Cut(path, "[")
+	switch field {
+	case "group_size":
+		return "size"
+	case "date":
+		return "period"
+	}
+	return field
 }
 
 // A courseRow is a dish of the menu.
@@ -233,15 +264,10 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 	p := page{
 		Head: head.Of(v),
 	}
-	if v.Problems != nil {
-		if t.problems == nil {
-			t.problems = v.Problems
-		}
-		p.Settings = settingsOf(v, c, t)
+	p.Settings = settingsOf(v, c, t)
+	if p.Planned = v.Problems == nil; !p.Planned {
 		return p
 	}
-	p.Settings = settingsOf(v, c, t)
-	p.Planned = true
 	for _, judged := range v.Verdicts {
 		p.Verdicts = append(p.Verdicts, verdict{
 			Icon: iconOf[judged.About], Light: string(judged.Light), Word: wordFor[judged.Light], Head: judged.Head, Says: judged.Says, Href: placeOf[judged.About],
@@ -263,11 +289,19 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 
 func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 	r, problems := t.request, t.problems
+	if problems == nil && !t.changed {
+		problems = v.Problems
+	}
 	s := settings{
 		choiceFields: choicesOf(c, r, problems),
 		Spare:        frame.Text("spare", "Spare sets", r.Spare, problems),
-		Failed:       problems != nil || t.changed,
+		Failed:       t.problems != nil || t.changed,
 		IsChanged:    t.changed,
+		Unplanned:    v.Problems != nil,
+		opens:        map[string]bool{},
+	}
+	for _, p := range problems {
+		s.opens[factOf(p.Path)] = true
 	}
 	shown := []string{"class", "room", "period", "group_size", "date", "spare", "phases", "menu"}
 	menu := append(r.Menu[:len(r.Menu):len(r.Menu)], lessons.CourseRequest{})
@@ -287,7 +321,7 @@ func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 		shown = append(shown, path+".name", path+".minutes", path+".at_minute", path+".place")
 	}
 	s.PhasesProblem = problems.At("phases")
-	s.PhasesSay = phasesSay(v.Fit)
+	s.PhasesSay = phasesSay(v.Core.Phases)
 	s.Problem = rest(problems, shown)
 	if t.changed {
 		s.Changed = differences(lessons.RequestOf(v.Lesson), r, s)
@@ -295,15 +329,15 @@ func settingsOf(v *lessons.View, c lessons.Choices, t trial) settings {
 	return s
 }
 
-func phasesSay(l fit.Lesson) string {
-	if len(l.Phases) == 0 {
+func phasesSay(phases []fit.Phase) string {
+	if len(phases) == 0 {
 		return "no phases"
 	}
 	sum := 0.0
-	for _, p := range l.Phases {
+	for _, p := range phases {
 		sum += p.Minutes.Float()
 	}
-	return words.Plural(len(l.Phases), "phase", "phases") + ", " + lesson.Minutes(sum)
+	return words.Plural(len(phases), "phase", "phases") + ", " + lesson.Minutes(sum)
 }
 
 func courseRowOf(i int, path string, row lessons.CourseRequest, v *lessons.View, c lessons.Choices, problems problem.List) courseRow {
@@ -358,7 +392,7 @@ func phaseRowOf(i int, path string, row lessons.PhaseRequest, last bool, problem
 }
 
 // differences tells, field by field, what the saved lesson says where the
-// form says otherwise.
+// form says otherwise, and opens the facts with these fields.
 func differences(saved, typed lessons.Request, s settings) []string {
 	var out []string
 	label := func(f frame.Field, value string) string {
@@ -381,13 +415,16 @@ func differences(saved, typed lessons.Request, s settings) []string {
 		{s.Spare, saved.Spare, typed.Spare},
 	} {
 		if d.saved != d.typed {
+			s.opens[factOf(d.field.Name)] = true
 			out = append(out, fmt.Sprintf("%s is now “%s”, you have “%s”", d.field.Label, label(d.field, d.saved), label(d.field, d.typed)))
 		}
 	}
 	if fmt.Sprint(saved.Menu) != fmt.Sprint(typed.Menu) {
+		s.opens["menu"] = true
 		out = append(out, "The menu differs: "+menuInWords(saved.Menu, s.Menu[0].Dish, label))
 	}
 	if fmt.Sprint(saved.Phases) != fmt.Sprint(typed.Phases) {
+		s.opens["phases"] = true
 		out = append(out, "The phases differ: "+phasesInWords(saved.Phases))
 	}
 	return out
