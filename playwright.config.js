@@ -12,7 +12,10 @@ export default defineConfig({
     { name: "look", testMatch: "look.spec.js", fullyParallel: true },
     { name: "use", testIgnore: "look.spec.js", dependencies: ["look"], workers: 1 },
   ],
-  timeout: 30_000,
+  timeout: 60_000,
+  // What the server works out behind the pages may wait for whatever else the
+  // machine does.
+  expect: { timeout: 20_000 },
   forbidOnly: true,
   reporter: [["list"]],
   use: {
