@@ -208,8 +208,8 @@ func span(text string, m []int) (d Span, ok bool) {
 		first = minutes(group(3))
 	}
 	least, most, ok := value(group(2))
-	if !ok {
-		return d, false
+	if !ok || strings.EqualFold(group(2), "another") && strings.EqualFold(group(5), "day") {
+		return d, false // "keep it for another day" is no length of time
 	}
 	d.Least, d.Most = least.Mul(first), most.Mul(first)
 	switch {

@@ -71,6 +71,7 @@ func TestIn(t *testing.T) {
 		"stirring every 5 minutes":     "",
 		"After 10 minutes, turn them.": "10 inside",
 		"15 minutes, then turn down to 160 and 45 more":         "15, 45 more",
+		"Keep the oil for another day":                          "",
 		"Bake for 10 minutes, then another 20 minutes":          "10, 20 more",
 		"5 minutes, then 10 minutes longer":                     "5, 10 more",
 		"Knead for 10 minutes, then leave to rise for an hour.": "10, 60",

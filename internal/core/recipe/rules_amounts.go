@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
@@ -189,13 +190,9 @@ var asNote = map[string]bool{"chopped": true, "sliced": true, "grated": true, "d
 // generic words of a step take in many ingredients at once.
 func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	has := func(words ...string) bool {
-		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(text, w) })
+		return slices.ContainsFunc(words, func(w string) bool { return begins(text, w) })
 	}
 	switch {
-	case has("all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "the rest", "all together", "all gently"):
-		return true
-	case i.Part != "" && has(strings.TrimPrefix(strings.ToLower(i.Part), "for the ")):
-		return true
 	case has("dry ingredient") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
 	case has("wet ingredient", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID)):
@@ -205,7 +202,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	case has("herb") && stock.Role == pantry.Other && stock.Place == "fridge" && stock.Keeps <= 7:
 		return true
 	case has("nuts") && slices.ContainsFunc(stock.Allergens, func(a pantry.Allergen) bool { return slices.Contains(nuts, a) }), has("dal", "pulses") && (strings.Contains(stock.ID, "lentil") || stock.ID == "split-peas"),
-		has("sheets") && strings.Contains(stock.ID, "pastry"), has("leaves", "leaf") && (strings.Contains(stock.ID, "cabbage") || stock.ID == "lettuce" || stock.ID == "kale"),
+		has("sheets") && strings.Contains(stock.ID, "pastry"), has("pasta") && ofKind("pasta", stock.ID), has("noodle") && ofKind("noodle", stock.ID), has("rice") && ofKind("rice", stock.ID), has("leaves", "leaf") && (strings.Contains(stock.ID, "cabbage") || stock.ID == "lettuce" || stock.ID == "kale"),
 		has("biscuit") && (strings.Contains(stock.ID, "biscuit") || stock.ID == "sponge-fingers"), has("icing") && stock.ID == "cocoa":
 		return true
 	case has("seed", "nut") && strings.Contains(stock.ID+" ", "seeds "):
@@ -218,12 +215,57 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	return false
 }
 
-// usedIn reports whether a text names the ingredient, by its own name, a name
-// of the pantry, or the word that says what it is.
-func usedIn(text string, ws []string, i Ingredient, stock pantry.Ingredient) bool {
-	if generic(text, i, stock) {
-		return true
+// allIn reports whether a text takes in whatever there is: "mix everything".
+func allIn(text string) bool {
+	return slices.ContainsFunc([]string{"all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "all together", "all gently"}, func(w string) bool { return begins(text, w) }) ||
+		begins(strings.ReplaceAll(text, "the rest of", ""), "the rest")
+}
+
+// ofKind reports whether a word stands for all of an ingredient's kind: pasta,
+// noodle or rice.
+func ofKind(word, id string) bool {
+	switch word {
+	case "pasta":
+		return slices.Contains([]string{"pasta", "spaghetti", "wholewheat-pasta", "gf-pasta", "egg-pasta", "filled-pasta", "lasagne-sheets", "orzo"}, id)
+	case "noodle":
+		return strings.HasSuffix(id, "noodles") || id == "udon" || id == "soba"
+	case "rice":
+		return strings.HasSuffix(id, "-rice")
 	}
+	return false
+}
+
+// partIn reports whether a text speaks of the part that an ingredient is of:
+// "spread the topping".
+func partIn(text string, i Ingredient) bool {
+	return i.Part != "" && begins(text, strings.TrimPrefix(strings.ToLower(i.Part), "for the "))
+}
+
+// begins reports whether a word of a text, which is in small letters, begins with
+// others: "nut" is in "nuts" and not in "minutes".
+func begins(text, words string) bool {
+	for at := 0; ; {
+		i := strings.Index(text[at:], words)
+		if i < 0 {
+			return false
+		}
+		if at += i; at == 0 || !isLetter(text[at-1]) {
+			return true
+		}
+		at += len(words)
+	}
+}
+
+func isLetter(b byte) bool { return b >= 'a' && b <= 'z' || b >= utf8.RuneSelf }
+
+// usedIn reports whether a text speaks of the ingredient.
+func usedIn(text string, ws []string, i Ingredient, stock pantry.Ingredient) bool {
+	return allIn(text) || generic(text, i, stock) || partIn(text, i) || namedIn(ws, i, stock)
+}
+
+// namedIn reports whether the words of a text name the ingredient, by its own
+// name, a name of the pantry, or the word that says what it is.
+func namedIn(ws []string, i Ingredient, stock pantry.Ingredient) bool {
 	joined := " " + strings.Join(ws, " ") + " "
 	for _, w := range pantry.Words(i.Note) { // "cut into sticks", "semolina (rava)"
 		if len(w) > 3 && !asNote[w] && strings.Contains(joined, " "+w+" ") {
@@ -255,6 +297,8 @@ var colours = map[string]bool{
 var (
 	mixes   = regexp.MustCompile(`\b(?:dough|pastry|mixture|batter|knead|rub|mix|combine|cream|everything|all)\b`)
 	heats   = regexp.MustCompile(`\b(?:fry|fried|saut|brown|roast|griddle|stir-fry|grease|drizzle|soften|sweat|toss|marinate|dress)\w*`)
+	bases   = regexp.MustCompile(`\b(?:dough|pastry|knead|rub|crumble)\b`)
+	creams  = regexp.MustCompile(`(?:^|[.;] ?)cream\b|\bcream together`)
 	seasons = regexp.MustCompile(`\b(?:season|taste)\w*`)
 	coats   = regexp.MustCompile(`\b(?:crumb|coat|dip|egg and|topping)\w*`)
 )
@@ -273,12 +317,20 @@ func goesIn(text string, stock pantry.Ingredient) bool {
 		return strings.Contains(text, "berries") || strings.Contains(text, "fruit")
 	case slices.Contains(groups["fat"], stock.ID) || strings.HasSuffix(stock.ID, "oil") || strings.HasSuffix(stock.ID, "fat"):
 		return heats.MatchString(text) || mixes.MatchString(text)
-	case stock.Role == pantry.Structure || stock.Role == pantry.Agent:
-		return mixes.MatchString(text)
+	case slices.Contains(groups["flour"], stock.ID):
+		return bases.MatchString(text)
+	case slices.Contains(groups["sugar"], stock.ID):
+		return creams.MatchString(text)
+	case slices.Contains(groups["egg"], stock.ID):
+		return strings.Contains(text, "yolk") || strings.Contains(text, "whites") || strings.Contains(text, "glaze")
+	case strings.HasSuffix(stock.ID, "pastry"):
+		return strings.Contains(text, "cut out") || strings.Contains(text, "roll")
+	case stock.ID == "cornflour":
+		return strings.Contains(text, "flours")
 	case slices.ContainsFunc(stock.From, func(t pantry.Trait) bool {
 		return t == pantry.Beef || t == pantry.Lamb || t == pantry.Pork || t == pantry.Poultry
 	}):
-		return strings.Contains(text, "meat") || stock.Has(pantry.Raw)
+		return strings.Contains(text, "meat")
 	case slices.Contains(stock.From, pantry.FromFish):
 		return strings.Contains(text, "fish")
 	case seasoning(stock) && !stock.Pours && stock.Role == pantry.Other && len(stock.Fillings) > 0 && stock.Density().Float() < 0.7:
@@ -287,9 +339,27 @@ func goesIn(text string, stock pantry.Ingredient) bool {
 	return false
 }
 
+// mixedIn reports whether an ingredient may be in what is spoken of: in a dough,
+// a batter or a mixture where one is made and not all is named; raw meat, which
+// steps call by many names.
+func mixedIn(text string, stock pantry.Ingredient) bool {
+	return stock.Has(pantry.Raw) || (stock.Role == pantry.Structure || stock.Role == pantry.Agent) && mixes.MatchString(text)
+}
+
 // ofTheList is the text of a step that is work in the list: it says again what
 // the list says, and uses nothing.
 var ofTheList = regexp.MustCompile(`^[\d½¼¾⅓⅔]`)
+
+// A naming is how the steps speak of an ingredient.
+type naming int
+
+const (
+	unnamed    naming = iota
+	mixed             // it may be in what is mixed
+	understood        // what it is for is done: oil where something is fried
+	meant             // a word that takes in several: "the vegetables"
+	byName            // by a name of its own
+)
 
 func (c *checker) unusedIngredient() {
 	all := strings.Builder{}
@@ -300,24 +370,55 @@ func (c *checker) unusedIngredient() {
 	}
 	text := all.String()
 	ws := pantry.Words(text)
-	used := make([]bool, len(c.Ingredients))
-	count := 0
+	namings := make([]naming, len(c.Ingredients))
+	used, asked, told := 0, 0, 0
+	implied := false // that a dough is made, which then is kneaded
 	for n, i := range c.Ingredients {
 		stock, _ := c.pantry.Find(i.Pantry)
-		if used[n] = usedIn(text, ws, i, stock) || i.Law == Surface || i.Name == "" || goesIn(text, stock); used[n] {
-			count++
+		switch {
+		case i.Law == Surface || i.Name == "" || stock.ID == "" || namedIn(ws, i, stock):
+			namings[n] = byName
+		case generic(text, i, stock):
+			namings[n] = meant
+		case goesIn(text, stock):
+			namings[n] = understood
+		case allIn(text) || partIn(text, i) || mixedIn(text, stock):
+			namings[n] = mixed
+		}
+		if namings[n] != unnamed {
+			used++
+		}
+		implied = implied || namings[n] == understood && slices.Contains(groups["flour"], stock.ID) && begins(text, "knead")
+		if !unasked(stock) || stock.ID == "" && namedIn(ws, i, stock) {
+			asked++
+			if namings[n] > understood || namings[n] == understood && !allIn(text) {
+				told++
+			}
 		}
 	}
-	// Steps that are titles only, such as "Weigh out", name hardly anything:
-	// then nothing can be said.
-	if 10*count < 7*len(c.Ingredients) || len(c.Steps) == 0 {
+	// Who names every other thing would have named this one too. Steps that are
+	// titles only, such as "Weigh out", name hardly anything: then nothing can
+	// be said.
+	strict := asked >= 3 && told >= asked-1
+	title := pantry.Words(c.Title)
+	if !strict && 10*used < 7*len(c.Ingredients) || len(c.Steps) == 0 {
 		return
 	}
 	for n, i := range c.Ingredients {
-		if !used[n] {
+		stock, _ := c.pantry.Find(i.Pantry)
+		if n == 0 && asked < 4 && namedIn(title, i, stock) && !stock.Has(pantry.Raw) {
+			continue // it is what a short recipe speaks of all the time
+		}
+		if namings[n] == unnamed || strict && !implied && namings[n] == mixed {
 			c.add(ingredientAt(n), i.Name, fmt.Sprintf("No step uses “%s”.", i.Name), "Say in a step when it goes in, or take it out of the list.", nil)
 		}
 	}
+}
+
+// unasked reports whether an ingredient goes in without a word in most recipes:
+// salt and pepper, and the fat that something is fried in.
+func unasked(stock pantry.Ingredient) bool {
+	return stock.ID == "" || stock.Tap() || stock.ID == "salt" || stock.ID == "pepper" || strings.HasSuffix(stock.ID, "oil") || slices.Contains(groups["fat"], stock.ID)
 }
 
 // asVerbs are names that also say what is done, or are colours and shapes; by
@@ -403,12 +504,8 @@ func (c *checker) lists(m pantry.Mention) bool {
 	if len(ws) > 1 && (last == "juice" || last == "zest" || last == "peel") { // "lime juice" comes out of a lime
 		return c.lists(pantry.Mention{Words: strings.Join(ws[:len(ws)-1], " "), Ingredient: pantry.Ingredient{ID: "-"}})
 	}
-	if last == "pasta" || last == "noodle" || last == "rice" { // a word for all of their kind
-		if slices.ContainsFunc(c.everything(), func(i Ingredient) bool {
-			return strings.Contains(i.Pantry, last) || last == "pasta" && (strings.Contains(i.Pantry, "lasagne") || strings.Contains(i.Pantry, "spaghetti") || i.Pantry == "orzo")
-		}) {
-			return true
-		}
+	if slices.ContainsFunc(c.everything(), func(i Ingredient) bool { return ofKind(last, i.Pantry) }) {
+		return true
 	}
 	return slices.ContainsFunc(append([]string{c.Title}, c.Equipment...), func(t string) bool { return slices.Contains(pantry.Words(t), last) })
 }

@@ -169,16 +169,11 @@ func (c *checker) rawHygiene() {
 	}
 	for _, s := range c.Steps {
 		text := s.wording()
-		if washes.MatchString(text) && (strings.Contains(strings.ToLower(text), "raw") || slices.ContainsFunc(raw, func(n string) bool { return strings.Contains(strings.ToLower(text), strings.ToLower(n)) })) {
+		if washes.MatchString(text) && (strings.Contains(strings.ToLower(text), "raw") || speaksOf(text, raw)) {
 			return
 		}
 	}
-	at := max(0, slices.IndexFunc(c.Steps, func(s Step) bool {
-		ws := pantry.Words(s.wording())
-		return slices.ContainsFunc(raw, func(n string) bool {
-			return slices.ContainsFunc(pantry.Folded(n), func(w string) bool { return slices.Contains(ws, w) })
-		})
-	}))
+	at := max(0, slices.IndexFunc(c.Steps, func(s Step) bool { return speaksOf(s.wording(), raw) }))
 	var fix func(*Recipe)
 	if len(c.Steps) > 0 {
 		fix = func(r *Recipe) {
@@ -188,6 +183,14 @@ func (c *checker) rawHygiene() {
 	}
 	c.add(stepAt(at), "raw", fmt.Sprintf("Raw: %s. Nothing says how hands, board and knife get clean afterwards.", listed(raw)),
 		"Add the caution to the first step that touches it.", fix)
+}
+
+// speaksOf reports whether a text has a word of one of the names.
+func speaksOf(text string, names []string) bool {
+	ws := pantry.Words(text)
+	return slices.ContainsFunc(names, func(n string) bool {
+		return slices.ContainsFunc(pantry.Folded(n), func(w string) bool { return slices.Contains(ws, w) })
+	})
 }
 
 var endSigns = regexp.MustCompile(`(?i)\b(until|golden|brown|tender|soft|set|thick|cooked through|bubbl|see-through|translucent|melted|smooth|risen|springs?|hollow|clean)\b`)
@@ -241,7 +244,7 @@ var tools = []struct{ name, asks, has string }{
 	{"masher", `\bmash\b|masher`, `masher|fork|ricer`},
 	{"stick blender", `stick blender|\bblend until`, `blender|processor`},
 	{"probe", `\bprobe\b`, `probe|thermometer`},
-	{"mixing bowl", `mixing bowl|large bowl|\bcream the|\brub (?:in )?the`, `bowl|basin`},
+	{"mixing bowl", `mixing bowl|large bowl|\bcream the|\brub (?:in |the (?:fat|butter|marg|lard))`, `bowl|basin`},
 }
 
 type tool struct {

@@ -75,8 +75,24 @@ func Contradiction(text string) (a, b Said, ok bool) {
 			return said(text, x), said(text, y), true
 		}
 	}
+	for _, w := range moods {
+		at := w.words.FindStringIndex(text)
+		if at == nil {
+			continue
+		}
+		for _, y := range list {
+			mood := Setting{Celsius: exact.Int(w.celsius), From: at[0], To: at[1]}
+			if y.From >= at[1] && alike.MatchString(text[at[1]:y.From]) && y.Celsius.Sub(mood.Celsius).Abs().Cmp(moodApart) > 0 {
+				return said(text, mood), said(text, y), true
+			}
+		}
+		break
+	}
 	return a, b, false
 }
+
+// moodApart is how far a setting may lie from the middle of what a word means.
+var moodApart = exact.Int(45)
 
 // apart is how far settings that are said to be the same may differ: a fan
 // oven's that does not say so, and the rounding of dials.
