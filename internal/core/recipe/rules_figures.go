@@ -156,7 +156,7 @@ var (
 	divided = regexp.MustCompile(`(?i)\b(?:divide|divided|shape|form|fold|fill|roll|mark|score|pour|ladle|cut|split|make|makes|portion|scoop|separate|pipe|break|spoon|drop)\w*\b[^.;]{0,40}?\b(?:into|to make|in|between|among|amongst)\s+(\d{1,3}\b|two|three|four|five|six|eight|nine|ten|twelve|fifteen|sixteen|eighteen|twenty|a dozen)\b\s*(?:even |equal |equally |similar |same |small |large |round |neat |individual |greased |lined |paper |serving |warm |oval |flat )*([\pL]+|[,.;]|$)`)
 	holes   = regexp.MustCompile(`(?i)\b(\d{1,2})(?:[- ](?:hole|cavity)|-cup)\b`)
 	spelled = map[string]int{"two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8, "nine": 9, "ten": 10, "twelve": 12, "fifteen": 15, "sixteen": 16, "eighteen": 18, "twenty": 20, "a dozen": 12}
-	served  = regexp.MustCompile(`(?i)^(?:glass|bowl|plate|ramekin|pot|dish|cup|people|portion|serving|pudding)`)
+	served  = regexp.MustCompile(`(?i)^(?:glass|bowl|plate|ramekin|mould|pot|dish|cup|people|portion|serving|pudding)`)
 	oneEach = regexp.MustCompile(`(?i)^(?:case|hole|mould|cup)`)
 	cuts    = regexp.MustCompile(`(?i)^(?:slice|round|square|circle|wedge|piece)`)
 	parts   = regexp.MustCompile(`(?i)^(?:with|of|to|or|by|for|in|on|per|each|at|then|more|piece|part|half|halve|batch|strip|cm|mm|stick|slice|cube|chunk|wedge|layer|time|minute|tin|third|quarter|length|round|circle|sheet|log|rope|tray|sandwich|cake tin|portion|long|thin|thick|inch|floret|dice|baton)`)
@@ -295,8 +295,8 @@ func (c *checker) impossibleTime() {
 				continue
 			}
 			switch {
-			case l.what == "a bake" && hottestOf(s) >= 210:
-				l.most = 75
+			case l.what == "a bake" && hottestOf(s) >= 200:
+				l.most = 70
 			case l.what == "simmering" && !c.tough(s):
 				l.most = 100
 			}
@@ -349,9 +349,15 @@ func (c *checker) tough(s Step) bool {
 		meat := slices.ContainsFunc(stock.From, func(t pantry.Trait) bool {
 			return t == pantry.Beef || t == pantry.Lamb || t == pantry.Pork || t == pantry.Poultry
 		})
+		if tinned.MatchString(i.Name + ", " + i.Note) {
+			return false
+		}
 		return !ok || meat || strings.Contains(stock.ID, "bean") || strings.Contains(stock.ID, "peas") || strings.Contains(stock.ID, "lentil") || stock.ID == "chickpeas"
 	})
 }
+
+// tinned are pulses that are cooked already.
+var tinned = regexp.MustCompile(`(?i)\b(?:tins?|tinned|cans?|canned|drained|cooked)\b`)
 
 // made says what a dish is made of where its name does not.
 func (c *checker) made() string {
