@@ -32,6 +32,7 @@ type recipeDoc struct {
 	Questions   []questionDoc   `json:"questions,omitempty"`
 	Swaps       []swapDoc       `json:"swaps,omitempty"`
 	Source      string          `json:"source,omitempty"`
+	Units       string          `json:"units,omitempty"`
 	SetAside    []asideDoc      `json:"set_aside,omitempty"`
 	Leftover    []string        `json:"leftover,omitempty"`
 }
@@ -90,7 +91,9 @@ type stepDoc struct {
 	Kind      string     `json:"kind"`
 	Work      number     `json:"work"`
 	WorkEach  number     `json:"work_each"`
+	WorkFrom  string     `json:"work_from,omitempty"`
 	Wait      number     `json:"wait"`
+	WaitFrom  string     `json:"wait_from,omitempty"`
 	Cooks     int        `json:"cooks"`
 	Shareable bool       `json:"shareable,omitempty"`
 	After     []afterDoc `json:"after,omitempty"`
@@ -172,7 +175,7 @@ func documentOf(r recipe.Recipe) recipeDoc {
 				return optionDoc{o.Name, each(o.Ingredients, ingredientDocOf)}
 			})}
 		}),
-		Equipment: r.Equipment, Contains: r.Contains, Skills: r.Skills, Checks: r.Checks, Source: r.Source, Leftover: r.Leftover,
+		Equipment: r.Equipment, Contains: r.Contains, Skills: r.Skills, Checks: r.Checks, Source: r.Source, Units: r.Units, Leftover: r.Leftover,
 		Words:     each(r.Words, func(w recipe.Word) wordDoc { return wordDoc(w) }),
 		Questions: each(r.Questions, func(q recipe.Question) questionDoc { return questionDoc(q) }),
 		Swaps:     each(r.Swaps, func(s recipe.Swap) swapDoc { return swapDoc(s) }),
@@ -201,6 +204,7 @@ func stepDocOf(st recipe.Step) stepDoc {
 		ID: st.ID, Title: st.Title, Kind: string(st.Kind), Work: number(st.Work), WorkEach: number(st.WorkEach),
 		Wait: number(st.Wait), Cooks: st.Cooks, Shareable: st.Shareable, Adult: string(st.Adult), KeepShut: st.KeepShut,
 		Spread: st.Spread, Pieces: st.Pieces, PerLoad: st.PerLoad, Load: number(st.Load),
+		WorkFrom: string(st.WorkFrom), WaitFrom: string(st.WaitFrom),
 		Text: st.Text, LookFor: st.LookFor, Mistake: st.Mistake, Hazard: st.Hazard, Takes: st.Takes,
 		After: each(st.After, func(a fit.After) afterDoc { return afterDoc{a.Dish, a.Step, number(a.MinGap), maybe(a.MaxGap)} }),
 		Uses: each(st.Uses, func(u fit.Use) useDoc {
@@ -231,7 +235,7 @@ func (doc recipeDoc) recipe(slug, title string) (recipe.Recipe, error) {
 				return recipe.Option{Name: o.Name, Ingredients: each(o.Ingredients, take)}
 			})}
 		}),
-		Equipment: doc.Equipment, Contains: doc.Contains, Skills: doc.Skills, Checks: doc.Checks, Source: doc.Source, Leftover: doc.Leftover,
+		Equipment: doc.Equipment, Contains: doc.Contains, Skills: doc.Skills, Checks: doc.Checks, Source: doc.Source, Units: doc.Units, Leftover: doc.Leftover,
 		Words:     each(doc.Words, func(w wordDoc) recipe.Word { return recipe.Word(w) }),
 		Questions: each(doc.Questions, func(q questionDoc) recipe.Question { return recipe.Question(q) }),
 		Swaps:     each(doc.Swaps, func(s swapDoc) recipe.Swap { return recipe.Swap(s) }),
@@ -287,7 +291,8 @@ func (d stepDoc) step() recipe.Step {
 				return fit.Use{Equipment: u.Equipment, Places: u.Places, Temperature: u.Temperature.exact(), During: fit.Part(u.During)}
 			}),
 		},
-		WorkEach: exact.Number(d.WorkEach), Text: d.Text, LookFor: d.LookFor, Mistake: d.Mistake, Hazard: d.Hazard, Takes: d.Takes,
+		WorkEach: exact.Number(d.WorkEach), WorkFrom: recipe.Origin(d.WorkFrom), WaitFrom: recipe.Origin(d.WaitFrom),
+		Text: d.Text, LookFor: d.LookFor, Mistake: d.Mistake, Hazard: d.Hazard, Takes: d.Takes,
 	}
 	if d.Hold != nil {
 		st.Hold = &fit.Hold{Where: d.Hold.Where, MaxMinutes: exact.Number(d.Hold.MaxMinutes)}

@@ -154,4 +154,12 @@ func TestGuesses(t *testing.T) {
 	assert.Contains(t, third[1].Says, "6 of 18 minutes are guesses")
 	_, more := judged(3)
 	assert.Equal(t, lesson.Look, more[0].Light)
+	assert.Contains(t, more[2].Says, "guessed minutes", "why it is not good")
+
+	l, _ = judged(1)
+	f := l.Fit()
+	work, wait := l.Typical(f, f.Dishes[0].ID, f.Dishes[0].Steps[0].ID)
+	assert.True(t, work && !wait)
+	work, wait = l.Typical(f, f.Dishes[0].ID, f.Dishes[0].Steps[1].ID)
+	assert.False(t, work || wait)
 }

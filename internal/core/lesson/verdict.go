@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/words"
 )
@@ -80,10 +81,11 @@ func (l Lesson) Verdicts(f fit.Lesson, p *fit.Plan, sizes []Size) []Verdict {
 	if len(p.Groups) > 0 {
 		out = append(out, l.chance(p), l.queue(f, p))
 	}
-	if guessed, all := l.Guessed(); guessed > mostGuessed*all {
+	if MostlyGuessed(l.Guessed()) {
 		for i := range out {
 			if out[i].Light == Good {
-				out[i].Light = Look // it stands on guesses
+				out[i].Light = Look
+				out[i].Says += " As far as guessed minutes can tell."
 			}
 		}
 	}
@@ -214,10 +216,33 @@ func (l Lesson) Guessed() (guessed, all float64) {
 	return guessed, all
 }
 
+// Typical reports whether the minutes of work, and of waiting, of a step of the
+// plan's file are only typical.
+func (l Lesson) Typical(f fit.Lesson, dish, step string) (work, wait bool) {
+	i := slices.IndexFunc(f.Dishes, func(d fit.Dish) bool { return d.ID == dish })
+	if i < 0 {
+		return false, false
+	}
+	course := l.CourseOf(f.Dishes[i].Of)
+	if course < 0 {
+		return false, false
+	}
+	steps := l.Menu[course].Recipe.Steps
+	at := slices.IndexFunc(steps, func(s recipe.Step) bool { return s.ID == step })
+	if at < 0 {
+		return false, false
+	}
+	return steps[at].WorkFrom == recipe.Typical, steps[at].WaitFrom == recipe.Typical
+}
+
 // GuessesSay says how much of a lesson stands on guesses.
 func GuessesSay(guessed, all float64) string {
 	return fmt.Sprintf("%.0f of %.0f minutes are guesses: the first time you teach it, write down what they take.", guessed, all)
 }
+
+// MostlyGuessed reports whether so many of the minutes are guesses that nothing
+// that stands on them is called good.
+func MostlyGuessed(guessed, all float64) bool { return guessed > mostGuessed*all }
 
 // mostGuessed is the share of minutes that may be guesses in a verdict that is
 // called good.

@@ -62,6 +62,7 @@ type half struct {
 
 // A timing is the view model of the picture and the running sheet.
 type timing struct {
+	Guesses  bool // some minutes are only typical
 	TimeSays string
 	Looks    []link
 	Benches  []link // one close up
@@ -83,10 +84,19 @@ type call struct {
 	Says                 string
 }
 
+// typicalOf tells which minutes of a lesson's steps are guesses.
+func typicalOf(v *lessons.View) func(dish, step string) (work, wait bool) {
+	return func(dish, step string) (work, wait bool) { return v.Core.Typical(v.Fit, dish, step) }
+}
+
 func timingOf(v *lessons.View, s state) timing {
+	look := s.look(v.ID)
+	look.Typical = typicalOf(v)
+	guessed, _ := v.Core.Guessed()
 	t := timing{
+		Guesses:  guessed >= 1,
 		TimeSays: v.Verdicts[0].Head + ". " + v.Verdicts[0].Says,
-		Picture:  timeline.Draw(v.Fit, v.Plan, s.look(v.ID)), Lines: linesOf(v), Chain: chainOf(v),
+		Picture:  timeline.Draw(v.Fit, v.Plan, look), Lines: linesOf(v), Chain: chainOf(v),
 	}
 	add := func(label, by string) {
 		t.Looks = append(t.Looks, link{label, label, state{By: by}.address(v.ID, "") + "#timing", s.By == by})

@@ -39,6 +39,7 @@ type flowStep struct {
 	WorkW, WaitX   float64
 	WaitW          float64
 	Class          string
+	WaitClass      string
 	Title          string
 	TitleX, TitleY float64
 	End            bool // the title stands before the bar
@@ -96,21 +97,28 @@ func flowOf(r recipe.Recipe) *flow {
 		st := flowStep{
 			X: x(start[i]), Y: y(i), H: flowBar, Title: s.Title,
 			WorkW: math.Max(x(start[i]+work)-x(start[i]), 0), WaitX: x(start[i] + work),
-			WaitW: math.Max(x(start[i]+work+wait)-x(start[i]+work), 0), Class: "hands", Says: flowSays(s, work, wait),
+			WaitW: math.Max(x(start[i]+work+wait)-x(start[i]+work), 0), Class: "hands", WaitClass: "wait", Says: flowSays(s, work, wait),
 		}
 		if s.Adult != fit.NoAdult {
 			st.Class = "adult"
 			st.Icons = append(st.Icons, flowIcon{Name: "adult"})
 		}
+		if r.Steps[i].WorkFrom == recipe.Typical {
+			st.Class += " guess"
+			st.Title += ", typical"
+		}
+		if r.Steps[i].WaitFrom == recipe.Typical {
+			st.WaitClass += " guess"
+		}
 		if slices.ContainsFunc(s.Uses, func(u fit.Use) bool { return u.Equipment == "oven" }) {
 			st.Icons = append(st.Icons, flowIcon{Name: "oven"})
 		}
 		end := x(start[i] + work + wait)
-		wide := letter * float64(len([]rune(s.Title)))
+		wide := letter * float64(len([]rune(st.Title)))
 		st.TitleX, st.TitleY = end+6, st.Y+flowBar-3.5
 		if st.TitleX+wide+40 > flowWidth {
 			st.TitleX, st.End = st.X-6, true
-			st.Title = within(s.Title, st.X-6-40)
+			st.Title = within(st.Title, st.X-6-40)
 			wide = letter * float64(len([]rune(st.Title)))
 		}
 		for k := range st.Icons {

@@ -71,7 +71,7 @@ func prospectOf(d recipes.Dish, found *recipes.Prospect) prospect {
 				out.Cells = append(out.Cells, prospectCell{Period: o.Period})
 				out.Periods = append(out.Periods, o.Period)
 			}
-			row.Cells = append(row.Cells, outlookOf(o))
+			row.Cells = append(row.Cells, outlookOf(o, lesson.MostlyGuessed(d.GuessedMinutes())))
 			if c := &out.Cells[i]; o.Left >= 0 {
 				c.ways = append(c.ways, strings.TrimPrefix(wayWords[way.Size], "in "))
 				c.Fits = true
@@ -95,13 +95,15 @@ func prospectOf(d recipes.Dish, found *recipes.Prospect) prospect {
 	return out
 }
 
-func outlookOf(o lesson.Outlook) outlook {
+func outlookOf(o lesson.Outlook, guessed bool) outlook {
 	out := outlook{Left: lesson.Minutes(o.Left) + " left", Chance: strconv.Itoa(int(100*o.Chance+0.5)) + " in 100", Light: "good", Word: "fits"}
 	switch {
 	case o.Left < 0:
 		out.Left, out.Light, out.Word = lesson.Minutes(max(-o.Left, 0.5))+" missing", "stop", "does not fit"
 	case o.Chance < 0.5:
 		out.Light, out.Word = "look", "fits, at risk"
+	case guessed:
+		out.Light, out.Word = "look", "fits, a guess"
 	}
 	return out
 }

@@ -12,6 +12,7 @@ import (
 	"freshapron/internal/app/recipes"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
@@ -147,6 +148,12 @@ func verdicts(d recipes.Dish) []verdict {
 	time := verdict{Icon: "bell", Light: "good", Word: "good", Href: "#flow"}
 	time.Head = fmt.Sprintf("%s min in all", minutes(f.InAll))
 	time.Says = fmt.Sprintf("%s min of work for a pair that makes %s, when nobody waits for anybody.", minutes(f.Hands), f.Makes)
+	if guessed, all := d.GuessedMinutes(); guessed >= 1 {
+		time.Says += " " + lesson.GuessesSay(guessed, all)
+		if lesson.MostlyGuessed(guessed, all) {
+			time.Light, time.Word = "look", "look here"
+		}
+	}
 	if f.InAll == 0 {
 		time = verdict{Icon: "bell", Light: "stop", Word: "stop", Head: "No time", Says: "Its steps can’t be planned yet: the check says why.", Href: "#check"}
 	}

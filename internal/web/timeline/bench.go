@@ -118,9 +118,12 @@ func (d *layout) work(g fit.Group, at int, s fit.StepPlan, lanes [][]int) {
 		return
 	}
 	step, _ := d.lesson.Step(s.Dish, s.Step)
-	class := "hands"
+	class, label := "hands", step.Title
 	if step.Adult != fit.NoAdult {
 		class = "adult"
+	}
+	if guess, _ := d.guess(s); guess {
+		class, label = class+" guess", label+", typical"
 	}
 	// A shared step is one bar over the neighbouring lanes of its cooks.
 	for i := 0; i < len(lanes); i++ {
@@ -131,7 +134,7 @@ func (d *layout) work(g fit.Group, at int, s fit.StepPlan, lanes [][]int) {
 		for i+n < len(lanes) && slices.Contains(lanes[i+n], at) {
 			n++
 		}
-		d.bar(s.Start, s.WorkEnd, d.y+float64(i)*d.scale.cook, float64(n)*d.scale.cook-1, class, step.Title, d.says(g, step, s), Ref{g.ID, s.Dish, s.Step})
+		d.bar(s.Start, s.WorkEnd, d.y+float64(i)*d.scale.cook, float64(n)*d.scale.cook-1, class, label, d.says(g, step, s), Ref{g.ID, s.Dish, s.Step})
 		i += n
 	}
 }
@@ -149,7 +152,11 @@ func (d *layout) wait(g fit.Group, s fit.StepPlan, y float64) {
 	if d.pic.Close {
 		label = step.Title
 	}
-	d.bar(s.WorkEnd, s.End, y+1, d.scale.wait-2, "wait", label, d.says(g, step, s), of)
+	class := "wait"
+	if _, guess := d.guess(s); guess {
+		class += " guess"
+	}
+	d.bar(s.WorkEnd, s.End, y+1, d.scale.wait-2, class, label, d.says(g, step, s), of)
 	if tray, ok := d.lesson.Tray(g.ID, s); ok {
 		in := tray.LatestIn
 		x := d.x(in)

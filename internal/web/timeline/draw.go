@@ -171,7 +171,19 @@ func (d *layout) says(g fit.Group, step fit.Step, s fit.StepPlan) string {
 	for _, u := range s.Units {
 		text += ", " + u.Unit
 	}
+	if work, wait := d.guess(s); work || wait {
+		text += ", a guess from typical minutes"
+	}
 	return text + ". Begin by " + d.lesson.At(s.LatestStart) + " at the latest."
+}
+
+// guess reports whether the minutes of work, and of waiting, of a step are only
+// typical.
+func (d *layout) guess(s fit.StepPlan) (work, wait bool) {
+	if d.look.Typical == nil {
+		return false, false
+	}
+	return d.look.Typical(s.Dish, s.Step)
 }
 
 // bar draws a stretch, with a label where there is room for one. The ref

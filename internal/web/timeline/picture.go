@@ -58,7 +58,7 @@ type Row struct {
 // A Bar is a stretch of work or waiting. Class says which: "hands", "adult",
 // "wait", "queue", "heat", "tray" or "out"; then "late" for what runs past the
 // deadline, "chain" for the longest chain, "other" for another bench than the
-// one that is looked at, and "chosen".
+// one that is looked at, "guess" for minutes that are only typical, and "chosen".
 type Bar struct {
 	X, Y, W, H float64
 	Class      string
@@ -130,6 +130,9 @@ type Look struct {
 	Chosen Ref                    // the step that is explained beside the picture
 	Step   func(r Ref) string     // the address of the explanation of a step; nil is none
 	Bench  func(id string) string // the address of a bench close up; nil is none
+	// Typical reports whether the minutes of work, and of waiting, of a step are
+	// guesses; nil is none.
+	Typical func(dish, step string) (work, wait bool)
 }
 
 // flag is the path of a small flag whose pole stands at x.

@@ -107,6 +107,20 @@ func TestByBench(t *testing.T) {
 	assert.NotEmpty(t, p.Calls)
 }
 
+// A guess is drawn as one, and says so.
+func TestGuessesAreDrawnAsGuesses(t *testing.T) {
+	l := queue(8)
+	p, err := fit.Solve(l, fit.Options{Budget: 5, Runs: 200})
+	require.NoError(t, err)
+	pic := timeline.Draw(l, p, timeline.Look{By: timeline.ByBench, Typical: func(dish, step string) (work, wait bool) { return step == "mix", step == "bake" }})
+	assert.Len(t, bars(pic, "guess"), 4, "work and waits of both benches")
+	for _, b := range bars(pic, "guess") {
+		assert.Contains(t, b.Says, "a guess")
+	}
+	pic = timeline.Draw(l, p, timeline.Look{By: timeline.ByBench, Typical: func(dish, step string) (work, wait bool) { return false, step == "mix" }})
+	assert.Empty(t, bars(pic, "guess"), "it has no wait")
+}
+
 func TestByThing(t *testing.T) {
 	l := queue(8)
 	l.Adults = 2
