@@ -21,8 +21,8 @@ const module = "freshapron"
 var layers = []string{"cmd", "internal/web", "internal/app", "internal/store", "internal/formats", "internal/core"}
 
 // Beside the layers stand the demonstration, which is data for the store, and
-// the helper of its tests.
-var beside = map[string]int{"internal/demo": 2, "internal/arch": 0}
+// the helpers of tests.
+var beside = map[string]int{"internal/demo": 2, "internal/arch": 0, "internal/golden": 5}
 
 func layerOf(path string) int {
 	path = strings.TrimPrefix(path, module+"/")

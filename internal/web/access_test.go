@@ -2,13 +2,11 @@ package web_test
 
 import (
 	"context"
-	"flag"
 	"fmt"
 	"io"
 	"maps"
 	"net/http"
 	"net/url"
-	"os"
 	"regexp"
 	"slices"
 	"strings"
@@ -23,6 +21,7 @@ import (
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/demo"
+	"freshapron/internal/golden"
 	"freshapron/internal/store"
 	"freshapron/internal/web"
 	"freshapron/internal/web/frame"
@@ -52,12 +51,9 @@ var actions = func() map[string]staff.Action {
 
 func routes() []string { return slices.Sorted(maps.Keys(actions)) }
 
-var update = flag.Bool("update", false, "write the golden files anew")
-
 // The table of who may do what is made from the routes and kept, so that a
 // change of it is seen.
 func TestWhoMayDoWhat(t *testing.T) {
-	const golden = "testdata/routes.txt"
 	kinds := map[frame.Kind]string{frame.Plain: "page", frame.Uploads: "upload", frame.Streams: "stream"}
 	var b strings.Builder
 	for _, r := range web.Routes() {
@@ -71,12 +67,7 @@ func TestWhoMayDoWhat(t *testing.T) {
 		assert.NotEmpty(t, who, "nobody may %s %s", r.Method, r.Path)
 	}
 	assert.Len(t, actions, len(web.Routes()), "each route is there once")
-	if *update {
-		require.NoError(t, os.WriteFile(golden, []byte(b.String()), 0o644))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), b.String(), "who may do what has changed: look at it, then go test ./internal/web -run TestWhoMayDoWhat -update")
+	golden.Same(t, "routes.txt", b.String())
 }
 
 func TestNobodySeesAnything(t *testing.T) {

@@ -102,7 +102,7 @@ func (i Instruction) Error() float64 { return math.Abs(i.Rounding) + i.Reading }
 // Off says how far off the instruction can be: "exact", "± 4 %".
 func (i Instruction) Off() string {
 	if percent := i.Error() * 100; percent >= 0.5 {
-		return fmt.Sprintf("± %.0f %%", percent)
+		return fmt.Sprintf("± %.0f %%", math.Round(percent))
 	}
 	return "exact"
 }

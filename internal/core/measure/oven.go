@@ -2,8 +2,6 @@ package measure
 
 import (
 	"fmt"
-	"regexp"
-	"strings"
 
 	"freshapron/internal/core/exact"
 )
@@ -81,62 +79,4 @@ func Settings(celsius exact.Number) string {
 	f, _ := Quantity{celsius, Celsius}.In(Fahrenheit)
 	// Dials of Fahrenheit ovens have marks every 25 °F.
 	return s + ", " + Quantity{f.Amount.RoundTo(exact.Int(25)), Fahrenheit}.String()
-}
-
-// A Heat is an oven setting found in a text.
-type Heat struct {
-	Says    string
-	Celsius exact.Number // conventional
-	Fan     bool
-}
-
-var heats = regexp.MustCompile(`(?i)(fan\s*(?:oven\s*)?(?:at\s*)?)?(\d{2,3})\s*(?:°|º|degrees?\s*|deg\s*)?\s*(celsius|centigrade|fahrenheit|c|f)\b(\s*\(?fan\b)?|gas(?:\s*mark)?\s*(\d(?:\s*/\s*\d)?|[½¼])`)
-
-// ReadHeats returns the oven settings that a text names: "200 °C/180 °C
-// fan/gas 6" has three, which agree.
-func ReadHeats(text string) []Heat {
-	var out []Heat
-	for _, m := range heats.FindAllStringSubmatch(text, -1) {
-		h := Heat{Says: strings.TrimSpace(m[0])}
-		if m[5] != "" {
-			mark, ok := readNumber(m[5])
-			c, known := GasToCelsius(mark.n)
-			if !ok || !known {
-				continue
-			}
-			h.Celsius = c.Amount
-			out = append(out, h)
-			continue
-		}
-		n, err := exact.Parse(m[2])
-		if err != nil {
-			continue
-		}
-		if unit := strings.ToLower(m[3]); unit == "f" || unit == "fahrenheit" {
-			n = Quantity{n, Fahrenheit}.Base()
-		}
-		h.Fan = m[1] != "" || m[4] != ""
-		if h.Fan {
-			n = n.Add(usualFanUnder)
-		}
-		h.Celsius = n
-		out = append(out, h)
-	}
-	return out
-}
-
-// Differ returns two settings that are not the same oven, more than 15 °C
-// apart, and whether there are any. A pair such as "200C/180C", in which the
-// lower is a fan oven's, agrees.
-func Differ(list []Heat) (a, b Heat, ok bool) {
-	for i, a := range list {
-		for _, b := range list[i+1:] {
-			d := a.Celsius.Sub(b.Celsius)
-			pair := !a.Fan && !b.Fan && d.Abs().Cmp(usualFanUnder) == 0 && !strings.Contains(strings.ToLower(a.Says+b.Says), "gas")
-			if d.Abs().Cmp(exact.Int(15)) > 0 && !pair {
-				return a, b, true
-			}
-		}
-	}
-	return a, b, false
 }

@@ -52,20 +52,3 @@ func TestDials(t *testing.T) {
 		assert.Zero(t, c.Cmp(o.Conventional(o.Dial(c).Amount).Amount))
 	})
 }
-
-func TestSettingsInText(t *testing.T) {
-	for text, differ := range map[string]bool{
-		"Bake at 200 °C/180 °C fan/gas 6 for 20 minutes": false,
-		"Heat the oven to 200C/fan180C/gas mark 6":       false,
-		"Heat the oven to 200C/180C":                     false,
-		"Bake at 220 °C, gas mark 3":                     true,
-		"Bake at 350°F (180°C)":                          false,
-		"Bake at 350 degrees F, or 220 degrees C":        true,
-		"Gas ½ or 130 °C":                                false,
-		"Simmer for 20 minutes":                          false,
-	} {
-		_, _, ok := measure.Differ(measure.ReadHeats(text))
-		assert.Equal(t, differ, ok, text)
-	}
-	assert.Len(t, measure.ReadHeats("200 °C/180 °C fan/gas 6"), 3)
-}

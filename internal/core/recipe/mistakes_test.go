@@ -1,6 +1,7 @@
 package recipe_test
 
 import (
+	"maps"
 	"os"
 	"slices"
 	"strings"
@@ -64,9 +65,34 @@ func btoi(b bool) int {
 	return 0
 }
 
-func findings(text string) []recipe.Finding {
+func read(text string) recipe.Recipe {
 	r, _ := reading.Read(text, nil, pantry.Stock()).Recipe()
-	return recipe.Check(r, pantry.Stock())
+	return r
+}
+
+func findings(text string) []recipe.Finding { return recipe.Check(read(text), pantry.Stock()) }
+
+// A replacing is a mistake that is made in a sound recipe: words in place of
+// others, and the rules of which one should find it.
+type replacing struct {
+	line, title, from, to string
+	rules                 []string
+}
+
+func mistakesOf(t *testing.T, file string) []replacing {
+	t.Helper()
+	data, err := os.ReadFile("testdata/" + file)
+	require.NoError(t, err)
+	var out []replacing
+	for _, l := range strings.Split(strings.TrimSpace(string(data)), "\n") {
+		f := strings.SplitN(l, " | ", 3)
+		halves := strings.Split(strings.ReplaceAll(f[2], "⏎", "\n"), " | ")
+		out = append(out, replacing{
+			line: l, title: f[0], rules: strings.Split(f[1], ","),
+			from: strings.Join(halves[:len(halves)/2], " | "), to: strings.Join(halves[len(halves)/2:], " | "),
+		})
+	}
+	return out
 }
 
 // Of sound recipes nothing is claimed.
@@ -100,27 +126,19 @@ func TestMistakes(t *testing.T) {
 	all := map[string]string{}
 	for _, file := range []string{readTuned, readMeasured, written, blind} {
 		texts, _ := recipesOf(t, file)
-		for title, text := range texts {
-			all[title] = text
-		}
+		maps.Copy(all, texts)
 	}
 	for file, least := range map[string]float64{"mistakes.txt": 0.9, "mistakes_measured.txt": 0} {
-		data, err := os.ReadFile("testdata/" + file)
-		require.NoError(t, err)
 		found, count := 0, 0
-		for _, l := range strings.Split(strings.TrimSpace(string(data)), "\n") {
-			f := strings.SplitN(l, " | ", 3)
-			halves := strings.Split(f[2], " | ")
-			from, to := strings.Join(halves[:len(halves)/2], " | "), strings.Join(halves[len(halves)/2:], " | ")
-			from, to = strings.ReplaceAll(from, "⏎", "\n"), strings.ReplaceAll(to, "⏎", "\n")
-			text, ok := all[f[0]]
-			require.True(t, ok && strings.Contains(text, from), l)
+		for _, m := range mistakesOf(t, file) {
+			text, ok := all[m.title]
+			require.True(t, ok && strings.Contains(text, m.from), m.line)
 			count++
-			said := findings(strings.Replace(text, from, to, 1))
-			if slices.ContainsFunc(said, func(x recipe.Finding) bool { return slices.Contains(strings.Split(f[1], ","), x.Rule) }) {
+			said := findings(strings.Replace(text, m.from, m.to, 1))
+			if slices.ContainsFunc(said, func(x recipe.Finding) bool { return slices.Contains(m.rules, x.Rule) }) {
 				found++
 			} else if least > 0 || os.Getenv("MEASURED") == "show" {
-				t.Log("not found: " + l)
+				t.Log("not found: " + m.line)
 			}
 		}
 		t.Logf("%s: %d of %d mistakes are found", file, found, count)

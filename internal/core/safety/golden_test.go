@@ -1,9 +1,7 @@
 package safety_test
 
 import (
-	"flag"
 	"fmt"
-	"os"
 	"strings"
 	"testing"
 
@@ -17,9 +15,8 @@ import (
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/demo"
+	"freshapron/internal/golden"
 )
-
-var update = flag.Bool("update", false, "write the golden files anew")
 
 // Every figure of the tables that ship stands in a file: one that moves is seen
 // before anybody cooks by it.
@@ -37,13 +34,7 @@ func TestTheTablesThatShip(t *testing.T) {
 	for _, w := range safety.UsualWays() {
 		fmt.Fprintf(&b, "%s: %g times, adult %q, instead %t, whole %t\n", w.ID, w.Times, w.Adult, w.Instead, w.Whole)
 	}
-	const file = "testdata/tables.golden"
-	if *update {
-		require.NoError(t, os.WriteFile(file, []byte(b.String()), 0o644))
-	}
-	want, err := os.ReadFile(file)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), b.String(), "look at each change with its source, then go test ./internal/core/safety -update")
+	golden.Same(t, "tables.golden", b.String())
 }
 
 // Between two rules for one food the nearest that it has not reached is named.

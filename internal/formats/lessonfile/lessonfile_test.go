@@ -3,9 +3,7 @@ package lessonfile_test
 import (
 	"bytes"
 	"encoding/json"
-	"flag"
 	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 
@@ -17,9 +15,8 @@ import (
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/lessonfile"
+	"freshapron/internal/golden"
 )
-
-var update = flag.Bool("update", false, "write the golden files anew")
 
 const docs = "../../../docs/formats/"
 
@@ -53,17 +50,6 @@ func underWay(t testing.TB) []byte {
 	return data
 }
 
-func golden(t *testing.T, name string, got []byte) {
-	t.Helper()
-	path := filepath.Join("testdata", name)
-	if *update {
-		require.NoError(t, os.WriteFile(path, got, 0o644))
-	}
-	want, err := os.ReadFile(path)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), string(got), "run the test with -update if the change is meant")
-}
-
 func TestTheExamplesPlan(t *testing.T) {
 	for name, text := range map[string][]byte{"tartlets": example(t), "under-way": underWay(t)} {
 		lesson, err := lessonfile.Read(bytes.NewReader(text))
@@ -75,11 +61,11 @@ func TestTheExamplesPlan(t *testing.T) {
 		var out bytes.Buffer
 		require.NoError(t, lessonfile.WritePlan(&out, plan, nil))
 		assert.NoError(t, validate(t, schema(t, "plan"), out.Bytes()))
-		golden(t, name+".plan.json", out.Bytes())
+		golden.Same(t, name+".plan.json", out.String())
 
 		out.Reset()
 		require.NoError(t, lessonfile.WriteSheet(&out, lesson, plan, rescue.Outcome{}))
-		golden(t, name+".sheet.txt", out.Bytes())
+		golden.Same(t, name+".sheet.txt", out.String())
 	}
 }
 

@@ -1,0 +1,59 @@
+package reading_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/reading"
+	"freshapron/internal/golden"
+)
+
+// How every recipe of the corpora is read, to the last figure: a change of a
+// word or of a table shows in what it changes.
+func TestTheReadings(t *testing.T) {
+	var b strings.Builder
+	for _, file := range []string{"tuned.txt", "measured.txt"} {
+		for _, c := range corpus(t, file) {
+			r := reading.Read(strings.Join(c.lines, "\n"), nil, pantry.Stock())
+			fmt.Fprintf(&b, "= %s (line %d), %v, %s\n", r.Title, r.TitleLine, r.Yield, r.Units.Taken.Name+": "+r.Units.Why)
+			fmt.Fprintf(&b, "  headings %v, parts %q\n", r.Headings, r.Parts)
+			for _, i := range r.Ingredients {
+				taken := i.Taking.Ingredient
+				fmt.Fprintf(&b, "  %d: %s %s, %s %s %s\n", i.Line, taken.Quantity, taken.Pantry, taken.Law, taken.Part, i.Prepared)
+			}
+			for n, s := range r.Steps {
+				fmt.Fprintf(&b, "  step %d %v: %s %s, %s–%s %s, waits %s–%s %s", n, s.Lines, s.Kind, s.Adult, s.Work.Least, s.Work.Most, s.Work.From, s.Wait.Least, s.Wait.Most, s.Wait.From)
+				for _, u := range s.Uses {
+					fmt.Fprintf(&b, ", %s %s %s", u.Equipment, number(u.Celsius), u.Minutes)
+				}
+				if l := s.Loads; l != nil {
+					fmt.Fprintf(&b, ", loads %d/%d of %s–%s %t", l.Pieces, l.PerLoad, l.Each.Least, l.Each.Most, l.NoHands)
+				}
+				for _, a := range s.After {
+					fmt.Fprintf(&b, ", after %d", a.Step)
+					if a.MinGap.Sign() > 0 || a.MaxGap != nil {
+						fmt.Fprintf(&b, " from %s to %s", a.MinGap, number(a.MaxGap))
+					}
+				}
+				fmt.Fprintf(&b, " %s %q %.60s\n", s.Prepares, s.Asks, s.Text)
+			}
+			for _, f := range r.Facts {
+				fmt.Fprintf(&b, "  fact %d %s: %.40s\n", f.Line, f.About, f.Says)
+			}
+			for _, u := range r.Unread {
+				fmt.Fprintf(&b, "  unread %d: %s\n", u.Line, u.Why)
+			}
+		}
+	}
+	golden.Same(t, "readings.golden", b.String())
+}
+
+func number(n *exact.Number) string {
+	if n == nil {
+		return ""
+	}
+	return n.String()
+}
