@@ -9,7 +9,6 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
@@ -25,7 +24,25 @@ func Same(t testing.TB, name, got string) {
 	}
 	want, err := os.ReadFile(path)
 	require.NoError(t, err)
-	assert.Equal(t, string(want), got, "look at each change; if they are meant, run the test with -update")
+	if line, w, g, differ := difference(string(want), got); differ {
+		t.Errorf("%s:%d: was  %s\nis   %s\nlook at each change; if they are meant, run the test with -update", path, line, w, g)
+	}
+}
+
+// difference returns the first line in which two texts differ.
+func difference(a, b string) (line int, was, is string, differ bool) {
+	x, y := strings.Split(a, "\n"), strings.Split(b, "\n")
+	for n := range max(len(x), len(y)) {
+		switch {
+		case n >= len(x):
+			return n + 1, "nothing", y[n], true
+		case n >= len(y):
+			return n + 1, x[n], "nothing", true
+		case x[n] != y[n]:
+			return n + 1, x[n], y[n], true
+		}
+	}
+	return 0, "", "", false
 }
 
 // Corpora returns the lines of the recipes that reading is tested with, for a
