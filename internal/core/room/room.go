@@ -5,6 +5,7 @@ package room
 import (
 	"container/heap"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 )
@@ -115,7 +116,7 @@ func (f Floor) Walk(from, to Item) (way []Point, metres float64, ok bool) {
 		cost[i], came[i] = math.Inf(1), -1
 	}
 	var open frontier
-	for at := range beside(from, w, h, blocked) {
+	for _, at := range slices.Sorted(maps.Keys(beside(from, w, h, blocked))) {
 		cost[at] = 0
 		heap.Push(&open, reached{at, estimate(at%w, at/w, to)})
 	}
@@ -186,9 +187,15 @@ type reached struct {
 
 type frontier []reached
 
-func (f frontier) Len() int           { return len(f) }
-func (f frontier) Less(i, j int) bool { return f[i].worth < f[j].worth }
-func (f frontier) Swap(i, j int)      { f[i], f[j] = f[j], f[i] }
+func (f frontier) Len() int      { return len(f) }
+func (f frontier) Swap(i, j int) { f[i], f[j] = f[j], f[i] }
+
+// Less takes the first of squares that are worth the same, so that of equal ways
+// it is always the same one.
+func (f frontier) Less(i, j int) bool {
+	return f[i].worth < f[j].worth || f[i].worth == f[j].worth && f[i].at < f[j].at
+}
+
 func (f *frontier) Push(x any)        { *f = append(*f, x.(reached)) }
 func (f *frontier) Pop() any {
 	last := (*f)[len(*f)-1]

@@ -93,6 +93,41 @@ func TestContradictions(t *testing.T) {
 	}
 }
 
+// Every figure of a dial, and those beside it.
+func TestTheDials(t *testing.T) {
+	var b strings.Builder
+	say := func(format string, args ...any) {
+		text := fmt.Sprintf(format, args...)
+		fmt.Fprintf(&b, "%s: %s\n", text, says(setting.In(text)))
+	}
+	for f := 200; f <= 525; f += 25 {
+		for _, n := range []int{f - 1, f, f + 1} {
+			say("Bake at %d°F", n)
+			say("Bake at %d", n)
+			say("Bake at %d °C", n)
+			say("Bake in a fan oven at %d °C", n)
+			say("Bake at %d °C, fan %d °C", n, n-20)
+			say("Bake at %d °C fan", n)
+		}
+	}
+	for _, mark := range strings.Fields("0 ¼ ½ 1/4 1/2 1 2 3 4 5 6 7 8 9 10") {
+		for _, word := range []string{"gas", "gas mark", "Mark", "Regulo", "Gas no.", "th."} {
+			say("Bake at %s %s", word, mark)
+		}
+	}
+	for _, word := range strings.Fields("very slow cool low warm moderate mod. medium hot quick fairly") {
+		say("Bake in a %s oven", word)
+		say("Bake in a very %s oven", word)
+		say("Bake in a moderately %s oven", word)
+	}
+	for _, before := range []string{"to", "on", "at", "@", "bake", "roast", "oven", "oven:", "(", "/", "a tin of", "until the core reaches", "milk at"} {
+		for _, after := range []string{"", " g flour", " ml", " min", " kg", " hours", " cm", ".", ", then", " fan", "/fan 160", " (fan)"} {
+			say("Heat the oven %s 180%s", before, after)
+		}
+	}
+	golden.Same(t, "dials.golden", b.String())
+}
+
 // What is taken from every line of the corpora in which a setting may stand.
 func TestTheSettingsOfTheCorpora(t *testing.T) {
 	var b strings.Builder

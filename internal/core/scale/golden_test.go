@@ -1,0 +1,104 @@
+package scale_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/scale"
+	"freshapron/internal/demo"
+	"freshapron/internal/golden"
+)
+
+// Every dish of the demonstration, for benches of many sizes, as it is measured
+// in two rooms, bought and paid for.
+func TestTheDishesScaled(t *testing.T) {
+	var b strings.Builder
+	stock := pantry.Stock()
+	kitchens := []scale.Kitchen{
+		{Pantry: stock, Tolerances: pantry.Usual, Instruments: demo.FoodRoom().Instruments},
+		{Pantry: stock, Tolerances: pantry.Usual, Instruments: demo.JuniorCorner().Instruments, Volume: true},
+	}
+	for _, r := range demo.Dishes() {
+		for n, k := range kitchens {
+			for _, pieces := range []int{1, 3, 5, r.Yield, 3 * r.Yield} {
+				pence, unpriced := k.Cost(r, exact.Frac(int64(pieces), int64(r.Yield)))
+				fmt.Fprintf(&b, "= %s, %d pieces, room %d, %s p %v\n", r.Title, pieces, n+1, pence.Decimal(2), unpriced)
+				amounts := k.Amounts(r, pieces)
+				for _, s := range amounts {
+					amount, name := s.Told()
+					fmt.Fprintf(&b, "  %s %s %t", amount, name, s.Measurable())
+					for _, w := range k.Ways(r, s, scale.Setting{Sets: 12, Pieces: pieces}) {
+						fmt.Fprintf(&b, " | %s %s %s p %.3f", w.ID, w.Says, w.Pence.Decimal(1), w.Error)
+					}
+					b.WriteString("\n")
+				}
+				for _, d := range scale.Drifts(r, amounts) {
+					fmt.Fprintf(&b, "  drift: %s\n", d.Says())
+				}
+			}
+		}
+		for _, need := range kitchens[0].Class(r, []int{1, 2, 2, 3}, []int{4}) {
+			fmt.Fprintf(&b, "  class: %+v\n", need.Total)
+		}
+		for _, ratio := range scale.Outside(r, stock) {
+			fmt.Fprintf(&b, "  outside: %s\n", ratio.Says())
+		}
+	}
+	golden.Same(t, "dishes.golden", b.String())
+}
+
+// The packs that are bought for amounts from a little to a lot of everything.
+func TestThePacksBought(t *testing.T) {
+	var b strings.Builder
+	for n, i := range pantry.Stock().List() {
+		if n%5 != 0 {
+			continue
+		}
+		for _, amount := range []string{"1", "30", "249", "250", "1000", "1001", "4321"} {
+			unit := measure.Gram
+			switch {
+			case i.Counted():
+				unit = measure.Each
+			case i.Pours:
+				unit = measure.Millilitre
+			}
+			if p, ok := scale.Buy(i, measure.Q(amount, unit)); ok {
+				fmt.Fprintf(&b, "%s %s: %s, %d p, %s over\n", amount, i.ID, p.Says(), p.Pence, p.Left)
+			}
+		}
+	}
+	golden.Same(t, "packs.golden", b.String())
+}
+
+// Tins for tins, and who is put with whom.
+func TestTinsAndGroups(t *testing.T) {
+	var b strings.Builder
+	number := func(n int64) exact.Number { return exact.Int(n) }
+	tins := []recipe.Tin{
+		{Diameter: number(18), Depth: number(4)}, {Diameter: number(20), Depth: number(5)}, {Diameter: number(23), Depth: number(4)}, {Length: number(20), Width: number(20), Depth: number(4)},
+		{Length: number(30), Width: number(20), Depth: number(3)}, {Diameter: number(7), Depth: number(3), Count: 12}, {Name: "loaf tin", Length: number(21), Width: number(11), Depth: number(6)},
+	}
+	for _, from := range tins {
+		for _, to := range tins {
+			factor, ok := scale.TinFactor(from, to)
+			fmt.Fprintf(&b, "%s to %s: %s %t, area %s\n", scale.TinName(from), scale.TinName(to), factor.Decimal(3), ok, scale.Area(to).Decimal(2))
+		}
+		for _, f := range scale.Fills(from, exact.Frac(3, 2), slices.Clone(tins)) {
+			fmt.Fprintf(&b, "  %s: %s, %.3f as deep, %.3f as long\n", scale.TinName(f.Tin), f.Factor.Decimal(3), f.Depth, f.Time)
+		}
+	}
+	for learners := range 34 {
+		for size := 1; size <= 5; size++ {
+			for _, room := range []int{1, 5, 12, 16} {
+				fmt.Fprintf(&b, "%d by %d in %d: %v\n", learners, size, room, scale.Groups(learners, size, room))
+			}
+		}
+	}
+	golden.Same(t, "tins.golden", b.String())
+}
