@@ -196,7 +196,7 @@ func (f frontier) Less(i, j int) bool {
 	return f[i].worth < f[j].worth || f[i].worth == f[j].worth && f[i].at < f[j].at
 }
 
-func (f *frontier) Push(x any)        { *f = append(*f, x.(reached)) }
+func (f *frontier) Push(x any) { *f = append(*f, x.(reached)) }
 func (f *frontier) Pop() any {
 	last := (*f)[len(*f)-1]
 	*f = (*f)[:len(*f)-1]
