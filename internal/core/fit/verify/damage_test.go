@@ -2,6 +2,7 @@ package verify_test
 
 import (
 	"fmt"
+	"math"
 	"os"
 	"slices"
 	"strings"
@@ -136,5 +137,40 @@ func damaged(t *testing.T) []fit.Lesson {
 	defer file.Close()
 	running, err := lessonfile.Read(file)
 	require.NoError(t, err)
-	return []fit.Lesson{before, waits, running}
+	pinned := pies()
+	pinned.Title = "Pies, with what the teacher has decided"
+	pinned.Away = []fit.Away{{Adults: 1, From: exact.Int(40), Minutes: exact.Int(5)}}
+	pinned.Dishes[0].Steps[0].Pieces, pinned.Dishes[0].Steps[0].PerLoad, pinned.Dishes[0].Steps[0].Load = 3, 2, exact.Int(1)
+	pinned.Groups[0].Pins = []fit.Pin{{Dish: "pie", Step: "line", NotBefore: minutes(12), BeginBy: minutes(25)}, {Dish: "pie", Step: "bake", Units: []string{"Oven 2"}}}
+	pinned.Groups[1].Pins = []fit.Pin{{Dish: "pie", Step: "blend", BeginBy: minutes(6)}}
+	return []fit.Lesson{before, waits, running, pinned, runningAt(t, pies(), 26, nil), runningAt(t, pies(), 14, minutes(30)), runningAt(t, pies(), 9, minutes(9))}
+}
+
+// runningAt is a lesson under way that went to plan up to a minute; then an
+// oven fails, for so long or for good.
+func runningAt(t *testing.T, l fit.Lesson, now int64, back *exact.Number) fit.Lesson {
+	t.Helper()
+	p := planOf(t, l)
+	l.Title = fmt.Sprintf("%s in minute %d", l.Title, now)
+	l.Now = minutes(now)
+	l.Out = []fit.Outage{{Equipment: "oven", Unit: "Oven 2", From: exact.Int(now), To: back, Usable: back == nil}}
+	at := func(m float64) *exact.Number { n := exact.Frac(int64(math.Round(m*60)), 60); return &n }
+	for _, g := range p.Groups {
+		for _, s := range g.Steps {
+			if s.Start > float64(now) {
+				continue
+			}
+			cooks := s.Cooks
+			r := fit.Progress{Group: g.ID, Dish: s.Dish, Step: s.Step, Cooks: &cooks, Start: *at(s.Start), Units: s.Units, Hands: s.Hands}
+			if s.WorkEnd <= float64(now) {
+				r.WorkEnd = at(s.WorkEnd)
+			}
+			if s.End <= float64(now) {
+				r.End = at(s.End)
+			}
+			l.Progress = append(l.Progress, r)
+		}
+	}
+	require.NoError(t, l.Check())
+	return l
 }
