@@ -41,6 +41,29 @@ func TestTheAmountsOfTheCorpora(t *testing.T) {
 	golden.Same(t, "lines.golden", b.String())
 }
 
+// Every way to write a number, before every kind of unit.
+func TestTheNumbersAndUnits(t *testing.T) {
+	var b strings.Builder
+	numbers := []string{
+		"1", "12", "1/2", "½", "1½", "1 1/2", "1 ½", "2-3", "2–3", "2 to 3", "0,5", "0.5", "1.000", "1,5", "1,500", "1.500,5", "2 or 3", "a", "an", "one", "two", "three", "four", "five", "six", "seven", "eight",
+		"nine", "ten", "eleven", "twelve", "a dozen", "half a dozen", "two dozen", "half", "half a", "a half", "a quarter", "a quarter of a", "a third of a", "one third", "two thirds", "three quarters", "three quarters of a", "three-quarters",
+		"a few", "a couple of", "about 3", "approx 3", "2 x 400 g tins", "½ x 400 g tin", "1 (400 g) tin", "l50", "1O", "-1", "1e9", "1/0", "0", "100001", "1 large", "1 heaped", "3 level", "2 packed", "1 scant", "1 generous",
+	}
+	units := []string{"g", "kg", "oz", "lb", "ml", "l", "cl", "dl", "tsp", "tbsp", "Tbsp", "teaspoons", "tablespoonfuls", "dsp", "cups", "pt", "pints", "fl oz", "sticks", "pinch of", "handful of", "cloves of", "sprigs of", "bunch", "cm", "inch", ""}
+	for _, n := range numbers {
+		for _, u := range units {
+			line := strings.Join(strings.Fields(n+" "+u+" butter, melted (see note)"), " ")
+			r := measure.Read(line, measure.Metric)
+			fmt.Fprintf(&b, "%s: %t %s–%s %s “%s” %s | %s | %s %s %s", line, r.Given, r.Low, r.High, r.Unit.ID, r.Name, r.Size, r.Note, r.Doubts, r.Problems, r.Unread)
+			if r.Pack != nil {
+				fmt.Fprintf(&b, ", %s of %s %s", r.Pack.Count, r.Pack.Size, r.Pack.Word.ID)
+			}
+			b.WriteString("\n")
+		}
+	}
+	golden.Same(t, "numbers.golden", b.String())
+}
+
 // How amounts are measured with what lies in an ordinary drawer.
 func TestHowAmountsAreMeasured(t *testing.T) {
 	var b strings.Builder
