@@ -76,6 +76,19 @@ func TestMisprints(t *testing.T) {
 	assert.Equal(t, "l50 is read as 150: is that right?", r.Unread[0].Why)
 }
 
+func TestLettersForFigures(t *testing.T) {
+	for line, want := range map[string]string{
+		"1O g butter": "10 g butter", "12o g oats": "120 g oats", "IOO g cheese": "100 g cheese", "1.5O kg potatoes": "1.50 kg potatoes", "I tsp salt": "1 tsp salt", "2S0 g rice": "250 g rice",
+	} {
+		r := reading.Read("Buns\nServes 4\n"+line+"\n100 g flour\nMix and bake at 180 °C for 10 minutes.", nil, pantry.Stock())
+		want := measure.Read(want, measure.Metric).Quantity()
+		assert.Equal(t, want, r.Ingredients[0].Taking.Ingredient.Quantity, line)
+		assert.Contains(t, r.Unread[0].Why, "is that right?", line)
+	}
+	r := reading.Read("Buns\nServes 4\n2l milk\n1 l stock\nSimmer for 10 minutes.", nil, pantry.Stock())
+	assert.Empty(t, r.Unread, "litres are no figures")
+}
+
 // Of a range the middle plans; a bake at two settings is two steps of the
 // recipe with nothing between them; guesses are marked and spread.
 func TestMakingARecipe(t *testing.T) {

@@ -25,8 +25,23 @@ var (
 	smallTalk  = regexp.MustCompile(`(?i)\b(?:hi everyone|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
 
-// misprint is a letter that stands where a figure should: l50 g, 1OO g.
-var misprint = regexp.MustCompile(`^(?:[lI|O](\d+)|(\d+)[lIO](?:\d|O)*|[lI][OI](?:O|\d)*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp)\b`)
+// misprint is a figure in which a letter stands for one that looks like it:
+// l50 g, 1OO g, I tsp.
+var misprint = regexp.MustCompile(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp|teaspoons?|tablespoons?|cups?)\b`)
+
+// looksLike are the figures that such letters look like.
+var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o", "0", "S", "5")
+
+// misprintIn returns the figure of a line in which letters stand for figures, and
+// what it is likely to be; ok is false where it is as it should.
+func misprintIn(item string) (figure, likely string, ok bool) {
+	m := misprint.FindStringSubmatch(item)
+	if m == nil {
+		return "", "", false
+	}
+	likely = looksLike.Replace(m[1])
+	return m[1], likely, likely != m[1]
+}
 
 // sort says of each line what it is.
 func (r *reader) sort() {
@@ -171,7 +186,8 @@ func (r *reader) amounts(l line) bool {
 func (r *reader) amount(l line) bool {
 	t := r.take(l.item)
 	if len([]rune(l.item)) > 120 || !t.Reading.Given && len(t.Reading.Problems) == 0 && t.Reading.Unread == "" {
-		return misprint.MatchString(l.item)
+		_, _, wrong := misprintIn(l.item)
+		return wrong
 	}
 	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
 		return false
@@ -276,8 +292,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	}
 	many := strings.Count(l.item, ",") >= 2 && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
 	switch {
-	case misprint.MatchString(l.item):
-		r.misprinted(l, *part)
+	case r.misprinted(l, *part):
 		return list
 	case many && !order && !prose:
 		for _, item := range listed(l.item) {
@@ -436,14 +451,16 @@ func (r *reader) ingredient(at int, item, part string) {
 	}
 }
 
-// misprinted takes the likely figure of l50 g, and asks.
-func (r *reader) misprinted(l line, part string) {
-	m := misprint.FindStringIndex(l.item)
-	unit := misprint.FindStringSubmatch(l.item)[3]
-	figure := strings.TrimSuffix(strings.TrimSpace(l.item[:m[1]]), unit)
-	likely := strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0").Replace(figure)
-	r.ingredient(l.at, likely+unit+l.item[m[1]:], part)
-	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", strings.TrimSpace(figure), strings.TrimSpace(likely))})
+// misprinted takes the likely figure of l50 g, and asks. It reports false of a line
+// whose figure is as it should be.
+func (r *reader) misprinted(l line, part string) bool {
+	figure, likely, ok := misprintIn(l.item)
+	if !ok {
+		return false
+	}
+	r.ingredient(l.at, likely+l.item[len(figure):], part)
+	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", figure, likely)})
+	return true
 }
 
 // say adds a line to the method; a line that goes on in the middle of a
