@@ -43,7 +43,7 @@ func Checkpoints(l Lesson, p *Plan) []Checkpoint {
 	first, last := byTime[0].begun, byTime[len(byTime)-1].begun
 	apart := (last - first) / (mostCheckpoints + 1)
 	slices.SortStableFunc(stones, func(a, b milestone) int {
-		return cmp.Or(cmp.Compare(math.Round(a.slack), math.Round(b.slack)), -cmp.Compare(a.begun, b.begun))
+		return cmp.Or(cmp.Compare(inMinutes(a.slack), inMinutes(b.slack)), -cmp.Compare(a.begun, b.begun))
 	})
 	var out []Checkpoint
 	for _, s := range stones {
@@ -69,6 +69,10 @@ func Checkpoints(l Lesson, p *Plan) []Checkpoint {
 	}
 	return out
 }
+
+// inMinutes rounds to whole minutes; half a minute is one, also where the last
+// figure of a written plan is a little less.
+func inMinutes(m float64) float64 { return math.Floor(m + 0.5 + 1e-3) }
 
 // milestones gathers the steps by title, so that benches which make more or
 // fewer pieces of the same count as one.

@@ -99,7 +99,7 @@ func tellLesson(t *testing.T, b *strings.Builder, title string, l lesson.Lesson)
 		}
 		for _, lane := range s.Lanes {
 			for _, d := range lane {
-				say("    %.2f–%.2f %s %s: %s | %s | %s together %t whole %t call %t", d.From, d.To, d.Step, d.Adult, d.What, d.LookFor, d.Careful, d.Together, d.Whole, d.Call)
+				say("    %.2f–%.2f %s %s %s: %s (%d sentences) | %s | %s together %t whole %t call %t yours %s", d.From, d.To, d.Step, d.Kind, d.Adult, d.What, len(d.Method), d.LookFor, d.Careful, d.Together, d.Whole, d.Call, d.Share)
 			}
 		}
 		for _, tray := range s.Trays {

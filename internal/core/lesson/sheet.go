@@ -3,11 +3,13 @@ package lesson
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/words"
 )
 
 // A BenchSheet is what one bench works from.
@@ -32,9 +34,12 @@ type BenchDish struct {
 type Doing struct {
 	From, To          float64 // minutes
 	Group, Dish, Step string  // ids; empty where it is no step
+	Kind              fit.Kind
 	What              string
+	Method            []string // what to do, a sentence each
 	LookFor, Careful  string
-	Together          bool // with others of the bench
+	Share             string // which part of what they do together is theirs
+	Together          bool   // with others of the bench
 	Adult             fit.Adult
 	Units             []string
 	Whole             bool // for the whole class
@@ -102,7 +107,7 @@ func (l Lesson) BenchSheets(f fit.Lesson, p *fit.Plan, sizes []Size) []BenchShee
 			}
 		}
 		s.Says, s.Large = l.waysAt(s.Bench)
-		for _, lane := range fit.CookLanes(gp, g.Cooks) {
+		for cook, lane := range fit.CookLanes(gp, g.Cooks) {
 			var rows []Doing
 			for _, k := range lane {
 				sp := gp.Steps[k]
@@ -110,6 +115,9 @@ func (l Lesson) BenchSheets(f fit.Lesson, p *fit.Plan, sizes []Size) []BenchShee
 				d.From, d.To, d.Together = sp.Start, sp.End, sp.Cooks > 1
 				for _, u := range sp.Units {
 					d.Units = append(d.Units, u.Unit)
+				}
+				if d.Kind == fit.Clean && d.Together {
+					d.Share = shareOf(slices.Index(sp.Hands, cook+1), sp.Cooks)
 				}
 				rows = append(rows, d)
 			}
@@ -127,7 +135,25 @@ func (l Lesson) BenchSheets(f fit.Lesson, p *fit.Plan, sizes []Size) []BenchShee
 
 func (l Lesson) doing(f fit.Lesson, group, dish, step string) Doing {
 	text := l.StepOf(f, dish, step)
-	return Doing{Group: group, Dish: dish, Step: step, What: f.StepTitle(dish, step), LookFor: text.LookFor, Careful: text.Hazard}
+	return Doing{
+		Group: group, Dish: dish, Step: step, Kind: text.Kind, What: f.StepTitle(dish, step),
+		Method: words.Sentences(text.Text), LookFor: text.LookFor, Careful: text.Hazard,
+	}
+}
+
+// washingUp is what those who wash up together share: who is one of two takes
+// every second part of it.
+var washingUp = []string{"wash, the greasy things last", "dry and put away", "wipe bench and hob, empty the bin", "count the knives in, sweep the floor"}
+
+// shareOf returns the parts of the washing up of one of so many cooks.
+func shareOf(cook, cooks int) string {
+	var own []string
+	for n, part := range washingUp {
+		if n%cooks == cook {
+			own = append(own, part)
+		}
+	}
+	return strings.Join(own, "; ")
 }
 
 // largePrint is the way that makes a bench's sheet larger.

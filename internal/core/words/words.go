@@ -28,6 +28,18 @@ func Capital(s string) string {
 	return string(unicode.ToUpper(r)) + s[n:]
 }
 
+// Sentences parts a text, so that somebody who reads little takes one thing at a
+// time.
+func Sentences(text string) []string {
+	var out []string
+	for _, part := range strings.SplitAfter(text, ". ") {
+		if part = strings.TrimSpace(part); part != "" {
+			out = append(out, part)
+		}
+	}
+	return out
+}
+
 // Short keeps a sentence readable whatever was typed into it.
 func Short(text string) string {
 	const most = 40

@@ -63,3 +63,8 @@ func TestNamesOfTwo(t *testing.T) {
 	assert.Equal(t, "Ada and Bo", words.Names([]string{"Ada", "Bo"}))
 	assert.Empty(t, words.Capital(""))
 }
+
+func TestSentences(t *testing.T) {
+	assert.Equal(t, []string{"Melt the butter.", "Stir in 1.5 l of milk.", "Simmer"}, words.Sentences("Melt the butter.  Stir in 1.5 l of milk. Simmer"))
+	assert.Empty(t, words.Sentences(" "))
+}

@@ -65,7 +65,12 @@ type entry struct {
 	Needs       []need
 }
 
-type need struct{ Icon, Head, Says string }
+// A need is what a lesson asks for: in a sentence, or in lines over the whole
+// width.
+type need struct {
+	Icon, Head, Says string
+	Lines            []string
+}
 
 func modelOf(a *school.School, views []*lessons.View) model {
 	today := a.Today()
@@ -135,16 +140,16 @@ func when(a *school.School, v *lessons.View) string {
 
 // needs lists what has to be there: sets, ovens, and the largest amounts.
 func needs(v *lessons.View) []need {
-	out := []need{{"bench", v.Core.Sets(), "to lay out"}}
+	out := []need{{Icon: "bench", Head: v.Core.Sets(), Says: "to lay out"}}
 	for _, o := range lesson.Ovens(v.Fit, v.Plan) {
 		word := "ovens"
 		if len(o.Units) == 1 {
 			word = "oven"
 		}
 		out = append(out, need{
-			"oven",
-			fmt.Sprintf("%d %s at %s °C", len(o.Units), word, o.Celsius.Decimal(0)),
-			fmt.Sprintf("on at %s, trays in by %s", v.Fit.At(o.On), v.Fit.At(o.LastTray)),
+			Icon: "oven",
+			Head: fmt.Sprintf("%d %s at %s °C", len(o.Units), word, o.Celsius.Decimal(0)),
+			Says: fmt.Sprintf("on at %s, trays in by %s", v.Fit.At(o.On), v.Fit.At(o.LastTray)),
 		})
 	}
 	const most = 4
@@ -158,13 +163,13 @@ func needs(v *lessons.View) []need {
 		return out
 	}
 	head, rest := texts[0], texts[1:]
-	out = append(out, need{"scale", head, strings.Join(rest, ", ")})
+	out = append(out, need{Icon: "scale", Head: head, Says: strings.Join(rest, ", ")})
 	if len(v.Swapped) > 0 {
 		var lines []string
 		for _, s := range v.Swapped {
 			lines = append(lines, fmt.Sprintf("%s %s for %s at %s", s.Need.Total, s.Line.Name, s.For, strings.Join(s.Benches, ", ")))
 		}
-		out = append(out, need{"care", "Swaps", strings.Join(lines, "; ")})
+		out = append(out, need{Icon: "care", Head: "Swaps", Lines: lines})
 	}
 	return out
 }

@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"net/http"
+	"net/url"
 	"strings"
 
 	"freshapron/internal/app/lessons"
@@ -19,6 +20,7 @@ type paper struct {
 	head.Head
 	Name   string // which of the papers it is
 	Papers []link
+	Ways   []link // in which they can be printed
 	Sheets any
 }
 
@@ -43,6 +45,41 @@ func (p *place) paper(name, part string, sheets func(*lessons.View) any) frame.H
 			Title: head.Title(name, v), Data: paperOf(v, name, sheets(v)),
 		})
 	})
+}
+
+// A form is how the sheets of the benches are printed: with the whole method, or
+// in short; each job with a given name, or with a letter.
+type form struct{ Short, Names bool }
+
+func (f form) address(id int64) string {
+	q := url.Values{}
+	if f.Short {
+		q.Set("form", "short")
+	}
+	if f.Names {
+		q.Set("jobs", "names")
+	}
+	at := fmt.Sprintf("/lessons/%d/print/benches", id)
+	if len(q) > 0 {
+		at += "?" + q.Encode()
+	}
+	return at
+}
+
+// benches prints a sheet for each bench.
+func (p *place) benches(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
+	q := r.URL.Query()
+	f := form{Short: q.Get("form") == "short", Names: q.Get("jobs") == "names"}
+	out := paperOf(v, "Benches", benchSheets(v, f))
+	for _, way := range []struct {
+		label string
+		form  form
+	}{
+		{"Whole method", form{false, f.Names}}, {"In short", form{true, f.Names}}, {"Jobs by letter", form{f.Short, false}}, {"Jobs by given name", form{f.Short, true}},
+	} {
+		out.Ways = append(out.Ways, link{way.label, way.label, way.form.address(v.ID), way.form == f})
+	}
+	return p.Render(w, r, http.StatusOK, templates, "benches", frame.Page{Title: head.Title("Benches", v), Data: out})
 }
 
 // A benchSheet is what one bench works from.
@@ -72,12 +109,14 @@ type cookSheet struct {
 
 // A doing is a step of one cook. Whole is for the whole class.
 type doing struct {
+	Icon                          string
 	Clock, What, LookFor, Careful string
-	With, Where                   string
+	Method                        []string
+	With, Where, Share            string
 	Whole                         bool
 }
 
-func benchSheets(v *lessons.View) any {
+func benchSheets(v *lessons.View, f form) []benchSheet {
 	var out []benchSheet
 	for _, b := range v.Core.BenchSheets(v.Fit, v.Plan, v.Sizes) {
 		s := benchSheet{Name: b.Name, DoneBy: v.Fit.At(b.DoneBy), Who: strings.Join(b.Names(), ", "), Ways: b.Says, Large: b.Large}
@@ -89,8 +128,17 @@ func benchSheets(v *lessons.View) any {
 			if len(b.Lanes) > 1 {
 				c.Name = "Cook " + string(rune('A'+i))
 			}
+			if names := b.Names(); f.Names && len(names) == len(b.Lanes) {
+				c.Name = names[i]
+			}
 			for _, d := range lane {
-				row := doing{Clock: v.Fit.At(d.From), What: d.What, LookFor: d.LookFor, Careful: d.Careful, Where: strings.Join(d.Units, ", "), Whole: d.Whole}
+				row := doing{
+					Icon: string(d.Kind), Clock: v.Fit.At(d.From), What: d.What, LookFor: d.LookFor, Careful: d.Careful,
+					Share: d.Share, Where: strings.Join(d.Units, ", "), Whole: d.Whole,
+				}
+				if !f.Short {
+					row.Method = d.Method
+				}
 				if d.Together {
 					row.With = "together"
 				}

@@ -93,7 +93,7 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/lessons/{id}/withdraw", staff.Plan, p.withdraw),
 		frame.Post("/lessons/{id}/undo", staff.Plan, p.undo),
 		frame.Get("/lessons/{id}/print", staff.Read, withPlan(p.print)),
-		frame.Get("/lessons/{id}/print/benches", staff.Read, p.paper("Benches", "benches", benchSheets)),
+		frame.Get("/lessons/{id}/print/benches", staff.Read, withPlan(p.benches)),
 		frame.Get("/lessons/{id}/print/adults", staff.Read, p.paper("Adults", "adults", adultSheets)),
 		frame.Get("/lessons/{id}/print/ovens", staff.Read, p.paper("Ovens", "ovens", doorSheets)),
 		frame.Get("/lessons/{id}/lesson.json", staff.Read, withPlan(export)),

@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/app/rooms"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -79,22 +80,10 @@ func (p *place) card(w http.ResponseWriter, r *http.Request) error {
 	m.FullHref, m.ShortHref = base+"full", base+"short"
 	if m.Short {
 		for i := range m.Steps {
-			m.Steps[i].Sentences = sentences(m.Steps[i].Text)
+			m.Steps[i].Sentences = words.Sentences(m.Steps[i].Text)
 		}
 	}
 	return p.Render(w, r, http.StatusOK, templates, "card", frame.Page{Title: d.Title, Data: m})
-}
-
-// sentences parts a text, so that somebody who reads little takes one thing
-// at a time.
-func sentences(s string) []string {
-	var out []string
-	for _, part := range strings.SplitAfter(s, ". ") {
-		if part = strings.TrimSpace(part); part != "" {
-			out = append(out, part)
-		}
-	}
-	return out
 }
 
 // preparation is the sheet that a learner fills in before the lesson, with a
