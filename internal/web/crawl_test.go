@@ -12,6 +12,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/staff"
+	"freshapron/internal/demo"
+	"freshapron/internal/web"
 )
 
 // inside turns a link of a page into an address of this site, without its
@@ -238,4 +241,50 @@ func TestEveryIngredientSavesAsItIs(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, was, is, i.ID)
 	}
+}
+
+// Nobody is offered what would be refused: every link that a technician, or a
+// teacher, sees may be followed, and every form may be sent.
+func TestNothingIsOfferedThatWouldBeRefused(t *testing.T) {
+	s := serve(t)
+	seen := map[staff.Role]bool{staff.Head: true} // who may do everything
+	for _, person := range demo.People() {
+		role := person.Role
+		if seen[role] {
+			continue
+		}
+		seen[role] = true
+		s.as(person.Name)
+		refused := map[string]string{}
+		s.crawl("/", 2, func(path string, resp *http.Response, doc *goquery.Document) {
+			if resp.StatusCode == http.StatusForbidden {
+				refused["GET "+path] = "a link"
+			}
+			doc.Find("form, [formaction], [hx-post]").Each(func(_ int, f *goquery.Selection) {
+				method := strings.ToUpper(f.AttrOr("method", "post"))
+				to, ok := s.inside(path, f.AttrOr("formaction", f.AttrOr("hx-post", f.AttrOr("action", path))))
+				if ok && method == "POST" && f.Find("button:not([disabled])").Length() > 0 && !mayPost(role, to) {
+					refused["POST "+to] = path
+				}
+			})
+		})
+		assert.Empty(t, refused, "what a %s is offered and refused", role)
+	}
+}
+
+// mayPost reports whether a role may post to an address.
+func mayPost(role staff.Role, address string) bool {
+	path, _, _ := strings.Cut(address, "?")
+	parts := strings.Split(path, "/")
+	for _, r := range web.Routes() {
+		pattern := strings.Split(r.Path, "/")
+		same := r.Method == "POST" && len(pattern) == len(parts)
+		for i := range pattern {
+			same = same && (strings.HasPrefix(pattern[i], "{") || pattern[i] == parts[i])
+		}
+		if same {
+			return role.May(r.Action)
+		}
+	}
+	return true // signing out, and what is not a route of the school
 }

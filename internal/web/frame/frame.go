@@ -42,13 +42,21 @@ type model struct {
 	May         may
 }
 
-// may says which places whoever acts is shown.
-type may struct{ Plan, Teach, Govern bool }
+// may says what whoever acts may do, so that nothing is offered that would be
+// refused.
+type may struct{ Measure, Stock, Keep, Write, Plan, Teach, Arrange, Govern bool }
 
 // Model returns what the templates of the frame are given with a page.
 func (f *Frame) Model(r *http.Request, p Page) any {
 	who := school.Acting(r.Context())
-	return model{f, p, school.Name(r.Context()), who.Name, may{who.Role.May(staff.Plan), who.Role.May(staff.Teach), who.Role.May(staff.Govern)}}
+	return model{f, p, school.Name(r.Context()), who.Name, mayOf(who.Role)}
+}
+
+func mayOf(r staff.Role) may {
+	return may{
+		Measure: r.May(staff.Measure), Stock: r.May(staff.Stock), Keep: r.May(staff.Keep), Write: r.May(staff.Write),
+		Plan: r.May(staff.Plan), Teach: r.May(staff.Teach), Arrange: r.May(staff.Arrange), Govern: r.May(staff.Govern),
+	}
 }
 
 // Parse reads the templates of a place together with the frame.

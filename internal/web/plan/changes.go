@@ -11,6 +11,7 @@ import (
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 )
 
@@ -123,7 +124,7 @@ func asked(r *http.Request) (in postedChanges, v *lessons.View, err error) {
 func (p *place) steps(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
 	s := stateOf(r.URL.Query().Get("by"), r.URL.Query().Get("at"))
 	if r.Header.Get("HX-Request") == "true" {
-		return p.Render(w, r, http.StatusOK, templates, "explain", frame.Page{Title: v.Core.Titles(), Data: panelOf(v, s, nil)})
+		return p.Render(w, r, http.StatusOK, templates, "explain", frame.Page{Title: v.Core.Titles(), Data: panelOf(v, s, nil, school.May(r.Context(), staff.Plan))})
 	}
 	return p.page(w, r, http.StatusOK, v, trial{request: lessons.RequestOf(v.Lesson), state: s})
 }

@@ -46,8 +46,17 @@ type field struct {
 	Options                      []frame.Option
 }
 
-// panelOf explains what is chosen.
-func panelOf(v *lessons.View, s state, problems problem.List) panel {
+// panelOf explains what is chosen; what could be done about it is offered to
+// those who may plan.
+func panelOf(v *lessons.View, s state, problems problem.List, mayPlan bool) panel {
+	p := explained(v, s, problems)
+	if !mayPlan {
+		p.Offers = nil
+	}
+	return p
+}
+
+func explained(v *lessons.View, s state, problems problem.List) panel {
 	o := offers{view: v, state: s}
 	p := panel{Back: s.address(v.ID, "")}
 	for _, q := range problems {

@@ -26,6 +26,7 @@ type page struct {
 	Verdicts []verdict
 
 	Settings settings
+	MayPlan  bool // whoever reads it may change it
 
 	Planned  bool // what follows is there
 	Tables   []table
@@ -270,9 +271,10 @@ type phaseRow struct {
 	New                          bool
 }
 
-func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
+func pageOf(v *lessons.View, c lessons.Choices, t trial, mayPlan bool) page {
 	p := page{
-		Head: head.Of(v),
+		Head:    head.Of(v),
+		MayPlan: mayPlan,
 	}
 	p.Settings = settingsOf(v, c, t)
 	if p.Planned = v.Problems == nil; !p.Planned {
@@ -284,7 +286,7 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 		})
 	}
 	p.Tables, p.ClassFor = tablesOf(v)
-	p.Panel = panelOf(v, t.state, t.decision)
+	p.Panel = panelOf(v, t.state, t.decision, mayPlan)
 	if p.Rescue = len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan); p.Rescue {
 		for i := range p.Verdicts { // what would help stands behind what is wrong
 			if about := v.Verdicts[i].About; about == "time" || about == "chance" {
@@ -293,6 +295,11 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial) page {
 		}
 	}
 	p.Decisions = decisionsOf(v, t.state)
+	if !mayPlan {
+		for i := range p.Decisions {
+			p.Decisions[i].Hidden = nil
+		}
+	}
 	p.Undo = t.state.hidden(v.Version)
 	return p
 }

@@ -235,7 +235,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *less
 	if err != nil {
 		return err
 	}
-	data := pageOf(v, choices, t)
+	data := pageOf(v, choices, t, school.May(ctx, staff.Plan))
 	data.Effect, data.Half, data.Sides = effectOf(v, done), halfOf(halves), frame.Sides(v.ID, "Plan", mine)
 	if safe != nil {
 		data.Verdicts = append(data.Verdicts, verdict{

@@ -9,10 +9,12 @@ import (
 	"time"
 
 	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/timeline"
 )
@@ -45,6 +47,7 @@ type rescueRow struct {
 	Fits         bool
 	Href         string // to look at it before deciding
 	Do           *offer // nil where more has to be said first
+	Choose       bool   // it can be looked at and decided
 }
 
 // shown is how many rescues stand open; the others are one press away.
@@ -61,32 +64,32 @@ func (p *place) rescue(w http.ResponseWriter, r *http.Request, v *lessons.View) 
 	if err != nil {
 		return err
 	}
-	out := rescuesOf(v, found)
+	out := rescuesOf(v, found, school.May(r.Context(), staff.Plan))
 	out.Wait = !ended
 	out.Done, out.All = search.Progress()
 	return p.Render(w, r, http.StatusOK, templates, "rescues", frame.Page{Title: "What would help: " + v.Core.Titles(), Place: "lesson", Data: out})
 }
 
-func rescuesOf(v *lessons.View, found rescue.Outcome) rescues {
+func rescuesOf(v *lessons.View, found rescue.Outcome, mayPlan bool) rescues {
 	out := rescues{ID: v.ID, Dish: v.Core.Titles(), Head: "What would help", Levers: rescue.LeversSay(v.Fit, found.Levers)}
 	if found.Lack != nil {
 		out.Lack = found.Lack.Says()
 	}
 	var rows []rescueRow
 	for _, f := range found.Rescues {
-		rows = append(rows, rescueRowOf(v, f))
+		rows = append(rows, rescueRowOf(v, f, mayPlan))
 	}
 	out.Best, out.More = rows[:min(shown, len(rows))], rows[min(shown, len(rows)):]
 	return out
 }
 
-func rescueRowOf(v *lessons.View, f rescue.Rescue) rescueRow {
+func rescueRowOf(v *lessons.View, f rescue.Rescue, mayPlan bool) rescueRow {
 	o := offers{view: v, state: stateOf("", "")}
 	row := rescueRow{
 		Title: f.Title, DoneBy: v.Fit.At(f.Finish()), Left: leftOf(f), Fits: f.Fits(),
-		Chance: benchesDone(f), Costs: f.Costs, Href: tryAddress(v.ID, f.Changes),
+		Chance: benchesDone(f), Costs: f.Costs, Href: tryAddress(v.ID, f.Changes), Choose: mayPlan,
 	}
-	if f.Second == nil {
+	if f.Second == nil && mayPlan {
 		do := o.offer("", "Do it", f.Changes[0])
 		for i, c := range f.Changes[1:] {
 			do.Hidden = append(do.Hidden, hiddenOf(i+1, c)...)
