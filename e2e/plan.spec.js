@@ -94,3 +94,22 @@ test("without a script every step and every way to look is a page", async ({ bro
   await expect(page.locator("#rescues tbody tr").first()).toBeVisible();
   await context.close();
 });
+
+test("the mark of now goes through the picture of a lesson of today", async ({ page }) => {
+  await page.route("**/lessons/1", async (route) => {
+    const response = await route.fetch();
+    const body = (await response.text()).replace(/data-now="[^"]*"/, 'data-now="32.5"');
+    await route.fulfill({ response, body });
+  });
+  await page.goto("/lessons/1");
+  const picture = page.locator("svg[data-picture]");
+  await expect(picture.locator(".now-mark text")).toHaveText("now");
+  // 32.5 minutes of 65 are half way from the door to the bell.
+  const at = async (selector) => (await picture.locator(selector).first().boundingBox()).x;
+  const [now, bell] = [await at(".now-mark path"), await at(".bell")];
+  const door = (await picture.locator(".band").first().boundingBox()).x;
+  expect(Math.abs((now - door) / (bell - door) - 0.5)).toBeLessThan(0.02);
+  await page.goto("/lessons/4");
+  await expect(page.locator("svg[data-picture]")).toBeVisible();
+  await expect(page.locator(".now-mark")).toHaveCount(0);
+});

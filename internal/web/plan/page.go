@@ -32,6 +32,7 @@ type page struct {
 	Tables   []table
 	ClassFor string
 
+	Now       string // minute of the lesson, of one today; empty otherwise
 	Timing    timingHTML
 	Panel     panel
 	Rescue    bool // the lesson needs a rescue

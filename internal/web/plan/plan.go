@@ -236,6 +236,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *less
 		return err
 	}
 	data := pageOf(v, choices, t, school.May(ctx, staff.Plan))
+	data.Now = minuteNow(school.In(ctx), v)
 	data.Effect, data.Half, data.Sides = effectOf(v, done), halfOf(halves), frame.Sides(v.ID, "Plan", mine)
 	if safe != nil {
 		data.Verdicts = append(data.Verdicts, verdict{
@@ -251,6 +252,17 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *less
 		}
 	}
 	return p.Render(w, r, status, templates, "lesson", frame.Page{Title: head.Title("", v), Place: "lesson", Data: data})
+}
+
+// minuteNow is the minute that a lesson of today has reached, counted from the
+// door; empty for one of another day.
+func minuteNow(s *school.School, v *lessons.View) string {
+	if !v.Date.Equal(s.Today()) {
+		return ""
+	}
+	now := s.Local(s.Now())
+	minute := float64(now.Hour()*60+now.Minute()) + float64(now.Second())/60 - float64(v.Period.Start)
+	return strconv.FormatFloat(minute, 'f', 2, 64)
 }
 
 // change saves the form's lesson where it can be planned; otherwise the page

@@ -97,6 +97,7 @@ func Draw(l fit.Lesson, p *fit.Plan, look Look) *Picture {
 	d.pic.Bell = Line{X: d.x(bell), Y1: 4, Y2: bottom + 4, Label: Text{d.x(bell), bottom + 12, l.End.String()}}
 	d.lastTray(bottom)
 	d.pic.Height = bottom + 26
+	d.pic.Left, d.pic.PerMinute, d.pic.Last = d.x(0), (d.pic.Width-left-right)/d.last, d.last
 	return d.pic
 }
 

@@ -12,6 +12,9 @@ import (
 type Picture struct {
 	Width, Height float64
 	Bands         []Band
+	Left          float64 // where the door is
+	PerMinute     float64 // how wide a minute is
+	Last          float64 // minute at the right edge
 	Ticks         []Tick
 	Rows          []Row
 	Bars          []Bar

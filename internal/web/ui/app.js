@@ -5,6 +5,7 @@ import "./behaviours/doubt.js";
 import "./behaviours/facts.js";
 import "./behaviours/floor.js";
 import "./behaviours/notice.js";
+import "./behaviours/now.js";
 import "./behaviours/parts.js";
 import "./behaviours/picture.js";
 import "./behaviours/print.js";
