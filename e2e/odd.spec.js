@@ -47,7 +47,9 @@ test("two windows on one lesson", async ({ page, context }) => {
     other.getByLabel("Period", { exact: true }).selectOption({ label: "Period 5, 14:30–15:35" }),
   );
   expect(status).toBe(409);
-  await expect(other.getByRole("alert").first()).toContainText("Somebody else changed this lesson meanwhile");
+  await expect(other.getByRole("alert").first()).toContainText(
+    "This lesson was changed after this page was opened",
+  );
   await expect(other.getByRole("alert").first()).toContainText(
     "Learners work is now “In threes”, you have “In pairs”",
   );

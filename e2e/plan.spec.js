@@ -57,7 +57,9 @@ test("two windows: the second is told, and neither loses anything", async ({ pag
   await page.getByRole("button", { name: "Take it out" }).first().click();
   await expect(page.locator(".decisions")).toContainText("is out of use");
   await other.getByRole("button", { name: "Take it out" }).first().click();
-  await expect(other.locator("#explain .problem")).toContainText("Somebody else changed this lesson");
+  await expect(other.locator("#explain .problem")).toContainText(
+    "This lesson was changed after this page was opened",
+  );
   await expect(other.locator(".decisions")).toContainText("is out of use");
   await other.getByRole("button", { name: "Undo" }).click();
   await expect(other.locator(".decisions")).toHaveCount(0);

@@ -170,7 +170,7 @@ func TestWrongDecisions(t *testing.T) {
 		"is not a number of minutes":    {"Set", "changes[0].minutes", "many"},
 		"minutes can’t be less than 0":  {"Set", "changes[0].minutes", "-4"},
 		"Choose what to change":         {"Plan so", "changes[0].kind", "magic"},
-		"Somebody else changed":         {"Plan so", "version", "99"},
+		"was changed after":             {"Plan so", "version", "99"},
 		"no bench “g77” in this lesson": {"Keep it here", "changes[0].group", "g77"},
 		"more than a day":               {"Set", "changes[0].minutes", "99999"},
 	} {

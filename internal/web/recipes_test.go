@@ -422,7 +422,7 @@ func TestPantryPages(t *testing.T) {
 	// Half of 50 g of butter for four scones: 25 g of 300p for 250 g.
 	assert.Contains(t, text(s.page("GET", s.dish("Herb scones", "ready"), nil, 200), ".verdicts"), "52p each")
 	second := s.page("POST", "/pantry/butter", form, 409)
-	assert.Contains(t, text(second, ".problem"), "Somebody else has changed this ingredient meanwhile")
+	assert.Contains(t, text(second, ".problem"), "This ingredient was changed after this page was opened")
 	assert.Equal(t, "1", second.Find("input[name=version]").AttrOr("value", ""), "and can be saved over theirs")
 
 	for field, c := range map[string][2]string{

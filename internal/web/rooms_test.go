@@ -91,7 +91,7 @@ func TestARoomIsChanged(t *testing.T) {
 	assert.Equal(t, form, again, "saved as it stands, it is the same")
 	form.Set("version", old)
 	conflict := s.page("POST", "/rooms/1/edit", form, 409)
-	assert.Contains(t, text(conflict, ".problem"), "Somebody else changed this room")
+	assert.Contains(t, text(conflict, ".problem"), "This room was changed after this page was opened")
 
 	again.Set("ovens", "Oven 1; 2; fan; 0\nOven 1; two; windy; hot\nBig; 3\n")
 	again.Set("benches", "0")

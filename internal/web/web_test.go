@@ -289,7 +289,7 @@ func TestTwoWindows(t *testing.T) {
 	second.Set("spare", "2")
 	doc := s.page("POST", "/lessons/1", second, 409)
 	says := text(doc, ".settings .problem")
-	assert.Contains(t, says, "Somebody else changed this lesson meanwhile.")
+	assert.Contains(t, says, "This lesson was changed after this page was opened")
 	assert.Contains(t, says, "Learners work is now “In fours”, you have “In pairs”.")
 	assert.Contains(t, says, "Spare sets is now “1”, you have “2”.")
 	assert.Equal(t, "2", filled(doc).Get("spare"), "mine is kept")

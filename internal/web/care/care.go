@@ -94,7 +94,7 @@ func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, side s
 	case problems != nil:
 		return show(w, r, http.StatusUnprocessableEntity, "Not saved. "+problem.Sentence(problems[0].Says))
 	case errors.Is(err, school.ErrChanged):
-		return show(w, r, http.StatusConflict, "Somebody else changed this meanwhile. The page shows theirs; look it over and do it again.")
+		return show(w, r, http.StatusConflict, "This was changed after the page was opened, in another window or by somebody else. The page shows it as it is now: look it over and do it again.")
 	}
 	return err
 }

@@ -294,7 +294,7 @@ func (p *place) answer(w http.ResponseWriter, r *http.Request, err error) error 
 	case err == nil:
 		return frame.See(w, r, fmt.Sprintf("/classes/%d", at))
 	case errors.As(err, &problems), errors.Is(err, school.ErrChanged):
-		says, status := "Somebody else changed this class meanwhile. The page shows theirs; nothing of yours was saved.", http.StatusConflict
+		says, status := "This class was changed after this page was opened, in another window or by somebody else. The page shows it as it is now; nothing of yours was saved.", http.StatusConflict
 		if problems != nil {
 			says, status = problems[0].Says, http.StatusUnprocessableEntity
 		}

@@ -268,7 +268,7 @@ func (p *place) keep(w http.ResponseWriter, r *http.Request, slug string, versio
 		if err != nil {
 			return err
 		}
-		return p.form(w, r, http.StatusConflict, slug, newest, f, nil, "Somebody else has changed this ingredient meanwhile. The form keeps yours; save again to put it over theirs.")
+		return p.form(w, r, http.StatusConflict, slug, newest, f, nil, "This ingredient was changed after this page was opened, in another window or by somebody else. The form keeps yours; save again to put it over that.")
 	}
 	if err != nil {
 		return err

@@ -52,7 +52,7 @@ func (p *place) after(w http.ResponseWriter, r *http.Request, id int64, in poste
 		status = http.StatusUnprocessableEntity
 	case errors.Is(err, school.ErrChanged):
 		status = http.StatusConflict
-		problems = problem.List{{Path: "change", Says: "Somebody else changed this lesson meanwhile. This is theirs; decide again where it is still needed."}}
+		problems = problem.List{{Path: "change", Says: "This lesson was changed after this page was opened, in another window or by somebody else. Here it is as it is now: decide again where it is still needed."}}
 	case err != nil:
 		return err
 	case r.Header.Get("HX-Request") != "true":

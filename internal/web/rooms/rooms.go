@@ -330,7 +330,7 @@ func (p *place) change(w http.ResponseWriter, r *http.Request) error {
 		if err != nil {
 			return err
 		}
-		return p.formPage(w, r, http.StatusConflict, in.Name, r.URL.Path, rm.Version, in, nil, "Somebody else changed this room meanwhile. The form keeps yours; saving it again puts it over theirs.")
+		return p.formPage(w, r, http.StatusConflict, in.Name, r.URL.Path, rm.Version, in, nil, "This room was changed after this page was opened, in another window or by somebody else. The form keeps yours; saving it again puts it over that.")
 	default:
 		return err
 	}
@@ -417,7 +417,7 @@ func (p *place) move(w http.ResponseWriter, r *http.Request) error {
 	case errors.As(err, &problems):
 		return p.floorPage(w, r, http.StatusUnprocessableEntity, rm, f, rm.Version, "Not saved. "+problems[0].Says)
 	case errors.Is(err, school.ErrChanged):
-		return p.floorPage(w, r, http.StatusConflict, rm, f, rm.Version, "Somebody else changed this room meanwhile. The drawing keeps yours; saving it again puts it over theirs.")
+		return p.floorPage(w, r, http.StatusConflict, rm, f, rm.Version, "This room was changed after this page was opened, in another window or by somebody else. The drawing keeps yours; saving it again puts it over that.")
 	default:
 		return err
 	}
