@@ -8,6 +8,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 )
 
@@ -173,6 +174,43 @@ func (l Lesson) Half() (half int, hold *fit.Hold) {
 		}
 	}
 	return 0, nil
+}
+
+// own reports which lines of a course are used in this lesson: all, unless the dish
+// is made in two. Then the first takes what goes in up to the step after which it
+// is kept, and what nobody can tell; the second takes the rest of it, and nothing
+// of the other courses, which are finished in the first.
+func (l Lesson) own(course int) func(line int) bool {
+	half, _ := l.Half()
+	at := slices.IndexFunc(l.Changes, func(c rescue.Change) bool { return c.Kind == rescue.TwoLessons })
+	if half == 0 || at < 0 {
+		return func(int) bool { return true }
+	}
+	split, r := l.Changes[at], l.Menu[course].Recipe
+	if split.Dish != "" && split.Dish != r.ID || !slices.ContainsFunc(r.Steps, func(s recipe.Step) bool { return s.ID == split.Step }) {
+		return func(int) bool { return half == 1 }
+	}
+	first, taken := rescue.Earlier(r.Dish(1), split.Step), r.TakenBy(l.Pantry)
+	return func(line int) bool {
+		if line >= len(taken) {
+			return half == 2 // what learners have chosen, on top of what all have
+		}
+		step := taken[line]
+		return (step < 0 || first(r.Steps[step].ID)) == (half == 1)
+	}
+}
+
+// part returns a recipe with those of its lines that are used in this lesson.
+func (l Lesson) part(course int, r recipe.Recipe) recipe.Recipe {
+	own := l.own(course)
+	all := r.Ingredients
+	r.Ingredients = nil
+	for i, in := range all {
+		if own(i) {
+			r.Ingredients = append(r.Ingredients, in)
+		}
+	}
+	return r
 }
 
 // Keeps judges whether a dish may be kept from the end of one lesson to the

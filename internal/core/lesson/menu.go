@@ -205,14 +205,21 @@ func shares(choice recipe.Choice, o recipe.Option, count, cooks int) []recipe.In
 // A Size is what the benches of a kind measure out.
 type Size struct {
 	KindOfBench
-	Amounts []scale.Scaled // of the lines of its recipe
+	Amounts []scale.Scaled // of the lines of its recipe that are used in this lesson
+	Lines   []int          // where they stand in the recipe
 }
 
 // Sizes returns what each kind of bench measures out.
 func (l Lesson) Sizes() []Size {
 	var out []Size
 	for _, k := range l.Kinds() {
-		out = append(out, Size{k, l.Kitchen().Amounts(k.Recipe, k.Pieces)})
+		s, own := Size{KindOfBench: k}, l.own(k.Course)
+		for i, a := range l.Kitchen().Amounts(k.Recipe, k.Pieces) {
+			if own(i) {
+				s.Amounts, s.Lines = append(s.Amounts, a), append(s.Lines, i)
+			}
+		}
+		out = append(out, s)
 	}
 	return out
 }
@@ -220,7 +227,8 @@ func (l Lesson) Sizes() []Size {
 // Needs returns, course by course, what the class uses of each line of the
 // recipe, with the demonstration and the spares; a spare is a set for the most
 // frequent size of bench. Benches that swap a line use none of it; see Swapped.
-// What learners have chosen is not among it; see Chosen.
+// What learners have chosen is not among it; see Chosen. Of a dish in two lessons a
+// line of the other one comes to nothing.
 func (l Lesson) Needs() [][]scale.Need {
 	kinds := l.Kinds()
 	out := make([][]scale.Need, len(l.Menu))
@@ -247,6 +255,11 @@ func (l Lesson) Needs() [][]scale.Need {
 				out[n][i] = l.Kitchen().Class(c.Recipe, benches, extra)[i]
 			}
 		}
+		for i, own := 0, l.own(n); i < len(out[n]); i++ {
+			if !own(i) {
+				out[n][i].Benches.Amount, out[n][i].Total.Amount = exact.Number{}, exact.Number{}
+			}
+		}
 	}
 	return out
 }
@@ -269,7 +282,7 @@ func (l Lesson) Swapped() []Swapped {
 	for _, k := range kinds {
 		for _, s := range k.Swaps {
 			for at, in := range l.Menu[k.Course].Recipe.Ingredients {
-				if in.Name != s.For {
+				if in.Name != s.For || !l.own(k.Course)(at) {
 					continue
 				}
 				line := k.Recipe.Ingredients[at]
@@ -358,13 +371,14 @@ func (l Lesson) Cost() (pence exact.Number, unpriced []string) {
 	}
 	kinds := l.Kinds()
 	for n, c := range l.Menu {
-		add(c.Recipe, c.Demo, min(1, c.Demo))
+		r := l.part(n, c.Recipe)
+		add(r, c.Demo, min(1, c.Demo))
 		if first := slices.IndexFunc(kinds, func(k KindOfBench) bool { return k.Course == n }); first >= 0 {
-			add(c.Recipe, kinds[first].Pieces, l.Spare)
+			add(r, kinds[first].Pieces, l.Spare)
 		}
 	}
 	for _, k := range kinds {
-		add(k.Recipe, k.Pieces, len(k.Benches))
+		add(l.part(k.Course, k.Recipe), k.Pieces, len(k.Benches))
 	}
 	return pence, unpriced
 }

@@ -163,3 +163,35 @@ func TestGuesses(t *testing.T) {
 	work, wait = l.Typical(f, f.Dishes[0].ID, f.Dishes[0].Steps[1].ID)
 	assert.False(t, work || wait)
 }
+
+// Of a dish in two lessons each half needs, buys and measures its own part.
+func TestEachHalfTakesItsOwn(t *testing.T) {
+	whole := lessonOf("leek-tartlets")
+	fetched := func(l lesson.Lesson) (list []string) {
+		for _, f := range l.Fetch() {
+			list = append(list, f.Says())
+		}
+		return list
+	}
+	var cost exact.Number
+	for half, want := range map[int][]string{
+		1: {"2.1 kg plain flour", "1.05 kg butter", "3½ tsp salt"},
+		2: {"14 leeks", "140 g butter", "840 ml semi-skimmed milk", "14 medium eggs", "560 g Cheddar, grated", "3½ tsp mustard powder"},
+	} {
+		l, err := whole.With(rescue.Change{Kind: rescue.TwoLessons, Dish: "leek-tartlets", Step: "rest", Number: half})
+		require.NoError(t, err)
+		assert.ElementsMatch(t, want, fetched(l), "half %d", half)
+		for _, size := range l.Sizes() {
+			assert.Len(t, size.Amounts, len(size.Lines))
+			for i, a := range size.Amounts {
+				assert.Equal(t, whole.Menu[0].Recipe.Ingredients[size.Lines[i]].Name, a.Line.Name)
+			}
+		}
+		pence, _ := l.Cost()
+		cost = cost.Add(pence)
+		known, _ := l.Allergens()
+		assert.Contains(t, known, pantry.Eggs, "whoever eats it in the end")
+	}
+	all, _ := whole.Cost()
+	assert.Equal(t, all.Decimal(3), cost.Decimal(3), "the halves cost what the whole does")
+}

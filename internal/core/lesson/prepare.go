@@ -86,7 +86,7 @@ func (l Lesson) Fetch() []Fetched {
 	var out []Fetched
 	add := func(line recipe.Ingredient, total measure.Quantity) {
 		stock, known := l.Pantry.Find(line.Pantry)
-		if stock.Tap() || !line.Given() {
+		if stock.Tap() || !line.Given() || total.Amount.Sign() == 0 {
 			return
 		}
 		f := Fetched{Stock: stock, Name: line.Name}

@@ -360,8 +360,8 @@ func (l Lesson) measurable(sizes []Size) Verdict {
 		own := l.Menu[size.Course].Recipe.Ingredients
 		for i, a := range size.Amounts {
 			at := line{size.Course, a.Line.Part + "\n" + a.Line.Name}
-			if i < len(own) {
-				at.says = strconv.Itoa(i)
+			if n := size.Lines[i]; n < len(own) {
+				at.says = strconv.Itoa(n)
 			}
 			if !slices.Contains(lines, at) {
 				lines = append(lines, at)

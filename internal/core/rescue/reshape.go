@@ -230,7 +230,7 @@ func recut(l *fit.Lesson, c Change) error {
 			s.Wait = exact.Number{}
 			remove(l, i, later(*d, c.Step))
 		case TwoLessons:
-			first := earlier(*d, c.Step)
+			first := Earlier(*d, c.Step)
 			if c.Number == 2 {
 				remove(l, i, first)
 			} else {
@@ -269,8 +269,9 @@ func keepOnly(l *fit.Lesson, c Change) {
 	l.Dishes = slices.DeleteFunc(l.Dishes, func(d fit.Dish) bool { return !c.is(d) })
 }
 
-// earlier returns the step and all that it waits for, of its own dish.
-func earlier(d fit.Dish, step string) func(id string) bool {
+// Earlier returns the step and all that it waits for, of its own dish: of a dish
+// in two lessons, what is done in the first.
+func Earlier(d fit.Dish, step string) func(id string) bool {
 	set := map[string]bool{step: true}
 	for range d.Steps {
 		for _, s := range d.Steps {
@@ -305,7 +306,7 @@ func later(d fit.Dish, step string) func(id string) bool {
 // partOf returns the step and, of all that it waits for, those steps that
 // nothing else waits for.
 func partOf(d fit.Dish, step string) func(id string) bool {
-	before := earlier(d, step)
+	before := Earlier(d, step)
 	set := map[string]bool{step: true}
 	for range d.Steps {
 		for _, s := range d.Steps {

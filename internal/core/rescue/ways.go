@@ -359,7 +359,7 @@ func (w *ways) twoLessons() {
 }
 
 func earlierIsAll(d fit.Dish, step string) bool {
-	in := earlier(d, step)
+	in := Earlier(d, step)
 	return !slices.ContainsFunc(d.Steps, func(s fit.Step) bool { return !in(s.ID) })
 }
 

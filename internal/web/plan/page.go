@@ -517,7 +517,7 @@ func tablesOf(v *lessons.View) ([]table, string) {
 			p := part{Name: name}
 			for k, a := range size.Amounts {
 				if a.Line.Part == name {
-					p.Rows = append(p.Rows, rowOf(a, needOf(v, size, k)))
+					p.Rows = append(p.Rows, rowOf(a, needOf(v, size, a, size.Lines[k])))
 				}
 			}
 			t.Parts = append(t.Parts, p)
@@ -528,11 +528,10 @@ func tablesOf(v *lessons.View) ([]table, string) {
 }
 
 // needOf returns what the class needs of a line of a bench's recipe.
-func needOf(v *lessons.View, size lesson.Size, line int) scale.Need {
+func needOf(v *lessons.View, size lesson.Size, a scale.Scaled, line int) scale.Need {
 	if own := v.Needs[size.Course]; line < len(own) {
 		return own[line]
 	}
-	a := size.Amounts[line]
 	for _, c := range v.Chosen {
 		if c.Course == size.Course && c.Line.Name == a.Line.Name && (c.Line.Part == a.Line.Part || c.Choice == a.Line.Part) {
 			return c.Need
