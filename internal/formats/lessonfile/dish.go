@@ -6,19 +6,20 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/formats/tree"
 )
 
 // ReadDish reads a dish of a lesson file by itself. It returns problem.List
 // with the path of each.
 func ReadDish(from io.Reader) (fit.Dish, error) {
-	v, err := decode(from)
+	v, err := tree.Decode(from)
 	if err != nil {
 		return fit.Dish{}, err
 	}
 	r := &reader{}
-	d := r.dish(node{r, "$", v, true}.object())
-	if len(r.problems) > 0 {
-		return d, r.problems
+	d := r.dish(r.Root(v).Object())
+	if len(r.Problems) > 0 {
+		return d, r.Problems
 	}
 	return d, nil
 }

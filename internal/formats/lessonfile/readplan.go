@@ -6,6 +6,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/tree"
 )
 
 // ReadPlan reads a plan as WritePlan writes it, as far as it can be drawn and
@@ -13,58 +14,58 @@ import (
 // for whoever plans anew. The error is a problem.List with the path of each
 // thing that is wrong.
 func ReadPlan(from io.Reader) (*fit.Plan, error) {
-	value, err := decode(from)
+	value, err := tree.Decode(from)
 	if err != nil {
 		return nil, err
 	}
 	r := &reader{}
-	root := node{r, "$", value, true}.object()
-	if root.fields == nil {
-		return nil, r.problems
+	root := r.Root(value).Object()
+	if root.Fields == nil {
+		return nil, r.Problems
 	}
 	p := r.plan(root)
-	if len(r.problems) > 0 {
-		return nil, r.problems
+	if len(r.Problems) > 0 {
+		return nil, r.Problems
 	}
 	return p, nil
 }
 
-func (r *reader) plan(o *object) *fit.Plan {
-	if f := o.text("format", true); o.has("format") && f != PlanFormat {
-		r.add("format", "is %q; a plan says %q", f, PlanFormat)
+func (r *reader) plan(o *tree.Object) *fit.Plan {
+	if f := o.Text("format", true); o.Has("format") && f != PlanFormat {
+		r.Add("format", "is %q; a plan says %q", f, PlanFormat)
 	}
-	if v := o.count("version", Version, true); v != Version {
-		r.add("version", "is %d; this program reads version %d", v, Version)
+	if v := o.Count("version", Version, true); v != Version {
+		r.Add("version", "is %d; this program reads version %d", v, Version)
 	}
-	minutes := func(o *object, name string) float64 { return o.number(name, exact.Number{}, true).Float() }
+	minutes := func(o *tree.Object, name string) float64 { return o.Number(name, exact.Number{}, true).Float() }
 	p := &fit.Plan{
-		Fits: o.flag("fits"), Deadline: minutes(o, "deadline_min"), Finish: minutes(o, "finish_min"),
-		Slack: minutes(o, "slack_min"), Overrun: minutes(o, "overrun_min"), LowerBound: minutes(o, "lower_bound_min"), Optimal: o.flag("optimal"),
+		Fits: o.Flag("fits"), Deadline: minutes(o, "deadline_min"), Finish: minutes(o, "finish_min"),
+		Slack: minutes(o, "slack_min"), Overrun: minutes(o, "overrun_min"), LowerBound: minutes(o, "lower_bound_min"), Optimal: o.Flag("optimal"),
 	}
 	p.WaitsUntil = p.Deadline
-	if o.has("wait_deadline_min") {
+	if o.Has("wait_deadline_min") {
 		p.WaitsUntil = minutes(o, "wait_deadline_min")
 	}
-	o.field("groups", true).each(func(_ int, n node) {
-		g := n.object()
-		gp := fit.GroupPlan{ID: g.text("id", true), Finish: minutes(g, "finish_min")}
-		g.field("steps", true).each(func(_ int, n node) {
-			s := n.object()
+	o.Field("groups", true).Each(func(_ int, n tree.Node) {
+		g := n.Object()
+		gp := fit.GroupPlan{ID: g.Text("id", true), Finish: minutes(g, "finish_min")}
+		g.Field("steps", true).Each(func(_ int, n tree.Node) {
+			s := n.Object()
 			sp := fit.StepPlan{
-				Dish: s.text("dish", true), Step: s.text("step", true),
+				Dish: s.Text("dish", true), Step: s.Text("step", true),
 				Start: minutes(s, "start_min"), WorkEnd: minutes(s, "work_end_min"), End: minutes(s, "end_min"),
-				Cooks: s.count("cooks", 0, true), LatestStart: minutes(s, "latest_start_min"),
+				Cooks: s.Count("cooks", 0, true), LatestStart: minutes(s, "latest_start_min"),
 			}
-			sp.Hands = s.counts("hands")
-			s.field("units", true).each(func(_ int, n node) {
-				u := n.object()
-				sp.Units = append(sp.Units, fit.UnitPlan{Equipment: u.text("equipment", true), Unit: u.text("unit", true)})
-				u.done()
+			sp.Hands = s.Counts("hands")
+			s.Field("units", true).Each(func(_ int, n tree.Node) {
+				u := n.Object()
+				sp.Units = append(sp.Units, fit.UnitPlan{Equipment: u.Text("equipment", true), Unit: u.Text("unit", true)})
+				u.Done()
 			})
-			s.done()
+			s.Done()
 			gp.Steps = append(gp.Steps, sp)
 		})
-		g.done()
+		g.Done()
 		slices.SortStableFunc(gp.Steps, func(a, b fit.StepPlan) int {
 			switch {
 			case a.Start < b.Start:
@@ -76,35 +77,35 @@ func (r *reader) plan(o *object) *fit.Plan {
 		})
 		p.Groups = append(p.Groups, gp)
 	})
-	o.field("conflicts", false).each(func(_ int, n node) {
-		c := n.object()
-		conflict := fit.Conflict{Says: c.text("says", false)}
-		c.field("groups", false).each(func(_ int, n node) {
-			if id, ok := n.value.(string); ok {
+	o.Field("conflicts", false).Each(func(_ int, n tree.Node) {
+		c := n.Object()
+		conflict := fit.Conflict{Says: c.Text("says", false)}
+		c.Field("groups", false).Each(func(_ int, n tree.Node) {
+			if id, ok := n.Value.(string); ok {
 				conflict.Groups = append(conflict.Groups, id)
 			}
 		})
-		c.field("rules", false)
-		c.done()
+		c.Field("rules", false)
+		c.Done()
 		p.Conflicts = append(p.Conflicts, conflict)
 	})
-	o.field("late_pins", false).each(func(_ int, n node) {
-		l := n.object()
+	o.Field("late_pins", false).Each(func(_ int, n tree.Node) {
+		l := n.Object()
 		p.LatePins = append(p.LatePins, fit.LatePin{
-			Group: l.text("group", true), Dish: l.text("dish", true), Step: l.text("step", true), Minutes: minutes(l, "minutes"),
+			Group: l.Text("group", true), Dish: l.Text("dish", true), Step: l.Text("step", true), Minutes: minutes(l, "minutes"),
 		})
-		l.done()
+		l.Done()
 	})
-	o.field("late", false).each(func(_ int, n node) {
-		l := n.object()
+	o.Field("late", false).Each(func(_ int, n tree.Node) {
+		l := n.Object()
 		p.Late = append(p.Late, fit.Late{
-			Group: l.text("group", true), Dish: l.text("dish", true), Step: l.text("step", true), Minutes: minutes(l, "by_min"),
+			Group: l.Text("group", true), Dish: l.Text("dish", true), Step: l.Text("step", true), Minutes: minutes(l, "by_min"),
 		})
-		l.done()
+		l.Done()
 	})
 	for _, name := range []string{"idle", "chain", "risk", "rescues"} {
-		o.field(name, false)
+		o.Field(name, false)
 	}
-	o.done()
+	o.Done()
 	return p
 }
