@@ -7,6 +7,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
 )
 
 // Limits keep a lesson to a size that a school could have and a computer
@@ -207,7 +208,7 @@ func (c *checker) groups() {
 		for j, id := range g.Dishes {
 			at := fmt.Sprintf("%s.dishes[%d]", path, j)
 			if _, ok := c.dishes[id]; !ok {
-				c.add(at, "no dish %q in this lesson%s", id, didYouMean(id, keys(c.dishes)))
+				c.add(at, "no dish %q in this lesson%s", id, words.DidYouMean(id, keys(c.dishes)))
 			} else if seen[id] {
 				c.add(at, "%q stands twice", id)
 			}
@@ -303,7 +304,7 @@ func (c *checker) after(path string, dish, step int, a After) {
 	if a.Dish != "" {
 		i, ok := c.dishes[a.Dish]
 		if !ok {
-			c.add(path+".dish", "no dish %q in this lesson%s", a.Dish, didYouMean(a.Dish, keys(c.dishes)))
+			c.add(path+".dish", "no dish %q in this lesson%s", a.Dish, words.DidYouMean(a.Dish, keys(c.dishes)))
 			return
 		}
 		other = i
@@ -320,7 +321,7 @@ func (c *checker) after(path string, dish, step int, a After) {
 		if other != dish {
 			where = fmt.Sprintf("dish %q", a.Dish)
 		}
-		c.add(path+".step", "no step %q in %s%s", a.Step, where, didYouMean(a.Step, ids))
+		c.add(path+".step", "no step %q in %s%s", a.Step, where, words.DidYouMean(a.Step, ids))
 	case other == dish && at == step:
 		c.add(path+".step", "%q can't come after itself", a.Step)
 	}
@@ -343,7 +344,7 @@ func (c *checker) uses(path string, s Step) {
 		at := fmt.Sprintf("%s.uses[%d]", path, j)
 		i, ok := c.equipment[u.Equipment]
 		if !ok {
-			c.add(at+".equipment", "no equipment %q in the room%s", u.Equipment, didYouMean(u.Equipment, keys(c.equipment)))
+			c.add(at+".equipment", "no equipment %q in the room%s", u.Equipment, words.DidYouMean(u.Equipment, keys(c.equipment)))
 			fine = false
 			continue
 		}

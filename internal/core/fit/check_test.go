@@ -90,10 +90,3 @@ func TestCrossDishCirclesCountOnlyWhereBothAreMade(t *testing.T) {
 	p := solve(t, l)
 	assert.Len(t, p.Groups[0].Steps, 4, "the rule about the other dish is ignored")
 }
-
-func TestNearest(t *testing.T) {
-	known := []string{"weigh", "bake", "cool"}
-	assert.Equal(t, "weigh", fit.Nearest("wiegh", known))
-	assert.Equal(t, "weigh", fit.Nearest("Weigh", known))
-	assert.Empty(t, fit.Nearest("marinate", known))
-}

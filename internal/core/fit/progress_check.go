@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/words"
 )
 
 // outages checks which units are out, and when.
@@ -18,9 +19,9 @@ func (c *checker) outages() {
 		path := fmt.Sprintf("room.out[%d]", i)
 		e, ok := c.lesson.equipment(o.Equipment)
 		if !ok {
-			c.add(path+".equipment", "no equipment %q in the room%s", o.Equipment, didYouMean(o.Equipment, keys(c.equipment)))
+			c.add(path+".equipment", "no equipment %q in the room%s", o.Equipment, words.DidYouMean(o.Equipment, keys(c.equipment)))
 		} else if _, ok := e.unit(o.Unit); !ok {
-			c.add(path+".unit", "%q has no unit %q%s", o.Equipment, o.Unit, didYouMean(o.Unit, e.unitNames()))
+			c.add(path+".unit", "%q has no unit %q%s", o.Equipment, o.Unit, words.DidYouMean(o.Unit, e.unitNames()))
 		}
 		c.minutes(path+".from_min", o.From)
 		if o.To != nil {
@@ -105,11 +106,11 @@ func (c *checker) progress() {
 		path := fmt.Sprintf("progress[%d]", i)
 		group, ok := l.Group(r.Group)
 		if !ok {
-			c.add(path+".group", "no group %q in this lesson%s", r.Group, didYouMean(r.Group, l.groupIDs()))
+			c.add(path+".group", "no group %q in this lesson%s", r.Group, words.DidYouMean(r.Group, l.groupIDs()))
 			continue
 		}
 		if _, ok := c.dishes[r.Dish]; !ok {
-			c.add(path+".dish", "no dish %q in this lesson%s", r.Dish, didYouMean(r.Dish, keys(c.dishes)))
+			c.add(path+".dish", "no dish %q in this lesson%s", r.Dish, words.DidYouMean(r.Dish, keys(c.dishes)))
 			continue
 		}
 		if !group.makes(r.Dish) {
@@ -118,7 +119,7 @@ func (c *checker) progress() {
 		}
 		step, ok := l.Step(r.Dish, r.Step)
 		if !ok {
-			c.add(path+".step", "no step %q in dish %q%s", r.Step, r.Dish, didYouMean(r.Step, l.stepIDs(r.Dish)))
+			c.add(path+".step", "no step %q in dish %q%s", r.Step, r.Dish, words.DidYouMean(r.Step, l.stepIDs(r.Dish)))
 			continue
 		}
 		key := [3]string{r.Group, r.Dish, r.Step}
@@ -265,7 +266,7 @@ func (c *checker) recordUnits(path string, r Progress, step Step, works bool, ke
 		e, _ := c.lesson.equipment(u.Equipment)
 		unit, ok := e.unit(u.Unit)
 		if !ok {
-			c.add(at+".unit", "%q has no unit %q%s", u.Equipment, u.Unit, didYouMean(u.Unit, e.unitNames()))
+			c.add(at+".unit", "%q has no unit %q%s", u.Equipment, u.Unit, words.DidYouMean(u.Unit, e.unitNames()))
 			continue
 		}
 		if unit.Places < use.Places {

@@ -1,13 +1,13 @@
-package fit
+package words
 
 import (
 	"fmt"
 	"strings"
 )
 
-// didYouMean returns a question with the nearest known word, or nothing where
+// DidYouMean returns a question with the nearest known word, or nothing where
 // none is near.
-func didYouMean(word string, known []string) string {
+func DidYouMean(word string, known []string) string {
 	if near := Nearest(word, known); near != "" {
 		return fmt.Sprintf("; did you mean %q?", near)
 	}

@@ -68,3 +68,10 @@ func TestSentences(t *testing.T) {
 	assert.Equal(t, []string{"Melt the butter.", "Stir in 1.5 l of milk.", "Simmer"}, words.Sentences("Melt the butter.  Stir in 1.5 l of milk. Simmer"))
 	assert.Empty(t, words.Sentences(" "))
 }
+
+func TestNearest(t *testing.T) {
+	known := []string{"weigh", "bake", "cool"}
+	assert.Equal(t, "weigh", words.Nearest("wiegh", known))
+	assert.Equal(t, "weigh", words.Nearest("Weigh", known))
+	assert.Empty(t, words.Nearest("marinate", known))
+}

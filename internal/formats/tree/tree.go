@@ -12,8 +12,8 @@ import (
 	"strconv"
 
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
 	"freshapron/internal/formats/jsonkind"
 )
 
@@ -147,7 +147,7 @@ func (o *Object) Done() {
 			path = o.Path + "." + name
 		}
 		hint := ""
-		if near := fit.Nearest(name, o.taken); near != "" {
+		if near := words.Nearest(name, o.taken); near != "" {
 			hint = fmt.Sprintf("; did you mean %q?", near)
 		}
 		o.Add(path, "is no field that is known here%s", hint)
@@ -218,6 +218,16 @@ func (o *Object) Count(name string, otherwise int, required bool) int {
 	return int(v.Floor())
 }
 
+// MaybeCount takes a whole number that may be absent.
+func (o *Object) MaybeCount(name string) *int {
+	if !o.Has(name) {
+		o.Field(name, false)
+		return nil
+	}
+	v := o.Count(name, 0, false)
+	return &v
+}
+
 // Counts takes an optional list of whole numbers; nil where it is not there.
 func (o *Object) Counts(name string) []int {
 	var out []int
@@ -249,7 +259,7 @@ func (o *Object) Choice(name, otherwise string, known []string) string {
 		given = strconv.Quote(s)
 	}
 	hint := ""
-	if near := fit.Nearest(s, known); near != "" {
+	if near := words.Nearest(s, known); near != "" {
 		hint = fmt.Sprintf("; did you mean %q?", near)
 	}
 	n.Add(n.Path, "is %s; it must be one of %v%s", given, known, hint)
