@@ -39,7 +39,7 @@ func TestOrder(t *testing.T) {
 	out, _, err = runOrderCommand(t, strings.Replace(string(text), `"most": 40`, `"most": 2`, 1), week, "-")
 	assert.ErrorIs(t, err, exit(exitUnusable))
 	assert.Empty(t, out)
-	out, _, err = runOrderCommand(t, strings.NewReplacer(`"most": 40`, `"most": 2`, `"minimum": 5.00`, `"minimum": 4.00`).Replace(string(text)), "-")
+	out, _, err = runOrderCommand(t, strings.NewReplacer(`"most": 40`, `"most": 2`, `"minimum": 5.0`, `"minimum": 4.00`).Replace(string(text)), "-")
 	require.NoError(t, err)
 	assert.Contains(t, out, "Missing on 2026-12-01: 150 g butter: all is bought that can come by then and is still good")
 
