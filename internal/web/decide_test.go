@@ -285,6 +285,17 @@ func TestOverTwoLessons(t *testing.T) {
 	assert.Equal(t, 404, s.do("GET", href, nil).StatusCode, "the second lesson is gone")
 }
 
+// Where one half is changed without the other, both pages say so.
+func TestHalvesThatDoNotGoTogether(t *testing.T) {
+	s := serve(t)
+	first := s.press(t, s.page("GET", split, nil, 200), "Make it two lessons")
+	second := first.Find(".half a").AttrOr("href", "")
+	doc := s.press(t, s.page("GET", second+"/try?changes[0].kind=hands&changes[0].number=3", nil, 200), "Do it")
+	const says = "The two don’t go together any more: 12 groups begin it, 8 go on."
+	assert.Contains(t, text(doc, ".half.look"), says)
+	assert.Contains(t, text(s.page("GET", tartlets, nil, 200), ".half.look"), says)
+}
+
 func TestPapersOfALesson(t *testing.T) {
 	s := serve(t)
 	benches := s.page("GET", tartlets+"/print/benches", nil, 200)

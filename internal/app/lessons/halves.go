@@ -88,6 +88,7 @@ type Halves struct {
 	Half  int          // which this is
 	Keeps bool
 	Says  string
+	Apart []string // in what the two do not go together any more
 }
 
 // HalvesOf finds the other half of a lesson; nil where it is whole.
@@ -115,6 +116,7 @@ func HalvesOf(ctx context.Context, l store.Lesson) (*Halves, error) {
 		return nil, err
 	}
 	h.Keeps, h.Says = lesson.Keeps(*hold, between(a, first, second))
+	h.Apart = lesson.Apart(first.Plan(lesson.Tables{}), second.Plan(lesson.Tables{}))
 	return h, nil
 }
 

@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/core/words"
 )
 
 // A Decision is a change in words.
@@ -158,22 +159,11 @@ func (l Lesson) Try(f fit.Lesson, p *fit.Plan, opt fit.Options, progress func(do
 // Half returns which of two lessons this is, 1 or 2, and after which step the
 // dish is kept; 0 where it is whole.
 func (l Lesson) Half() (half int, hold *fit.Hold) {
-	for _, c := range l.Changes {
-		if c.Kind != rescue.TwoLessons {
-			continue
-		}
-		for _, course := range l.Menu {
-			if c.Dish != "" && c.Dish != course.Recipe.ID {
-				continue
-			}
-			for _, s := range course.Recipe.Steps {
-				if s.ID == c.Step && s.Hold != nil {
-					return c.Number, s.Hold
-				}
-			}
-		}
+	_, step, change := l.stopsAfter()
+	if change == nil {
+		return 0, nil
 	}
-	return 0, nil
+	return change.Number, step.Hold
 }
 
 // own reports which lines of a course are used in this lesson: all, unless the dish
@@ -222,4 +212,49 @@ func Keeps(h fit.Hold, between int64) (bool, string) {
 	}
 	return false, fmt.Sprintf("%s in the %s is too long: %s is the most. Choose an earlier second lesson, or another step to stop at.",
 		rescue.Hours(exact.Int(between)), h.Where, rescue.Hours(most))
+}
+
+// Apart says in what the two lessons of a dish do not go together any more,
+// since one was changed without the other; nothing where they do.
+func Apart(first, second Lesson) []string {
+	c, step, stops := first.stopsAfter()
+	d, after, goesOn := second.stopsAfter()
+	switch {
+	case stops == nil:
+		return []string{"the first lesson makes the whole dish now"}
+	case goesOn == nil:
+		return []string{"the second lesson makes the whole dish now"}
+	case c.Recipe.ID != d.Recipe.ID:
+		return []string{fmt.Sprintf("the first lesson begins %s, the second goes on with %s", c.Recipe.Title, d.Recipe.Title)}
+	}
+	var out []string
+	if step.ID != after.ID {
+		out = append(out, fmt.Sprintf("the first lesson stops after “%s”, the second goes on after “%s”", step.Title, after.Title))
+	}
+	if first.Class.Name != second.Class.Name {
+		out = append(out, fmt.Sprintf("%s begins it, %s goes on", first.Class.Name, second.Class.Name))
+	}
+	if a, b := len(first.groups()), len(second.groups()); a != b {
+		out = append(out, fmt.Sprintf("%s it, %d go on", words.Plural(a, "group begins", "groups begin"), b))
+	}
+	if c.Each != d.Each {
+		out = append(out, fmt.Sprintf("%s each are begun, %d finished", c.Recipe.Count(c.Each), d.Each))
+	}
+	return out
+}
+
+// stopsAfter returns the course that is made in two lessons, the step between
+// them, and the change that says so; nil where none does.
+func (l Lesson) stopsAfter() (Course, recipe.Step, *rescue.Change) {
+	for i, c := range l.Changes {
+		for _, course := range l.Menu {
+			if c.Kind != rescue.TwoLessons || c.Dish != "" && c.Dish != course.Recipe.ID {
+				continue
+			}
+			if at := slices.IndexFunc(course.Recipe.Steps, func(s recipe.Step) bool { return s.ID == c.Step && s.Hold != nil }); at >= 0 {
+				return course, course.Recipe.Steps[at], &l.Changes[i]
+			}
+		}
+	}
+	return Course{}, recipe.Step{}, nil
 }

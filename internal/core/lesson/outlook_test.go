@@ -1,6 +1,7 @@
 package lesson_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -194,4 +195,30 @@ func TestEachHalfTakesItsOwn(t *testing.T) {
 	}
 	all, _ := whole.Cost()
 	assert.Equal(t, all.Decimal(3), cost.Decimal(3), "the halves cost what the whole does")
+}
+
+// Two halves of which one was changed without the other say in what they do not
+// go together.
+func TestHalvesThatWereChangedAgainstEachOther(t *testing.T) {
+	half := func(number int, step string) lesson.Lesson {
+		l, err := lessonOf("leek-tartlets").With(rescue.Change{Kind: rescue.TwoLessons, Dish: "leek-tartlets", Step: step, Number: number})
+		require.NoError(t, err)
+		return l
+	}
+	assert.Empty(t, lesson.Apart(half(1, "rest"), half(2, "rest")))
+	for want, change := range map[string]func(first, second *lesson.Lesson){
+		"8 Hazel begins it, 9 Rowan goes on":         func(_, l *lesson.Lesson) { l.Class.Name = "9 Rowan" },
+		"12 groups begin it, 8 go on":                func(_, l *lesson.Lesson) { l.GroupSize = 3 },
+		"4 tartlets each are begun, 2 finished":      func(_, l *lesson.Lesson) { l.Menu[0].Each = 2 },
+		"the first lesson makes the whole dish now":  func(l, _ *lesson.Lesson) { l.Changes = nil },
+		"the second lesson makes the whole dish now": func(_, l *lesson.Lesson) { l.Changes = nil },
+		"the first lesson begins Leek tartlets, the second goes on with Herb scones": func(_, l *lesson.Lesson) {
+			l.Menu[0].Recipe.ID, l.Menu[0].Recipe.Title, l.Changes[0].Dish = "herb-scones", "Herb scones", "herb-scones"
+		},
+	} {
+		first, second := half(1, "rest"), half(2, "rest")
+		second.Menu = slices.Clone(second.Menu)
+		change(&first, &second)
+		assert.Equal(t, []string{want}, lesson.Apart(first, second))
+	}
 }

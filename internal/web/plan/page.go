@@ -183,8 +183,14 @@ func halfOf(h *lessons.Halves) *half {
 		return nil
 	}
 	out := &half{Says: h.Says, Light: string(lesson.Stop)}
-	if h.Keeps {
+	switch {
+	case h.Keeps && h.Apart == nil:
 		out.Light = string(lesson.Good)
+	case h.Keeps:
+		out.Light = string(lesson.Look)
+	}
+	if h.Apart != nil {
+		out.Says += " The two don’t go together any more: " + strings.Join(h.Apart, "; ") + "."
 	}
 	out.Word = wordFor[lesson.Light(out.Light)]
 	if h.Other.ID != 0 {
