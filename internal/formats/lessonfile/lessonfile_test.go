@@ -176,7 +176,7 @@ func TestNoLessonFile(t *testing.T) {
 		"":               "$: the file is not JSON: it is empty",
 		"{":              "$: the file is not JSON: it ends in the middle",
 		"[]":             "$: is a list; it must be an object { … }",
-		"{} {}":          "$: the file goes on after the lesson has ended, at line 1, column 4",
+		"{} {}":          "$: the file goes on after its end, at line 1, column 4",
 		"\n  cake":       "$: the file is not JSON: invalid character 'c' looking for beginning of value, at line 2, column 3",
 		"null":           "$: is null; it must be an object { … }",
 		`{"format": 7}`:  "format: is a number; it must be a text in \"quotes\"",
@@ -187,7 +187,7 @@ func TestNoLessonFile(t *testing.T) {
 		assert.Contains(t, strings.Split(err.Error(), "\n"), want)
 	}
 	_, err := lessonfile.Read(bytes.NewReader(append([]byte(`"`), bytes.Repeat([]byte("x"), 17<<20)...)))
-	assert.EqualError(t, err, "$: the file is over 16 MB; no lesson is that long")
+	assert.EqualError(t, err, "$: the file is over 16 MB; nothing that is read here is that long")
 }
 
 // names collects the property names of a schema.
