@@ -118,11 +118,15 @@ type goal struct {
 
 // cheapest meets what is required at the least cost, and for that with the
 // least amount bought, from the deliveries that are open; false where it can't
-// be met.
-func (p *puzzle) cheapest(open []bool) (bill, bool) {
+// be met. Where it is not thorough it leaves the last pass out.
+func (p *puzzle) cheapest(open []bool, thorough bool) (bill, bool) {
 	best, ok := bill{}, false
 	ceiling, lower, effort := none, int64(0), 0
-	for _, width := range widths {
+	passes := widths
+	if !thorough {
+		passes = widths[:2]
+	}
+	for _, width := range passes {
 		t := trip{puzzle: p, open: open, ceiling: ceiling, width: width, lower: none}
 		if found := t.run(); len(found) > 0 {
 			best, ok, ceiling = found[0], true, found[0].cost

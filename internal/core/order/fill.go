@@ -120,7 +120,7 @@ func (p *part) reduced(off []int64) []bill {
 		}
 		cheaper := *z
 		cheaper.item = &it
-		if b, ok := cheaper.cheapest(p.open); ok {
+		if b, ok := cheaper.cheapest(p.open, p.effort < maxEffort/2); ok {
 			bills[i] = b
 			p.effort += b.effort
 		}

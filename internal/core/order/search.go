@@ -106,7 +106,7 @@ func (s *search) solveOne(i int, open []bool) memo {
 	if m, ok := s.known[i][string(key)]; ok {
 		return m
 	}
-	b, ok := p.cheapest(open)
+	b, ok := p.cheapest(open, s.effort < maxEffort/2)
 	s.effort += b.effort
 	s.known[i][string(key)] = memo{b, ok}
 	return memo{b, ok}
