@@ -2,7 +2,6 @@ package main
 
 import (
 	"bufio"
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -11,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/formats/jsonout"
 )
 
 type needsJSON struct {
@@ -94,10 +94,7 @@ func readNeeds(from io.Reader) (needsJSON, error) {
 
 func writeNeeds(w io.Writer, n needsJSON, asJSON bool) error {
 	if asJSON {
-		e := json.NewEncoder(w)
-		e.SetIndent("", "  ")
-		e.SetEscapeHTML(false)
-		return e.Encode(n)
+		return jsonout.Write(w, n)
 	}
 	for _, e := range n.Entries {
 		says := strings.Join(e.Needs, ", ")

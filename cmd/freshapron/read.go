@@ -14,6 +14,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/reading"
+	"freshapron/internal/formats/jsonout"
 	"freshapron/internal/formats/recipefile"
 )
 
@@ -132,7 +133,7 @@ Exit status: 0 it was read; 2 it can't be used.`,
 			}
 			out := readOf(reading.Read(text, sys, pantry.Stock()))
 			if asJSON {
-				return encode(c.OutOrStdout(), out)
+				return jsonout.Write(c.OutOrStdout(), out)
 			}
 			return writeRead(c.OutOrStdout(), out)
 		},

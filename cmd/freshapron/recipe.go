@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -17,6 +16,7 @@ import (
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/formats/jsonld"
+	"freshapron/internal/formats/jsonout"
 	"freshapron/internal/formats/recipefile"
 )
 
@@ -287,16 +287,9 @@ func measured(k scale.Kitchen, r recipe.Recipe, s scale.Scaled, line string, war
 	return i
 }
 
-func encode(to io.Writer, v any) error {
-	e := json.NewEncoder(to)
-	e.SetIndent("", "  ")
-	e.SetEscapeHTML(false)
-	return e.Encode(v)
-}
-
 func writeScaled(to io.Writer, s scaledJSON, asJSON bool) error {
 	if asJSON {
-		return encode(to, s)
+		return jsonout.Write(to, s)
 	}
 	var b strings.Builder
 	fmt.Fprintf(&b, "Portions: %d, %s times the recipe\n\n", s.Portions, s.Factor)
@@ -344,7 +337,7 @@ func writeFindings(to io.Writer, findings []recipe.Finding, asJSON bool) error {
 		out.Findings = append(out.Findings, findingJSON{f.Rule, f.Where, f.Says, f.Mend})
 	}
 	if asJSON {
-		return encode(to, out)
+		return jsonout.Write(to, out)
 	}
 	if len(findings) == 0 {
 		_, err := fmt.Fprintln(to, "Nothing to mend.")

@@ -1,13 +1,13 @@
 package jsonld
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"math"
 	"strings"
 
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/formats/jsonout"
 )
 
 type recipeJSON struct {
@@ -69,8 +69,5 @@ func Write(to io.Writer, r recipe.Recipe) error {
 	for _, e := range r.Equipment {
 		out.Tools = append(out.Tools, toolRef{"HowToTool", e})
 	}
-	enc := json.NewEncoder(to)
-	enc.SetIndent("", "  ")
-	enc.SetEscapeHTML(false)
-	return enc.Encode(out)
+	return jsonout.Write(to, out)
 }

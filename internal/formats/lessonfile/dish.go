@@ -6,6 +6,7 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/formats/jsonout"
 	"freshapron/internal/formats/tree"
 )
 
@@ -25,7 +26,7 @@ func ReadDish(from io.Reader) (fit.Dish, error) {
 }
 
 // WriteDish writes a dish as it stands in a lesson file.
-func WriteDish(to io.Writer, d fit.Dish) error { return encode(to, dishOf(d)) }
+func WriteDish(to io.Writer, d fit.Dish) error { return jsonout.Write(to, dishOf(d)) }
 
 // OnlyDish returns the dish of a lesson file that has just one.
 func OnlyDish(l fit.Lesson) (fit.Dish, error) {

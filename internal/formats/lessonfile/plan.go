@@ -6,6 +6,7 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/rescue"
+	"freshapron/internal/formats/jsonout"
 )
 
 // PlanFormat names the plan file.
@@ -206,7 +207,7 @@ func WritePlan(to io.Writer, p *fit.Plan, rescues []rescue.Rescue) error {
 		}
 		out.Rescues = append(out.Rescues, rj)
 	}
-	return encode(to, out)
+	return jsonout.Write(to, out)
 }
 
 func riskOf(r fit.Risk) *riskJSON {

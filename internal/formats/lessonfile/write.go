@@ -1,17 +1,14 @@
 package lessonfile
 
 import (
-	"encoding/json"
 	"io"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/formats/jsonout"
 )
 
-// number writes an exact number as JSON: whole, or with up to ten decimals.
-type number exact.Number
-
-func (n number) MarshalJSON() ([]byte, error) { return []byte(exact.Number(n).Decimal(10)), nil }
+type number = jsonout.Number
 
 func maybe(n *exact.Number) *number {
 	if n == nil {
@@ -19,13 +16,6 @@ func maybe(n *exact.Number) *number {
 	}
 	m := number(*n)
 	return &m
-}
-
-func encode(to io.Writer, v any) error {
-	e := json.NewEncoder(to)
-	e.SetEscapeHTML(false)
-	e.SetIndent("", "  ")
-	return e.Encode(v)
 }
 
 type lessonJSON struct {
@@ -240,7 +230,7 @@ func WriteLesson(to io.Writer, l fit.Lesson) error {
 	for _, d := range l.Dishes {
 		out.Dishes = append(out.Dishes, dishOf(d))
 	}
-	return encode(to, out)
+	return jsonout.Write(to, out)
 }
 
 func progressOf(p fit.Progress) progressJSON {

@@ -4,7 +4,6 @@
 package orderfile
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -14,6 +13,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/order"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/formats/jsonout"
 	"freshapron/internal/formats/tree"
 )
 
@@ -139,10 +139,7 @@ func (r *reader) day(n tree.Node) (order.Day, bool) {
 	return d, err == nil
 }
 
-// figure writes an exact number with up to six decimals.
-type figure exact.Number
-
-func (f figure) MarshalJSON() ([]byte, error) { return []byte(exact.Number(f).Decimal(6)), nil }
+type number = jsonout.Number
 
 // date writes a day, and null where there is none.
 func date(d *order.Day) *string {
@@ -156,9 +153,9 @@ func date(d *order.Day) *string {
 type planJSON struct {
 	Format     string         `json:"format"`
 	Version    int            `json:"version"`
-	Total      figure         `json:"total"`
+	Total      number         `json:"total"`
 	Optimal    bool           `json:"optimal"`
-	Bound      figure         `json:"bound"`
+	Bound      number         `json:"bound"`
 	Deliveries []deliveryJSON `json:"deliveries"`
 	Uses       []useJSON      `json:"uses"`
 	Left       []leftJSON     `json:"left"`
@@ -169,7 +166,7 @@ type deliveryJSON struct {
 	Supplier string      `json:"supplier"`
 	On       string      `json:"on"`
 	OrderBy  *string     `json:"order_by,omitempty"`
-	Charge   figure      `json:"charge"`
+	Charge   number      `json:"charge"`
 	Packs    []packsJSON `json:"packs"`
 }
 
@@ -177,13 +174,13 @@ type packsJSON struct {
 	Item  string `json:"item"`
 	Name  string `json:"name"`
 	Count int64  `json:"count"`
-	Cost  figure `json:"cost"`
+	Cost  number `json:"cost"`
 }
 
 type useJSON struct {
 	Item   string `json:"item"`
 	On     string `json:"on"`
-	Amount figure `json:"amount"`
+	Amount number `json:"amount"`
 	From   any    `json:"from"`
 }
 
@@ -199,16 +196,16 @@ type boughtJSON struct {
 
 type leftJSON struct {
 	Item   string  `json:"item"`
-	Amount figure  `json:"amount"`
+	Amount number  `json:"amount"`
 	Unit   string  `json:"unit"`
 	UseBy  *string `json:"use_by,omitempty"`
-	Worth  figure  `json:"worth"`
+	Worth  number  `json:"worth"`
 }
 
 type shortJSON struct {
 	Item   string `json:"item"`
 	On     string `json:"on"`
-	Amount figure `json:"amount"`
+	Amount number `json:"amount"`
 	Unit   string `json:"unit"`
 	Why    string `json:"why"`
 }
@@ -216,12 +213,12 @@ type shortJSON struct {
 // WritePlan writes an order as JSON. What left-overs are worth is rounded to
 // the hundredth.
 func WritePlan(to io.Writer, o order.Order) error {
-	p := planJSON{Format: PlanFormat, Version: Version, Total: figure(o.Total), Optimal: o.Optimal, Bound: figure(o.Bound),
+	p := planJSON{Format: PlanFormat, Version: Version, Total: number(o.Total), Optimal: o.Optimal, Bound: number(o.Bound),
 		Deliveries: []deliveryJSON{}, Uses: []useJSON{}, Left: []leftJSON{}, Short: []shortJSON{}}
 	for _, d := range o.Deliveries {
-		j := deliveryJSON{Supplier: d.Supplier, On: d.On.String(), OrderBy: date(d.OrderBy), Charge: figure(d.Charge)}
+		j := deliveryJSON{Supplier: d.Supplier, On: d.On.String(), OrderBy: date(d.OrderBy), Charge: number(d.Charge)}
 		for _, k := range d.Packs {
-			j.Packs = append(j.Packs, packsJSON{k.Item, k.Name, k.Count, figure(k.Cost)})
+			j.Packs = append(j.Packs, packsJSON{k.Item, k.Name, k.Count, number(k.Cost)})
 		}
 		p.Deliveries = append(p.Deliveries, j)
 	}
@@ -230,18 +227,15 @@ func WritePlan(to io.Writer, o order.Order) error {
 		if u.From.Supplier != "" {
 			from = boughtJSON{u.From.Supplier, u.From.On.String(), u.From.Name}
 		}
-		p.Uses = append(p.Uses, useJSON{u.Item, u.On.String(), figure(u.Amount), from})
+		p.Uses = append(p.Uses, useJSON{u.Item, u.On.String(), number(u.Amount), from})
 	}
 	for _, l := range o.Left {
-		p.Left = append(p.Left, leftJSON{l.Item, figure(l.Amount), l.Unit, date(l.UseBy), figure(l.Worth.RoundTo(exact.Frac(1, 100)))})
+		p.Left = append(p.Left, leftJSON{l.Item, number(l.Amount), l.Unit, date(l.UseBy), number(l.Worth.RoundTo(exact.Frac(1, 100)))})
 	}
 	for _, s := range o.Short {
-		p.Short = append(p.Short, shortJSON{s.Item, s.On.String(), figure(s.Amount), s.Unit, s.Why})
+		p.Short = append(p.Short, shortJSON{s.Item, s.On.String(), number(s.Amount), s.Unit, s.Why})
 	}
-	e := json.NewEncoder(to)
-	e.SetEscapeHTML(false)
-	e.SetIndent("", "  ")
-	return e.Encode(p)
+	return jsonout.Write(to, p)
 }
 
 // WriteText writes an order for people to read: what to buy, what is missing,
