@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -64,16 +63,13 @@ contradict each other, and the plan holds the groups that can be planned;
 }
 
 func runFit(in io.Reader, out, complain io.Writer, file string, asJSON, withRescues bool, opt fit.Options) error {
-	if file != "-" {
-		f, err := os.Open(file)
-		if err != nil {
-			fmt.Fprintln(complain, err)
-			return exit(exitUnusable)
-		}
-		defer f.Close()
-		in = f
+	from, err := openFile(in, file)
+	if err != nil {
+		fmt.Fprintln(complain, err)
+		return exit(exitUnusable)
 	}
-	lesson, err := lessonfile.Read(in)
+	defer from.Close() //nolint:errcheck // it is only read
+	lesson, err := lessonfile.Read(from)
 	if err != nil {
 		fmt.Fprintln(complain, err)
 		return exit(exitUnusable)

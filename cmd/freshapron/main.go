@@ -4,6 +4,7 @@ package main
 import (
 	"errors"
 	"fmt"
+	"io"
 	"os"
 
 	"github.com/spf13/cobra"
@@ -15,6 +16,14 @@ const (
 	exitUnusable = 2 // the file or the flags can't be used
 	exitConflict = 3 // the file's rules contradict each other
 )
+
+// openFile opens a file to read; "-" is standard input.
+func openFile(in io.Reader, file string) (io.ReadCloser, error) {
+	if file == "-" {
+		return io.NopCloser(in), nil
+	}
+	return os.Open(file)
+}
 
 // An exit ends the program with a status after the command has said why.
 type exit int

@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"fmt"
 	"io"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -47,16 +46,12 @@ Exit status: 0 it was read; 2 it can't be used.`,
 			return nil
 		},
 		RunE: func(c *cobra.Command, args []string) error {
-			from := c.InOrStdin()
-			if args[0] != "-" {
-				f, err := os.Open(args[0])
-				if err != nil {
-					fmt.Fprintln(c.ErrOrStderr(), err)
-					return exit(exitUnusable)
-				}
-				defer f.Close() //nolint:errcheck // it is only read
-				from = f
+			from, err := openFile(c.InOrStdin(), args[0])
+			if err != nil {
+				fmt.Fprintln(c.ErrOrStderr(), err)
+				return exit(exitUnusable)
 			}
+			defer from.Close() //nolint:errcheck // it is only read
 			out, err := readNeeds(from)
 			if err != nil {
 				fmt.Fprintln(c.ErrOrStderr(), err)

@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 
 	"github.com/spf13/cobra"
 
@@ -38,16 +37,13 @@ can't be used, and every problem is on standard error.`,
 }
 
 func runOrder(in io.Reader, out, complain io.Writer, file string, asJSON bool) error {
-	if file != "-" {
-		f, err := os.Open(file)
-		if err != nil {
-			fmt.Fprintln(complain, err)
-			return exit(exitUnusable)
-		}
-		defer f.Close() //nolint:errcheck // it is only read
-		in = f
+	from, err := openFile(in, file)
+	if err != nil {
+		fmt.Fprintln(complain, err)
+		return exit(exitUnusable)
 	}
-	week, err := orderfile.Read(in)
+	defer from.Close() //nolint:errcheck // it is only read
+	week, err := orderfile.Read(from)
 	if err != nil {
 		fmt.Fprintln(complain, err)
 		return exit(exitUnusable)

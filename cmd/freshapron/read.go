@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -145,15 +144,12 @@ Exit status: 0 it was read; 2 it can't be used.`,
 
 // readText reads a whole file, or says why it can't.
 func readText(in io.Reader, file string) (string, error) {
-	if file != "-" {
-		f, err := os.Open(file)
-		if err != nil {
-			return "", err
-		}
-		defer f.Close() //nolint:errcheck // it is only read
-		in = f
+	from, err := openFile(in, file)
+	if err != nil {
+		return "", err
 	}
-	data, err := io.ReadAll(io.LimitReader(in, recipefile.MaxBytes+1))
+	defer from.Close() //nolint:errcheck // it is only read
+	data, err := io.ReadAll(io.LimitReader(from, recipefile.MaxBytes+1))
 	switch {
 	case err != nil:
 		return "", err

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -132,16 +131,13 @@ func parse(data []byte, sys *measure.System) (recipefile.File, error) {
 // readRecipe reads the one recipe of a file; what makes it unusable is on
 // standard error.
 func readRecipe(in io.Reader, complain io.Writer, file string, sys *measure.System) (jsonld.Found, error) {
-	if file != "-" {
-		f, err := os.Open(file)
-		if err != nil {
-			fmt.Fprintln(complain, err)
-			return jsonld.Found{}, exit(exitUnusable)
-		}
-		defer f.Close()
-		in = f
+	from, err := openFile(in, file)
+	if err != nil {
+		fmt.Fprintln(complain, err)
+		return jsonld.Found{}, exit(exitUnusable)
 	}
-	data, err := io.ReadAll(io.LimitReader(in, recipefile.MaxBytes+1))
+	defer from.Close() //nolint:errcheck // it is only read
+	data, err := io.ReadAll(io.LimitReader(from, recipefile.MaxBytes+1))
 	if err != nil {
 		fmt.Fprintln(complain, err)
 		return jsonld.Found{}, exit(exitUnusable)

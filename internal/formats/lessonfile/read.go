@@ -61,12 +61,7 @@ func Read(from io.Reader) (fit.Lesson, error) {
 
 func (r *reader) lesson(o *tree.Object) fit.Lesson {
 	var l fit.Lesson
-	if f := o.Text("format", true); o.Has("format") && f != Format {
-		r.Add("format", "is %q; a lesson file says %q", f, Format)
-	}
-	if v := o.Count("version", Version, true); v != Version {
-		r.Add("version", "is %d; this program reads version %d", v, Version)
-	}
+	o.Head(Format, Version, "a lesson file")
 	l.Title = o.Text("title", false)
 	r.period(o.Field("period", true).Object(), &l)
 	o.Field("phases", false).Each(func(_ int, n tree.Node) { l.Phases = append(l.Phases, r.phase(n.Object())) })

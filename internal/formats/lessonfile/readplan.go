@@ -31,12 +31,7 @@ func ReadPlan(from io.Reader) (*fit.Plan, error) {
 }
 
 func (r *reader) plan(o *tree.Object) *fit.Plan {
-	if f := o.Text("format", true); o.Has("format") && f != PlanFormat {
-		r.Add("format", "is %q; a plan says %q", f, PlanFormat)
-	}
-	if v := o.Count("version", Version, true); v != Version {
-		r.Add("version", "is %d; this program reads version %d", v, Version)
-	}
+	o.Head(PlanFormat, Version, "a plan")
 	minutes := func(o *tree.Object, name string) float64 { return o.Number(name, exact.Number{}, true).Float() }
 	p := &fit.Plan{
 		Fits: o.Flag("fits"), Deadline: minutes(o, "deadline_min"), Finish: minutes(o, "finish_min"),

@@ -59,12 +59,7 @@ func Read(from io.Reader) (order.Week, error) {
 
 func (r *reader) week(o *tree.Object) order.Week {
 	var w order.Week
-	if f := o.Text("format", true); o.Has("format") && f != Format {
-		r.Add("format", "is %q; an order file says %q", f, Format)
-	}
-	if v := o.Count("version", Version, true); v != Version {
-		r.Add("version", "is %d; this program reads version %d", v, Version)
-	}
+	o.Head(Format, Version, "an order file")
 	w.From, w.To = r.date(o, "from", true), r.date(o, "to", true)
 	w.Today = r.maybeDate(o, "today")
 	o.Field("needs", true).Each(func(_ int, n tree.Node) { w.Needs = append(w.Needs, r.need(n.Object())) })

@@ -90,6 +90,7 @@ type Object struct {
 	taken  []string
 }
 
+// Object takes the node for an object; anything else is a problem.
 func (n Node) Object() *Object {
 	fields, ok := n.Value.(map[string]any)
 	if !ok && n.Found {
@@ -127,9 +128,20 @@ func (o *Object) Field(name string, required bool) Node {
 	return Node{o.Reader, path, v, ok}
 }
 
+// Has reports whether the field is there.
 func (o *Object) Has(name string) bool {
 	_, ok := o.Fields[name]
 	return ok
+}
+
+// Head takes the fields by which a file says what it is and in which version.
+func (o *Object) Head(format string, version int, what string) {
+	if f := o.Text("format", true); o.Has("format") && f != format {
+		o.Add("format", "is %q; %s says %q", f, what, format)
+	}
+	if v := o.Count("version", version, true); v != version {
+		o.Add("version", "is %d; this program reads version %d", v, version)
+	}
 }
 
 // Done reports the fields that are unknown.
@@ -154,6 +166,7 @@ func (o *Object) Done() {
 	}
 }
 
+// Text takes a text.
 func (o *Object) Text(name string, required bool) string {
 	n := o.Field(name, required)
 	if !n.Found {
@@ -166,6 +179,7 @@ func (o *Object) Text(name string, required bool) string {
 	return s
 }
 
+// Flag takes true or false; false where it is absent.
 func (o *Object) Flag(name string) bool {
 	n := o.Field(name, false)
 	if !n.Found {
