@@ -171,12 +171,11 @@ func (l Lesson) Half() (half int, hold *fit.Hold) {
 // is kept, and what nobody can tell; the second takes the rest of it, and nothing
 // of the other courses, which are finished in the first.
 func (l Lesson) own(course int) func(line int) bool {
-	half, _ := l.Half()
-	at := slices.IndexFunc(l.Changes, func(c rescue.Change) bool { return c.Kind == rescue.TwoLessons })
-	if half == 0 || at < 0 {
+	_, _, split := l.stopsAfter()
+	if split == nil {
 		return func(int) bool { return true }
 	}
-	split, r := l.Changes[at], l.Menu[course].Recipe
+	half, r := split.Number, l.Menu[course].Recipe
 	if split.Dish != "" && split.Dish != r.ID || !slices.ContainsFunc(r.Steps, func(s recipe.Step) bool { return s.ID == split.Step }) {
 		return func(int) bool { return half == 1 }
 	}

@@ -145,3 +145,22 @@ func TestMistakes(t *testing.T) {
 		assert.GreaterOrEqual(t, float64(found)/float64(count), least)
 	}
 }
+
+// Meat for stewing is said to be tough after the minutes that the recipe gives,
+// stood by or left alone; a guessed minute is not among them.
+func TestStewsOfMinutes(t *testing.T) {
+	for step, want := range map[string]string{
+		"Fry the beef and onion for 12 minutes.":                          "12 min: stewing beef is tough until it has cooked for 30 min or more.",
+		"Add the beef and onion to the stock and simmer for 20 minutes.":  "20 min: stewing beef is tough until it has cooked for 30 min or more.",
+		"Add the beef and onion to the stock and simmer for 120 minutes.": "",
+		"Pressure cook the beef and onion for 20 minutes.":                "",
+	} {
+		got := ""
+		for _, f := range findings("Beef stew\nServes 4\n500 g stewing beef\n1 onion, sliced\n400 ml beef stock\n" + step + "\nSeason and serve.") {
+			if f.Rule == "impossible-time" {
+				got = f.Says
+			}
+		}
+		assert.Equal(t, want, got, step)
+	}
+}

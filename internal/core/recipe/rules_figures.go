@@ -330,8 +330,13 @@ func (c *checker) stewsTooShort() {
 	if longest < 0 || c.Steps[longest].WaitFrom == Typical || len(c.minutesIn(longest)) == 0 {
 		return
 	}
-	if s := c.Steps[longest]; s.Work.Add(s.Wait).Less(exact.Int(tenderAfter)) {
-		c.add(stepAt(longest), "time "+s.Title, fmt.Sprintf("%s min: %s is tough until it has cooked for %d min or more.", s.Wait.Decimal(1), c.Ingredients[at].Name, tenderAfter), "Look for a misprint.", nil)
+	s := c.Steps[longest]
+	said := s.Wait
+	if s.WorkFrom != Typical {
+		said = said.Add(s.Work)
+	}
+	if s.Work.Add(s.Wait).Less(exact.Int(tenderAfter)) {
+		c.add(stepAt(longest), "time "+s.Title, fmt.Sprintf("%s min: %s is tough until it has cooked for %d min or more.", said.Decimal(1), c.Ingredients[at].Name, tenderAfter), "Look for a misprint.", nil)
 	}
 }
 
