@@ -159,6 +159,9 @@ type trip struct {
 	lower   int64 // below everything that was not kept for its number
 	effort  int   // states made and compared
 
+	// By offer, what of the fixed ones from there on is useful, and what they cost.
+	sure, due []int64
+
 	best  []int // by offer, the later or same open offer with the best price for its amount; -1 for none
 	steps []purchase
 	block []int64
@@ -166,9 +169,17 @@ type trip struct {
 
 func (t *trip) run() []bill {
 	t.best = make([]int, len(t.offers)+1)
+	t.sure, t.due = make([]int64, len(t.offers)+1), make([]int64, len(t.offers)+1)
 	t.best[len(t.offers)] = -1
 	for i := len(t.offers) - 1; i >= 0; i-- {
-		t.best[i] = t.best[i+1]
+		t.best[i], t.sure[i], t.due[i] = t.best[i+1], t.sure[i+1], t.due[i+1]
+		if o := t.offers[i]; o.fixed {
+			t.due[i] += o.most * o.price
+			if t.useful(i) {
+				t.sure[i] += o.most * o.amount
+			}
+			continue
+		}
 		if b := t.best[i]; t.useful(i) && (b < 0 || compareRates(t.offers[i].price, t.offers[i].amount, t.offers[b].price, t.offers[b].amount) < 0) {
 			t.best[i] = i
 		}
@@ -179,7 +190,7 @@ func (t *trip) run() []bill {
 	at := 0
 	for next := range len(t.required) + 1 {
 		for ; at < len(t.offers) && t.before[at] <= next; at++ {
-			if t.useful(at) || t.counts(at) {
+			if t.useful(at) || t.counts(at) || t.offers[at].fixed {
 				states = t.buy(states, at, next)
 			}
 		}
@@ -225,12 +236,13 @@ func (t *trip) alloc() []int64 {
 // what is held, when offers before at are gone; false where nothing is to be
 // had.
 func (t *trip) toPay(held []int64, next, at int) (int64, bool) {
-	open := t.sums[len(t.sums)-1] - t.sums[next]
+	open := t.sums[len(t.sums)-1] - t.sums[next] - t.sure[at]
 	for _, h := range held[:len(t.lasts)] {
 		open -= h
 	}
+	due := t.due[at]
 	if open <= 0 {
-		return 0, true
+		return due, true
 	}
 	b := t.best[at]
 	if b < 0 {
@@ -244,12 +256,15 @@ func (t *trip) toPay(held []int64, next, at int) (int64, bool) {
 	if rest > 0 {
 		pay++
 	}
-	return int64(pay), true
+	return due + int64(pay), true
 }
 
 // buy adds to the states those with any number of an offer.
 func (t *trip) buy(states []state, at, next int) []state {
 	o := t.offers[at]
+	if o.fixed {
+		return t.prune(t.take(states, at, next), next, at+1)
+	}
 	var out []state
 	keep := func(s state) {
 		if pay, ok := t.toPay(s.held, next, at+1); ok && s.cost+pay <= t.ceiling {
@@ -278,6 +293,23 @@ func (t *trip) buy(states []state, at, next int) []state {
 		}
 	}
 	return t.prune(out, next, at+1)
+}
+
+// take adds to the states what comes of a fixed offer.
+func (t *trip) take(states []state, at, next int) []state {
+	o := t.offers[at]
+	out := make([]state, 0, len(states))
+	for _, s := range states {
+		t.steps = append(t.steps, purchase{s.step, at, o.most})
+		t.effort++
+		s.held, s.step = t.with(s.held, at, next, o.most), len(t.steps)-1
+		s.cost += o.most * o.price
+		s.bought += o.most * o.amount
+		if pay, ok := t.toPay(s.held, next, at+1); ok && s.cost+pay <= t.ceiling {
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 // stride is by how many of an offer the search goes: one by one, unless that

@@ -80,7 +80,26 @@ func (w Week) Check() error {
 			seen[key] = i
 		}
 	}
+	for i, f := range w.Fixed {
+		if _, ok := seen[pack{f.Item, f.Supplier, f.Name}]; !ok || f.Count < 0 || f.Count > maxPacks {
+			c.Add(fmt.Sprintf("fixed[%d]", i), "%d of %s as %q from %s: there is no such pack, or not so many", f.Count, f.Item, f.Name, f.Supplier)
+		}
+	}
 	return c.Err()
+}
+
+// checkFixed returns a problem.List of what was decided to come and can't.
+func (m *model) checkFixed() error {
+	var out problem.List
+	for i, f := range m.week.Fixed {
+		comes := slices.ContainsFunc(m.deliveries, func(d delivery) bool {
+			return d.supplier != ordered && m.week.Suppliers[d.supplier].ID == f.Supplier && d.on == f.On
+		})
+		if f.Count > 0 && !comes {
+			out.Add(fmt.Sprintf("fixed[%d]", i), "%s can't come from %s on %s: there is no such delivery any more, or what is left of it does not come to the least order", f.Item, f.Supplier, f.On)
+		}
+	}
+	return out.Err()
 }
 
 // said is a unit and where it was first given.

@@ -23,13 +23,17 @@ type model struct {
 	items      []*item // as first needed, then as first sold or in stock
 }
 
-// A delivery is a supplier's coming on a day.
+// A delivery is a supplier's coming on a day, or what was ordered before.
 type delivery struct {
-	supplier int
+	supplier int // ordered for what was ordered before
 	on       Day
 	charge   int64
 	minimum  int64
 }
+
+// ordered stands for the supplier of what was ordered before: its deliveries
+// come whatever is decided and cost nothing.
+const ordered = -1
 
 // gated reports whether it matters if the delivery comes at all.
 func (d delivery) gated() bool { return d.charge > 0 || d.minimum > 0 }
@@ -54,13 +58,15 @@ type batch struct {
 	until  Day
 }
 
-// An offer is a pack on a delivery.
+// An offer is a pack on a delivery, or a batch that was ordered before.
 type offer struct {
 	delivery, pack int
+	stock          int // the place of the batch in the week's list
 
 	on, until     Day
 	amount, price int64
 	most          int64 // none for any number
+	fixed         bool  // exactly most come
 }
 
 func amountOf(n exact.Number) int64 { return n.Mul(exact.Int(amountParts)).Floor() }
@@ -90,20 +96,33 @@ func newModel(w Week) *model {
 			until = *b.UseBy
 		}
 		it := at(b.Item, b.Unit)
+		if b.From != nil && b.Amount.Sign() > 0 {
+			m.deliveries = append(m.deliveries, delivery{supplier: ordered, on: *b.From})
+			it.offers = append(it.offers, offer{delivery: len(m.deliveries) - 1, stock: i, on: *b.From, until: until, amount: amountOf(b.Amount), most: 1, fixed: true})
+			continue
+		}
 		it.stock = append(it.stock, batch{i, amountOf(b.Amount), until})
 	}
+	before := len(m.deliveries)
 	m.coming()
-	for d, on := range m.deliveries {
+	for d := before; d < len(m.deliveries); d++ {
+		on := m.deliveries[d]
 		for p, pack := range w.Packs {
-			if pack.Supplier != w.Suppliers[on.supplier].ID || pack.Most != nil && *pack.Most == 0 {
+			if pack.Supplier != w.Suppliers[on.supplier].ID {
 				continue
 			}
-			o := offer{d, p, on.on, never, amountOf(pack.Amount), priceOf(pack.Price), none}
+			o := offer{delivery: d, pack: p, on: on.on, until: never, amount: amountOf(pack.Amount), price: priceOf(pack.Price), most: none}
 			if pack.KeepsDays != nil {
 				o.until = on.on + Day(*pack.KeepsDays)
 			}
 			if pack.Most != nil {
 				o.most = int64(*pack.Most)
+			}
+			if n, ok := w.fixed(pack, on.on); ok {
+				o.most, o.fixed = int64(n), true
+			}
+			if o.most == 0 {
+				continue
 			}
 			it := at(pack.Item, pack.Unit)
 			it.offers = append(it.offers, o)
@@ -111,35 +130,53 @@ func newModel(w Week) *model {
 	}
 	for _, it := range m.items {
 		slices.SortFunc(it.needs, func(a, b need) int { return cmp.Compare(a.on, b.on) })
+		slices.SortStableFunc(it.offers, func(a, b offer) int { return cmp.Compare(a.on, b.on) })
 	}
 	return m
+}
+
+// fixed is how many of a pack were decided to come on a day.
+func (w Week) fixed(p Pack, on Day) (int, bool) {
+	i := slices.IndexFunc(w.Fixed, func(f Fixed) bool {
+		return f.Supplier == p.Supplier && f.On == on && f.Item == p.Item && f.Name == p.Name
+	})
+	if i < 0 {
+		return 0, false
+	}
+	return w.Fixed[i].Count, true
 }
 
 // coming collects the deliveries that can be had, by day: those within the
 // week, not before what is ordered today can come, whose least order can be
 // reached.
 func (m *model) coming() {
+	var out []delivery
 	for i, s := range m.week.Suppliers {
 		days := slices.Compact(slices.Sorted(slices.Values(s.Delivers)))
 		for _, on := range days {
-			if m.inTime(s, on) && m.canReach(s) {
-				m.deliveries = append(m.deliveries, delivery{i, on, priceOf(s.Charge), priceOf(s.Minimum)})
+			if m.inTime(s, on) && m.canReach(s, on) {
+				out = append(out, delivery{i, on, priceOf(s.Charge), priceOf(s.Minimum)})
 			}
 		}
 	}
-	slices.SortStableFunc(m.deliveries, func(a, b delivery) int { return cmp.Compare(a.on, b.on) })
+	slices.SortStableFunc(out, func(a, b delivery) int { return cmp.Compare(a.on, b.on) })
+	m.deliveries = append(m.deliveries, out...)
 }
 
 func (m *model) inTime(s Supplier, on Day) bool {
 	return m.week.From <= on && on <= m.week.To && (m.week.Today == nil || *m.week.Today+Day(s.LeadDays) <= on)
 }
 
-// canReach reports whether a supplier's packs can come to its least order.
-func (m *model) canReach(s Supplier) bool {
+// canReach reports whether a supplier's packs can come to its least order on a
+// day.
+func (m *model) canReach(s Supplier, on Day) bool {
 	var most exact.Number
 	for _, p := range m.week.Packs {
+		n, fixed := m.week.fixed(p, on)
 		switch {
 		case p.Supplier != s.ID:
+		case fixed:
+			most = most.Add(p.Price.Mul(exact.Int(int64(n))))
 		case p.Most == nil:
 			return true
 		default:
@@ -209,7 +246,7 @@ func (it *item) required() []need {
 	lots := it.inStock()
 	for i, o := range it.offers {
 		amount := all
-		if o.most <= all/o.amount {
+		if o.fixed || o.most <= all/o.amount {
 			amount = o.most * o.amount
 		}
 		lots = append(lots, lot{amount: amount, from: o.on, until: o.until, price: o.price, in: o.amount, offer: i})

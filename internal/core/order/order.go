@@ -42,6 +42,7 @@ type Week struct {
 	Stock     []Batch
 	Suppliers []Supplier
 	Packs     []Pack
+	Fixed     []Fixed
 }
 
 // A Need is an amount of an item that a lesson takes on a day.
@@ -53,11 +54,12 @@ type Need struct {
 	For    string // whose need it is, for people to read
 }
 
-// A Batch is what is in the store.
+// A Batch is what is in the store, or has been ordered before.
 type Batch struct {
 	Item   string
 	Amount exact.Number // 0 or more
 	Unit   string
+	From   *Day // the day on which it comes; nil where it is there
 	UseBy  *Day // the last day on which it is good; nil where it does not go off
 }
 
@@ -79,6 +81,15 @@ type Pack struct {
 	Price     exact.Number // over 0
 	KeepsDays *int         // from the delivery to the last day on which it is good; nil where it does not go off
 	Most      *int         // how many can come on one delivery; nil for any number
+}
+
+// A Fixed is what somebody has decided about a pack: exactly so many come on a
+// delivery, whatever that costs.
+type Fixed struct {
+	Supplier   string
+	On         Day
+	Item, Name string
+	Count      int // 0 or more
 }
 
 // An Order is what to buy, what each need is then met from, what is left over

@@ -59,13 +59,20 @@ func newSearch(m *model) *search {
 func (s *search) run() {
 	fates := make([]fate, len(s.deliveries))
 	for i, d := range s.deliveries {
-		if !d.gated() {
+		if !d.gated() || s.isFixed(i) {
 			fates[i] = comes
 		}
 	}
 	if bills, ok := s.solve(fates, nil); ok {
 		s.explore(fates, bills)
 	}
+}
+
+// isFixed reports whether something was decided to come on a delivery.
+func (s *search) isFixed(delivery int) bool {
+	return slices.ContainsFunc(s.items, func(it *item) bool {
+		return slices.ContainsFunc(it.offers, func(o offer) bool { return o.delivery == delivery && o.fixed })
+	})
 }
 
 // solve works out every item from the deliveries that may come, given what was

@@ -16,7 +16,11 @@ func Solve(w Week) (Order, error) {
 	if err := w.Check(); err != nil {
 		return Order{}, err
 	}
-	s := newSearch(newModel(w))
+	m := newModel(w)
+	if err := m.checkFixed(); err != nil {
+		return Order{}, err
+	}
+	s := newSearch(m)
 	s.run()
 	lower := min(s.lower, s.best.cost)
 	o := Order{Total: money(s.best.cost), Bound: money(lower), Optimal: lower == s.best.cost}
@@ -36,6 +40,9 @@ func amount(n int64) exact.Number { return exact.Int(n).Div(exact.Int(amountPart
 func (s *search) comers() []Delivery {
 	var out []Delivery
 	for d, on := range s.deliveries {
+		if on.supplier == ordered {
+			continue
+		}
 		supplier := s.week.Suppliers[on.supplier]
 		del := Delivery{Supplier: supplier.ID, On: on.on, Charge: supplier.Charge}
 		if s.week.Today != nil {
@@ -62,7 +69,10 @@ func (s *search) account(i int, to *Order) {
 	p := s.puzzles[i]
 	lots := p.inStock()
 	for k, o := range p.offers {
-		if n := s.counts[i][k]; n > 0 {
+		switch n := s.counts[i][k]; {
+		case n > 0 && s.deliveries[o.delivery].supplier == ordered:
+			lots = append(lots, lot{amount: o.amount, from: o.on, until: o.until, in: 1, offer: -1, source: o.stock})
+		case n > 0:
 			lots = append(lots, lot{amount: n * o.amount, from: o.on, until: o.until, price: o.price, in: o.amount, offer: k})
 		}
 	}
@@ -146,7 +156,7 @@ func (s *search) whyNot(p *puzzle, on Day, sellers []Supplier) string {
 			case d < s.week.From || d > on:
 			case !s.inTime(sup, d):
 				late = fmt.Sprintf("to come on %s it had to be ordered from %s by %s", d, sup.ID, d-Day(sup.LeadDays))
-			case !s.canReach(sup):
+			case !s.canReach(sup, d):
 				under = fmt.Sprintf("the packs that %s has do not come to its least order of %s", sup.ID, sup.Minimum.Fixed(2))
 			}
 		}
