@@ -44,6 +44,8 @@ type itemDoc struct {
 	From       []string `json:"from,omitempty"`
 	One        number   `json:"one_g"`
 	Bought     number   `json:"bought_g"`
+	Waste      number   `json:"waste"`
+	Freezes    int      `json:"freezes_days,omitempty"`
 	Packs      []pack   `json:"packs,omitempty"`
 	Place      string   `json:"place,omitempty"`
 	Keeps      int      `json:"keeps_days,omitempty"`
@@ -67,7 +69,7 @@ type pack struct {
 
 func itemDocOf(i pantry.Ingredient) itemDoc {
 	return itemDoc{
-		Name: i.Name, Plural: i.Plural, Also: i.Also, Pours: i.Pours, Role: string(i.Role), One: number(i.One), Bought: number(i.Bought),
+		Name: i.Name, Plural: i.Plural, Also: i.Also, Pours: i.Pours, Role: string(i.Role), One: number(i.One), Bought: number(i.Bought), Waste: number(i.Waste), Freezes: i.Freezes,
 		Place: i.Place, Keeps: i.Keeps, SeasonFrom: i.Season.From, SeasonTo: i.Season.To, Source: i.Source, Unknown: i.Unknown,
 		Fillings:  each(i.Fillings, func(f pantry.Filling) fill { return fill{f.Name, number(f.Density.Number)} }),
 		Allergens: each(i.Allergens, func(a pantry.Allergen) string { return string(a) }),
@@ -81,7 +83,7 @@ func itemDocOf(i pantry.Ingredient) itemDoc {
 func (row itemRow) item() (Item, error) {
 	d := row.Item
 	i := pantry.Ingredient{
-		ID: row.Slug, Name: d.Name, Plural: d.Plural, Also: d.Also, Pours: d.Pours, Role: pantry.Role(d.Role), One: exact.Number(d.One), Bought: exact.Number(d.Bought),
+		ID: row.Slug, Name: d.Name, Plural: d.Plural, Also: d.Also, Pours: d.Pours, Role: pantry.Role(d.Role), One: exact.Number(d.One), Bought: exact.Number(d.Bought), Waste: exact.Number(d.Waste), Freezes: d.Freezes,
 		Place: d.Place, Keeps: d.Keeps, Season: pantry.Season{From: d.SeasonFrom, To: d.SeasonTo}, Source: d.Source, Unknown: d.Unknown,
 		Fillings: each(d.Fillings, func(f fill) pantry.Filling {
 			return pantry.Filling{Name: f.Name, Density: measure.Density{Number: exact.Number(f.Density)}}

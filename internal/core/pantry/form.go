@@ -17,11 +17,14 @@ const (
 	mostGrams    = 20_000 // of one
 	mostDays     = 5_000
 	longestLabel = 400
+	mostWaste    = 90 // percent
 )
 
 // A Form is an ingredient in the words that somebody types.
 type Form struct {
 	Name, Plural, Also, Fillings, One, Bought, Packs, Place, Keeps, Season, Source string
+	Waste                                                                          string // in percent
+	Freezes                                                                        string // days
 	Role                                                                           string
 	Pours, Unknown                                                                 bool
 	Allergens, May, From                                                           []string
@@ -40,6 +43,12 @@ func FormOf(i Ingredient) Form {
 		if i.Bought.Sign() > 0 {
 			f.Bought = i.Bought.Decimal(2)
 		}
+	}
+	if i.Waste.Sign() > 0 {
+		f.Waste = i.Waste.Mul(exact.Int(100)).Decimal(1)
+	}
+	if i.Freezes > 0 {
+		f.Freezes = strconv.Itoa(i.Freezes)
 	}
 	if i.Keeps > 0 {
 		f.Keeps = strconv.Itoa(i.Keeps)
@@ -111,6 +120,18 @@ func (f Form) Read(id string) (Ingredient, error) {
 		if i.Keeps, err = strconv.Atoi(keeps); err != nil || i.Keeps < 0 || i.Keeps > mostDays {
 			add("keeps", "“%s” is no number of days", keeps)
 		}
+	}
+	if freezes := strings.TrimSpace(f.Freezes); freezes != "" {
+		if i.Freezes, err = strconv.Atoi(freezes); err != nil || i.Freezes < 0 || i.Freezes > mostDays {
+			add("freezes", "“%s” is no number of days", freezes)
+		}
+	}
+	if waste := strings.TrimSpace(f.Waste); waste != "" {
+		percent, err := exact.Parse(strings.ReplaceAll(waste, ",", "."))
+		if err != nil || percent.Sign() < 0 || percent.Cmp(exact.Int(mostWaste)) > 0 {
+			add("waste", "“%s” is no share in percent, 0 to %d", waste, mostWaste)
+		}
+		i.Waste = percent.Div(exact.Int(100))
 	}
 	for _, a := range Fourteen.Order {
 		if slices.Contains(f.Allergens, string(a)) {

@@ -32,6 +32,12 @@ func TestTheStockThatShips(t *testing.T) {
 		for _, d := range pantry.Diets {
 			fmt.Fprintf(&b, "; %s %v", d.Name, d.Judge(i))
 		}
+		if i.Trimmed().Sign() > 0 {
+			fmt.Fprintf(&b, "; trimmed %s", i.Trimmed().Decimal(3))
+		}
+		if i.Freezes > 0 {
+			fmt.Fprintf(&b, "; frozen %d", i.Freezes)
+		}
 		fmt.Fprintf(&b, "; %s, %s; %s\n", pantry.FillingsText(i.Fillings), pantry.PacksText(i.Packs), i.Of(measure.Q("2", measure.Each)))
 	}
 	golden.Same(t, "stock.golden", b.String())

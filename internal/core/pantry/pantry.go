@@ -74,9 +74,11 @@ type Ingredient struct {
 	From      []Trait      // what it comes from
 	One       exact.Number // grams of one, ready to use; zero where it isn't counted
 	Bought    exact.Number // grams of one with shell, skin and stone; zero where that is the same
+	Waste     exact.Number // the share of what is bought that is trimmed off, 0 to under 1; see Trimmed
 	Packs     []Pack
 	Place     string // where it is kept
 	Keeps     int    // days; 0 is unknown
+	Freezes   int    // days that it keeps in the freezer; 0 where it should not be frozen or nobody knows
 	Season    Season
 	Source    string // of density and mass
 	Unknown   bool   // allergens and origin have not been looked up
@@ -174,6 +176,15 @@ func (i Ingredient) BoughtGrams(q measure.Quantity) (exact.Number, bool) {
 		g = g.Mul(i.Bought).Div(i.One)
 	}
 	return g, ok
+}
+
+// Trimmed returns the share of what is bought that is trimmed off: what is said
+// of it or, of what is counted, what one weighs as bought and ready to use.
+func (i Ingredient) Trimmed() exact.Number {
+	if i.Waste.Sign() > 0 || i.Bought.Cmp(i.One) <= 0 || !i.Counted() {
+		return i.Waste
+	}
+	return exact.Int(1).Sub(i.One.Div(i.Bought))
 }
 
 // Pence returns what a quantity costs at the lowest price for its measure,

@@ -81,6 +81,18 @@ func stocked(row []string) (Ingredient, error) {
 			return i, err
 		}
 	}
+	if row[15] != "" {
+		percent, err := strconv.Atoi(row[15])
+		if err != nil {
+			return i, err
+		}
+		i.Waste = exact.Frac(int64(percent), 100)
+	}
+	if row[16] != "" {
+		if i.Freezes, err = strconv.Atoi(row[16]); err != nil {
+			return i, err
+		}
+	}
 	i.Season, err = ParseSeason(row[13])
 	return i, err
 }

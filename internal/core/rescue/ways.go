@@ -59,6 +59,35 @@ func (w *ways) add(title string, costs []string, changes ...Change) {
 	w.list = append(w.list, Way{changes, title, costs})
 }
 
+// A part is what ends with a step after which a dish keeps.
+type part struct {
+	name, what string   // "pastry", "the pastry"; the name may be empty
+	titles     []string // of its steps with work
+	minutes    float64  // that making it for all groups takes
+}
+
+func (w *ways) part(d fit.Dish, last fit.Step) part {
+	var p part
+	in := partOf(d, last.ID)
+	var all []string
+	minutes := 0.0
+	for _, o := range d.Steps {
+		if in(o.ID) {
+			all = append(all, o.Label())
+			minutes += o.Work.Float() + o.Load.Float()*float64(o.Loads())
+			if o.Work.Sign() > 0 {
+				p.titles = append(p.titles, "“"+o.Label()+"”")
+			}
+		}
+	}
+	p.minutes = math.Ceil(minutes * inBulk * float64(w.makers(d)))
+	p.name = partName(d, all)
+	if p.what = "everything up to “" + last.Label() + "”"; p.name != "" {
+		p.what = "the " + p.name
+	}
+	return p
+}
+
 // makers counts the groups that make a dish, in whatever way.
 func (w *ways) makers(d fit.Dish) int {
 	n := 0
@@ -88,7 +117,40 @@ func (w *ways) dishes() []fit.Dish {
 // weighs for all benches; typical.
 const inBulk = 0.5
 
-func (w *ways) preweigh() {
+// A Before is what a change asks somebody to do before the lesson.
+type Before struct {
+	Change  Change
+	What    string  // "the pastry"; empty where it is everything that is weighed
+	Minutes float64 // of hands, for all groups
+	Keeps   float64 // minutes that it keeps at most; 0 where nobody says
+	Where   string  // it is kept
+}
+
+// Befores returns what the changes ask somebody to do before a lesson, which is
+// as it was without them.
+func Befores(l fit.Lesson, changes []Change) []Before {
+	w := &ways{lesson: l}
+	var out []Before
+	for _, c := range changes {
+		switch c.Kind {
+		case Preweigh:
+			out = append(out, Before{Change: c, Minutes: w.weighing()})
+		case Prepared, ReadyMade:
+			for _, d := range w.dishes() {
+				for _, s := range d.Steps {
+					if d.ID == c.Dish && s.ID == c.Step && s.Hold != nil {
+						p := w.part(d, s)
+						out = append(out, Before{c, p.what, p.minutes, s.Hold.MaxMinutes.Float(), string(s.Hold.Where)})
+					}
+				}
+			}
+		}
+	}
+	return out
+}
+
+// weighing is how long it takes to weigh for all groups, in minutes.
+func (w *ways) weighing() float64 {
 	sum := 0.0
 	for _, d := range w.dishes() {
 		for _, s := range d.Steps {
@@ -97,11 +159,16 @@ func (w *ways) preweigh() {
 			}
 		}
 	}
+	return math.Ceil(sum * inBulk)
+}
+
+func (w *ways) preweigh() {
+	sum := w.weighing()
 	if sum == 0 {
 		return
 	}
 	w.add("Weigh the ingredients before the lesson",
-		[]string{"no practice at weighing", fmt.Sprintf("about %.0f min of technician time", math.Ceil(sum*inBulk))},
+		[]string{"no practice at weighing", fmt.Sprintf("about %.0f min of technician time", sum)},
 		Change{Kind: Preweigh})
 }
 
@@ -116,33 +183,17 @@ func (w *ways) parts() {
 			if s.Hold == nil {
 				continue
 			}
-			in := partOf(d, s.ID)
-			var titles, all []string
-			minutes := 0.0
-			for _, o := range d.Steps {
-				if in(o.ID) {
-					all = append(all, o.Label())
-					minutes += o.Work.Float() + o.Load.Float()*float64(o.Loads())
-					if o.Work.Sign() > 0 {
-						titles = append(titles, "“"+o.Label()+"”")
-					}
-				}
-			}
-			if len(titles) == 0 {
+			p := w.part(d, s)
+			if len(p.titles) == 0 {
 				continue
 			}
-			practice := "no practice at " + strings.Join(titles, ", ")
-			name := partName(d, all)
-			what := "everything up to “" + s.Label() + "”"
-			if name != "" {
-				what = "the " + name
-			}
-			w.add("Let the technician make "+what,
-				[]string{practice, fmt.Sprintf("about %.0f min of technician time", math.Ceil(minutes*inBulk*float64(w.makers(d)))),
+			practice := "no practice at " + strings.Join(p.titles, ", ")
+			w.add("Let the technician make "+p.what,
+				[]string{practice, fmt.Sprintf("about %.0f min of technician time", p.minutes),
 					fmt.Sprintf("kept in the %s for %s at most", s.Hold.Where, Hours(s.Hold.MaxMinutes))},
 				Change{Kind: Prepared, Dish: d.ID, Step: s.ID})
-			if slices.Contains(bought, name) {
-				w.add("Use ready-made "+name, []string{practice, "ready-made " + name + " to buy: check its allergens"},
+			if slices.Contains(bought, p.name) {
+				w.add("Use ready-made "+p.name, []string{practice, "ready-made " + p.name + " to buy: check its allergens"},
 					Change{Kind: ReadyMade, Dish: d.ID, Step: s.ID})
 			}
 		}

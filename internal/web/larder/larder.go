@@ -162,7 +162,7 @@ type itemModel struct {
 func posted(v url.Values) pantry.Form {
 	return pantry.Form{
 		Name: v.Get("name"), Plural: v.Get("plural"), Also: v.Get("also"), Fillings: v.Get("fillings"), One: v.Get("one"), Bought: v.Get("bought"), Packs: v.Get("packs"),
-		Place: v.Get("place"), Keeps: v.Get("keeps"), Season: v.Get("season"), Source: v.Get("source"), Role: v.Get("role"),
+		Place: v.Get("place"), Keeps: v.Get("keeps"), Waste: v.Get("waste"), Freezes: v.Get("freezes"), Season: v.Get("season"), Source: v.Get("source"), Role: v.Get("role"),
 		Pours: v.Get("pours") != "", Unknown: v.Get("unknown") != "", Allergens: v["allergen"], May: v["may"], From: v["from"],
 		Label: v.Get("label"), LabelOn: v.Get("label_on"),
 	}
@@ -184,7 +184,7 @@ func (p *place) form(w http.ResponseWriter, r *http.Request, status int, slug st
 		"name": {"Name", f.Name}, "plural": {"More than one", f.Plural}, "also": {"Other words for it, with commas", f.Also},
 		"fillings": {"Density in g/ml, as it is filled: “spooned 0.53, scooped 0.63”", f.Fillings}, "one": {"One weighs, in grams, ready to use", f.One}, "bought": {"with shell, skin and stone", f.Bought},
 		"packs": {"Packs and their prices in pence: “1.5 kg bag 110, 500 g bag 60”", f.Packs}, "place": {"Where it is kept", f.Place},
-		"keeps": {"Keeps, in days", f.Keeps}, "season": {"Season, as months: 9-4", f.Season}, "source": {"Where the figures come from", f.Source}, "label": {"What the packet in the cupboard says", f.Label}, "label_on": {"read on", f.LabelOn},
+		"keeps": {"Keeps, in days", f.Keeps}, "season": {"Season, as months: 9-4", f.Season}, "waste": {"Trimmed off what is bought, in %; empty: by the two weights of one", f.Waste}, "freezes": {"Can be frozen for, in days", f.Freezes}, "source": {"Where the figures come from", f.Source}, "label": {"What the packet in the cupboard says", f.Label}, "label_on": {"read on", f.LabelOn},
 	} {
 		m.Fields[name] = frame.Text(name, field[0], field[1], problems)
 	}
