@@ -473,7 +473,10 @@ func (s *School) MoveDemo(ctx context.Context, today time.Time) error {
 					return err
 				}
 			}
-			for table, columns := range map[any][]string{&outageRow{}: {"first", "last"}, &termRow{}: {"first", "last"}} {
+			for table, columns := range map[any][]string{
+				&outageRow{}: {"first", "last"}, &termRow{}: {"first", "last"}, &bedRow{}: {"first", "last"},
+				&batchRow{}: {"use_by", "opened"}, &orderRow{}: {"comes"}, &decisionRow{}: {"comes"},
+			} {
 				moved := map[string]any{}
 				for _, c := range columns {
 					moved[c] = gorm.Expr(c+" + ?", by)

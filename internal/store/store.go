@@ -166,6 +166,19 @@ type Settings struct {
 	Other     float64 `json:"other,omitempty"`     //
 	Declare   string  `json:"declare,omitempty"`   // fourteen or nine
 	Safety    *book   `json:"safety,omitempty"`    // the school's own tables; see Book
+	// Of preparing: the places of the store in the order in which they are walked
+	// past, what rooms share, and what a lesson and a term may cost for each
+	// learner, in pence; 0 is no limit.
+	Places []string `json:"places,omitempty"`
+	Shared []Shared `json:"shared,omitempty"`
+	Lesson int      `json:"lesson_pence,omitempty"`
+	Term   int      `json:"term_pence,omitempty"`
+}
+
+// A Shared is something of which all rooms together have so many.
+type Shared struct {
+	Name  string `json:"name"`
+	Count int    `json:"count"`
 }
 
 // Settings returns the school's settings.

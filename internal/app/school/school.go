@@ -43,6 +43,7 @@ type Site struct {
 	mutex   sync.Mutex
 	schools *lru.Cache[int64, *School]
 	memory  sync.Map // reflect.Type of a kind of memory to it; see Keep
+	news    news
 }
 
 const (

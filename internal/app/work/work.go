@@ -158,6 +158,22 @@ func Behind[V any](r *Runner, key string, f func(ctx context.Context, progress f
 // niceness of work that may wait: the system gives it what pages leave.
 const niceness = 19
 
+// Stay begins work that goes on until the runner is drained, once for each key.
+func (r *Runner) Stay(key string, f func(ctx context.Context)) {
+	r.mutex.Lock()
+	defer r.mutex.Unlock()
+	if _, begun := r.runs[key]; begun || r.ended {
+		return
+	}
+	r.runs[key] = nil
+	r.open.Go(func() {
+		_, _ = Safely(func() (struct{}, error) { f(r.ctx); return struct{}{}, nil })
+		r.mutex.Lock()
+		delete(r.runs, key)
+		r.mutex.Unlock()
+	})
+}
+
 // Patiently does work on a thread of low priority and returns when it is done.
 func Patiently[V any](f func() (V, error)) (v V, err error) {
 	var wait sync.WaitGroup

@@ -27,8 +27,8 @@ func (r Role) Does() string {
 	return map[Role]string{
 		Head:       "Everything, and the school’s people, tables and papers.",
 		Teacher:    "Writes recipes, plans lessons, keeps classes and signs safety sheets.",
-		Technician: "Prepares: reads recipes and lessons, keeps the pantry and the room, writes down temperatures.",
-		Assistant:  "Helps in lessons: reads recipes and lessons, writes down temperatures.",
+		Technician: "Prepares: orders, keeps the store, the pantry and the room, writes down temperatures.",
+		Assistant:  "Helps: reads recipes and lessons, ticks lists, writes down temperatures.",
 	}[r]
 }
 
@@ -39,7 +39,8 @@ type Action string
 const (
 	Read    Action = "read"    // recipes, lessons and the pantry, without anybody's needs
 	Measure Action = "measure" // write down a temperature
-	Stock   Action = "stock"   // change the pantry
+	Prepare Action = "prepare" // tick lists
+	Stock   Action = "stock"   // change the pantry and the store, order and check in
 	Keep    Action = "keep"    // say what is out of order, and count sharp things
 	Write   Action = "write"   // recipes
 	Plan    Action = "plan"    // lessons
@@ -49,12 +50,12 @@ const (
 )
 
 // Actions lists them.
-var Actions = []Action{Read, Measure, Stock, Keep, Write, Plan, Teach, Arrange, Govern}
+var Actions = []Action{Read, Measure, Prepare, Stock, Keep, Write, Plan, Teach, Arrange, Govern}
 
 var least = map[Role][]Action{
-	Assistant:  {Read, Measure},
-	Technician: {Read, Measure, Stock, Keep},
-	Teacher:    {Read, Measure, Stock, Keep, Write, Plan, Teach},
+	Assistant:  {Read, Measure, Prepare},
+	Technician: {Read, Measure, Prepare, Stock, Keep},
+	Teacher:    {Read, Measure, Prepare, Stock, Keep, Write, Plan, Teach},
 	Head:       Actions,
 }
 

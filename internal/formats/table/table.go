@@ -20,7 +20,7 @@ import (
 // Limits of what is read.
 const (
 	MaxBytes = 10 << 20
-	MaxRows  = 5_000
+	MaxRows  = 12_000
 	maxCells = 60       // in a row
 	maxCell  = 500      // letters in a cell
 	maxUnzip = 32 << 20 // bytes of a spreadsheet when it is unpacked
@@ -111,8 +111,8 @@ func tooMany(n int) error {
 	return fmt.Errorf("there are %d rows, and at most %d are taken at once: bring them in in parts", n, MaxRows)
 }
 
-// separator finds what separates the cells: what the first lines have the
-// same number of, outside quotes.
+// separator finds what separates the cells: what most of the first lines have
+// several of, outside quotes. The very first may be a title.
 func separator(text string) rune {
 	lines := strings.SplitN(text, "\n", 12)
 	best, most := ',', 0
@@ -126,8 +126,9 @@ func separator(text string) rune {
 		if len(counts) == 0 {
 			continue
 		}
-		least := slices.Min(counts)
-		if score := 2*least + counts[0]; score > most {
+		first := counts[0]
+		slices.Sort(counts)
+		if score := 2*counts[len(counts)/2] + first; score > most {
 			best, most = sep, score
 		}
 	}
