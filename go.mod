@@ -51,6 +51,7 @@ require (
 	golang.org/x/sys v0.50.0 // indirect
 	golang.org/x/tools v0.52.0 // indirect
 	honnef.co/go/tools v0.8.2 // indirect
+	rsc.io/qr v0.2.0 // indirect
 )
 
 tool honnef.co/go/tools/cmd/staticcheck

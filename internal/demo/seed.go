@@ -185,7 +185,10 @@ func lay(ctx context.Context, s *store.School, today time.Time) error {
 			return err
 		}
 	}
-	return nil
+	if err := stock(ctx, s, today, people); err != nil {
+		return err
+	}
+	return half(ctx, s, today)
 }
 
 // menu is what is made: the first dish by everybody, or by those whom the

@@ -185,7 +185,7 @@ func (s *School) move(ctx context.Context, m Movement) error {
 // Movements returns what happened from a time on, the newest first.
 func (s *School) Movements(ctx context.Context, from time.Time, most int) ([]Movement, error) {
 	var rows []struct {
-		movementRow
+		Row  movementRow `gorm:"embedded"`
 		Name string
 	}
 	err := s.db.WithContext(ctx).Model(&movementRow{}).Select("movements.*, batches.name").
@@ -195,7 +195,8 @@ func (s *School) Movements(ctx context.Context, from time.Time, most int) ([]Mov
 		return nil, err
 	}
 	out := make([]Movement, len(rows))
-	for i, r := range rows {
+	for i, named := range rows {
+		r := named.Row
 		was, err := exact.Parse(r.Was)
 		if err != nil {
 			return nil, err
@@ -204,7 +205,7 @@ func (s *School) Movements(ctx context.Context, from time.Time, most int) ([]Mov
 		if err != nil {
 			return nil, err
 		}
-		out[i] = Movement{r.BatchID, r.Kind, was, is, r.Pence, r.Grams, r.Why, none(r.LessonID), r.Who, r.At, r.Name}
+		out[i] = Movement{r.BatchID, r.Kind, was, is, r.Pence, r.Grams, r.Why, none(r.LessonID), r.Who, r.At, named.Name}
 	}
 	return out, nil
 }

@@ -22,6 +22,7 @@ import (
 	"freshapron/internal/web/larder"
 	"freshapron/internal/web/people"
 	"freshapron/internal/web/plan"
+	"freshapron/internal/web/preparing"
 	"freshapron/internal/web/recipes"
 	"freshapron/internal/web/rooms"
 	"freshapron/internal/web/tables"
@@ -39,7 +40,7 @@ type Site struct {
 
 // places are where people work, in the order of the work.
 var places = []func(*frame.Frame) []frame.Route{
-	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
+	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
 }
 
 // Handler returns the site's routes. They are the same for all schools: for

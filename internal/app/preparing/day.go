@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 	"time"
@@ -15,6 +16,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/typed"
+	"freshapron/internal/formats/calendar"
 	"freshapron/internal/store"
 )
 
@@ -58,8 +60,9 @@ func jobsOf(l Lesson, from time.Time, edits map[string]prepare.Edit) []prepare.J
 		Core: l.Core, Takes: l.Takes, Ovens: lesson.Ovens(l.Fit, l.Plan)}), edits)
 }
 
-// workers returns who prepares: who has hours, the technicians before others.
-func workers(ctx context.Context) ([]Worker, error) {
+// Workers returns everybody with their hours, technicians before assistants and
+// these before teachers.
+func Workers(ctx context.Context) ([]Worker, error) {
 	s := school.In(ctx)
 	hours, err := s.Hours(ctx)
 	if err != nil {
@@ -114,7 +117,7 @@ func DayOf(ctx context.Context, date time.Time, who int64) (*Day, error) {
 	if err != nil {
 		return nil, err
 	}
-	all, err := workers(ctx)
+	all, err := Workers(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -275,4 +278,21 @@ func readSpan(text string) (from, until int, ok bool) {
 // SpanSays prints hours as SetHours reads them.
 func SpanSays(h store.Hours) string {
 	return clock.Time(h.First).String() + "-" + clock.Time(h.Last).String()
+}
+
+// WriteDay writes the jobs of a day as iCalendar.
+func WriteDay(ctx context.Context, w io.Writer, d *Day) error {
+	s := school.In(ctx)
+	var list []calendar.Job
+	for n, p := range d.Plan.Pieces {
+		if p.From >= prepare.DayMinutes || p.Until <= 0 {
+			continue
+		}
+		j := d.Plan.Jobs[p.Job]
+		at := func(m prepare.Moment) time.Time {
+			return time.Date(d.Date.Year(), d.Date.Month(), d.Date.Day(), 0, int(m), 0, 0, s.Location)
+		}
+		list = append(list, calendar.Job{UID: fmt.Sprintf("job-%d-%s-%d@freshapron", j.Lesson, d.Date.Format(time.DateOnly), n), From: at(p.From), Until: at(p.Until), Says: j.Says, More: d.Lessons[j.Lesson].Says() + ". " + j.Why})
+	}
+	return calendar.WriteJobs(w, list, s.Now())
 }

@@ -48,10 +48,10 @@ type Thrown struct {
 
 // A MoneyView is what preparing costs.
 type MoneyView struct {
-	From, To      time.Time
-	Classes       []ClassMoney
-	Thrown        Thrown
-	Limit, Limit2 int // pence for each learner, of a lesson and of a term; 0 is none
+	From, To         time.Time
+	Classes          []ClassMoney
+	Thrown           Thrown
+	Limit, TermLimit int // pence for each learner, of a lesson and of a term; 0 is none
 }
 
 // MoneyOf adds up the term of a day: what lessons cost, what was asked for and came
@@ -73,7 +73,7 @@ func MoneyOf(ctx context.Context) (*MoneyView, error) {
 	if err != nil {
 		return nil, err
 	}
-	m.Limit, m.Limit2 = larder.Settings.Lesson, larder.Settings.Term
+	m.Limit, m.TermLimit = larder.Settings.Lesson, larder.Settings.Term
 	list, err := between(ctx, m.From, m.To)
 	if err != nil {
 		return nil, err

@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 	"time"
@@ -17,6 +18,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/typed"
+	"freshapron/internal/formats/table"
 	"freshapron/internal/store"
 )
 
@@ -248,3 +250,9 @@ func Money(pence int) string {
 	}
 	return measure.Quantity{Amount: exact.Int(int64(pence)), Unit: measure.Penny}.String()
 }
+
+// WriteCSV writes a table as CSV.
+func WriteCSV(w io.Writer, rows [][]string) error { return table.WriteCSV(w, rows) }
+
+// WriteXLSX writes a table as a spreadsheet.
+func WriteXLSX(w io.Writer, rows [][]string) error { return table.WriteXLSX(w, "List", rows) }

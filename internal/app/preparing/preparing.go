@@ -55,8 +55,6 @@ type Stretch struct {
 	Beds      []store.Bed
 	Plan      supply.Plan // of what is needed from today on and not booked
 	Larder    school.Larder
-
-	later []Lesson // after the stretch
 }
 
 // OrderDay turns a date into the day of an order.
@@ -367,7 +365,7 @@ func (st *Stretch) Ready(l Lesson, jobs int, ticks Ticks) Ready {
 		}
 	}
 	r.Jobs, r.Done = jobs, ticks.Done(JobsList(l.ID))
-	r.Trays, r.Laid = len(supply.Trays(l.Takes)), ticks.Done(TraysList(l.ID))
+	r.Trays, r.Laid = len(supply.Trays(l.Takes, l.Benches)), ticks.Done(TraysList(l.ID))
 	r.Done, r.Laid = min(r.Done, r.Jobs), min(r.Laid, r.Trays)
 	for _, p := range st.Replaced() {
 		if slices.Contains(p.Lessons, l.ID) {
@@ -432,8 +430,9 @@ func (l Lesson) Each() int {
 
 // Says prints a batch's amount with what it is called.
 func (st *Stretch) Says(item string, q measure.Quantity) string {
-	if i, ok := st.Larder.Pantry.Find(item); ok {
-		return i.Of(supply.Round(q))
+	i, ok := st.Larder.Pantry.Find(item)
+	if !ok {
+		return supply.Round(q).String() + " " + item
 	}
-	return supply.Round(q).String() + " " + item
+	return supply.Item{Stock: i, Name: i.Name, Unit: q.Unit}.Says(q.Amount)
 }

@@ -8,7 +8,6 @@ import (
 
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/term"
 	"freshapron/internal/core/typed"
@@ -342,65 +341,5 @@ func ReadCount(ctx context.Context, data []byte) (added int, err error) {
 	})
 }
 
-// An Idea is what a left-over could become.
-type Idea struct {
-	supply.Idea
-	Lesson *Lesson
-	Dish   *school.Entry
-}
-
-// Ideas returns what a left-over could become: the lessons of the next weeks that
-// need it, and the dishes of the shelf that use most of it for a class.
-func (st *Stretch) Ideas(ctx context.Context, l supply.Left, learners int) ([]Idea, error) {
-	s := school.In(ctx)
-	entries, err := s.Shelf(ctx, st.Larder)
-	if err != nil {
-		return nil, err
-	}
-	ready := school.OfStatus(entries, store.Ready)
-	var ids []int64
-	for _, e := range ready {
-		ids = append(ids, e.ID)
-	}
-	dishes, err := s.DishesByID(ctx, ids)
-	if err != nil {
-		return nil, err
-	}
-	recipes := make([]recipe.Recipe, len(dishes))
-	for i, d := range dishes {
-		recipes[i] = d.Recipe
-	}
-	var later []supply.Need
-	if l.UseBy == nil || Date(*l.UseBy).After(st.To) {
-		until := st.To.AddDate(0, 0, 6*7)
-		if l.UseBy != nil && Date(*l.UseBy).Before(until) {
-			until = Date(*l.UseBy)
-		}
-		list, err := between(ctx, st.To.AddDate(0, 0, 1), until)
-		if err != nil {
-			return nil, err
-		}
-		var in []supply.Lesson
-		for _, x := range list {
-			in = append(in, supply.Lesson{ID: x.ID, On: OrderDay(x.View.Date), Takes: x.Takes})
-		}
-		later = supply.Merge(st.Larder.Pantry, supply.SoldOf(st.Products), in)
-		st.later = list
-	}
-	var out []Idea
-	const few = 4
-	for _, i := range l.Ideas(later, recipes, learners) {
-		idea := Idea{Idea: i}
-		if i.Lesson != 0 {
-			at := slices.IndexFunc(st.later, func(x Lesson) bool { return x.ID == i.Lesson })
-			idea.Lesson = &st.later[at]
-		} else {
-			at := slices.IndexFunc(ready, func(e school.Entry) bool { return e.ID == dishes[i.Dish].ID })
-			idea.Dish = &ready[at]
-		}
-		if out = append(out, idea); len(out) == few {
-			break
-		}
-	}
-	return out, nil
-}
+// PriceRows writes products as a table that ReadPrices reads.
+func PriceRows(list []supply.Product) [][]string { return pricelist.Rows(list) }

@@ -230,10 +230,11 @@ func (g *gatherer) laying() {
 	}
 }
 
+// after are the jobs that can wait, over a weekend too, until somebody is there.
 func (g *gatherer) after() {
 	benches := float64(len(g.Core.Benches()))
-	g.add(Back, "", "Count back, and put away", fmt.Sprintf("%d min for each bench, typical", packBench), benches*packBench, 0, g.End, g.midnight()+DayMinutes)
-	g.add(Towels, "", "Put the tea towels in the wash", "typical", towels, 0, g.End, g.End+DayMinutes)
+	g.add(Back, "", "Count back, and put away", fmt.Sprintf("%d min for each bench, typical", packBench), benches*packBench, 0, g.End, g.End+3*DayMinutes)
+	g.add(Towels, "", "Put the tea towels in the wash", "typical", towels, 0, g.End, g.End+3*DayMinutes)
 }
 
 // An Edit is what somebody has decided about a job, by its id.

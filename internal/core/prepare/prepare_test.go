@@ -236,8 +236,8 @@ func TestJobsOfALesson(t *testing.T) {
 		"7 things: Lay out the equipment; 12+0, 00:00 to 10:00; 1 min for each bench, typical",
 		"7 ovens 200: Switch on Oven 1, 2 at 200 °C; 2+12, 09:00 to 10:00; hot when the class comes in: chosen in the plan",
 		"7 probes: Check and hand out the probes; 2+0, 00:00 to 10:00; raw turkey mince is cooked through by the probe",
-		"7 back: Count back, and put away; 12+0, 11:05 to +00:00; 1 min for each bench, typical",
-		"7 towels: Put the tea towels in the wash; 5+0, 11:05 to +11:05; typical",
+		"7 back: Count back, and put away; 12+0, 11:05 to +++11:05; 1 min for each bench, typical",
+		"7 towels: Put the tea towels in the wash; 5+0, 11:05 to +++11:05; typical",
 	}, out)
 	mine := prepare.Edited(prepare.Jobs(l), map[string]prepare.Edit{"7 soften butter": {Hands: 1, Wait: 90}, "7 probes": {Skip: true}, "7 trays": {Hands: 40, Wait: -1}})
 	assert.Len(t, mine, len(out)-1)

@@ -121,9 +121,9 @@ type TrayLine struct {
 	Course       int
 }
 
-// Trays returns what goes to each bench, in the order of the benches, those with
-// a tray of their own first.
-func Trays(takes []lesson.Take) []Tray {
+// Trays returns what goes to each bench: those with a tray of their own first,
+// then in the order of the benches, with the demonstration and the spare last.
+func Trays(takes []lesson.Take, benches []lesson.Bench) []Tray {
 	var out []Tray
 	for _, t := range takes {
 		at := slices.IndexFunc(out, func(o Tray) bool { return o.Place == t.Place })
@@ -141,14 +141,16 @@ func Trays(takes []lesson.Take) []Tray {
 		out[at].Swapped = out[at].Swapped || t.For != ""
 		out[at].Lines = append(out[at].Lines, l)
 	}
-	slices.SortStableFunc(out, func(a, b Tray) int {
+	place := func(t Tray) int {
+		at := slices.IndexFunc(benches, func(b lesson.Bench) bool { return b.ID == t.Place })
 		switch {
-		case a.Swapped == b.Swapped:
-			return 0
-		case a.Swapped:
-			return -1
+		case at < 0:
+			return len(benches)
+		case t.Swapped:
+			return at - len(benches)
 		}
-		return 1
-	})
+		return at
+	}
+	slices.SortStableFunc(out, func(a, b Tray) int { return place(a) - place(b) })
 	return out
 }

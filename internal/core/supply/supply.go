@@ -36,6 +36,9 @@ func (i Item) Says(amount exact.Number) string {
 	if i.Stock.ID == "" {
 		return Round(q).String() + " " + i.Name
 	}
+	if i.Unit.Dimension != measure.Count && i.Stock.Plural != "" {
+		return Round(q).String() + " " + i.Stock.Plural
+	}
 	return i.Stock.Of(Round(q))
 }
 

@@ -49,7 +49,7 @@ func TestNeedsAreMerged(t *testing.T) {
 		"weights and spoons meet by density": {[]lesson.Take{take("a", "225 g plain flour"), take("b", "100 ml plain flour")}, "30 278 g plain flour"},
 		// One leek weighs 220 g as bought and 150 g trimmed: 300 g ready to use are two leeks.
 		"what is trimmed off is bought too":       {[]lesson.Take{take("a", "300 g leek"), take("b", "1 leek")}, "30 3 leeks"},
-		"pieces of what is sold by weight":        {[]lesson.Take{take("a", "2 onions"), take("b", "150 g onions")}, "30 510 g onion"},
+		"pieces of what is sold by weight":        {[]lesson.Take{take("a", "2 onions"), take("b", "150 g onions")}, "30 510 g onions"},
 		"eggs by weight are whole eggs":           {[]lesson.Take{take("a", "100 g medium eggs"), take("b", "1 medium egg")}, "30 3 medium eggs"},
 		"what is poured, by volume":               {[]lesson.Take{take("a", "1 l semi-skimmed milk"), take("b", "2 tbsp semi-skimmed milk")}, "30 1.03 l semi-skimmed milk"},
 		"what the pantry does not know, in words": {[]lesson.Take{take("a", "2 zorbles"), take("b", "30 g zorbles")}, "30 2 zorbles; 30 30 g zorbles"},
@@ -233,12 +233,12 @@ func TestTrays(t *testing.T) {
 	gf.For = "plain flour"
 	home := take("g1", "2 leeks")
 	home.Home = exact.Int(1)
-	trays := supply.Trays([]lesson.Take{take("g1", "100 g plain flour"), home, gf, take(lesson.AtSpare, "100 g plain flour")})
+	trays := supply.Trays([]lesson.Take{take("g1", "100 g plain flour"), home, gf, take(lesson.AtSpare, "100 g plain flour"), take("g0", "1 leek")}, []lesson.Bench{{ID: "g0"}, {ID: "g1"}, {ID: "g2"}})
 	var out []string
 	for _, tr := range trays {
 		for _, l := range tr.Lines {
 			out = append(out, fmt.Sprint(tr.Place, " ", tr.Swapped, " ", l.Amount, " ", l.Name, " ", l.For, l.Home))
 		}
 	}
-	assert.Equal(t, []string{"g2 true 100 g gluten-free flour plain flour", "g1 false 100 g plain flour ", "g1 false 2 leeks from home", "spare false 100 g plain flour "}, out)
+	assert.Equal(t, []string{"g2 true 100 g gluten-free flour plain flour", "g0 false 1 leek ", "g1 false 100 g plain flour ", "g1 false 2 leeks from home", "spare false 100 g plain flour "}, out)
 }

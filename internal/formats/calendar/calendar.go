@@ -54,3 +54,25 @@ func Write(to io.Writer, about Lesson, l fit.Lesson, p *fit.Plan) error {
 	}
 	return c.SerializeTo(to, ics.WithNewLine("\r\n")) // as RFC 5545 asks
 }
+
+// A Job is an entry of a day's work.
+type Job struct {
+	UID         string
+	From, Until time.Time
+	Says, More  string
+}
+
+// WriteJobs writes jobs, each an entry of its own.
+func WriteJobs(to io.Writer, list []Job, stamp time.Time) error {
+	c := ics.NewCalendarFor("Fresh Apron")
+	c.SetMethod(ics.MethodPublish)
+	for _, j := range list {
+		e := c.AddEvent(j.UID)
+		e.SetDtStampTime(stamp)
+		e.SetStartAt(j.From)
+		e.SetEndAt(j.Until)
+		e.SetSummary(j.Says)
+		e.SetDescription(j.More)
+	}
+	return c.SerializeTo(to, ics.WithNewLine("\r\n"))
+}

@@ -12,4 +12,5 @@ import "./behaviours/print.js";
 import "./behaviours/phase-minute.js";
 import "./behaviours/problem.js";
 import "./behaviours/step-order.js";
+import "./behaviours/ticks.js";
 import "./behaviours/typed.js";

@@ -1,0 +1,251 @@
+package preparing
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"freshapron/internal/app/preparing"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/supply"
+	"freshapron/internal/store"
+	"freshapron/internal/web/frame"
+)
+
+type storePage struct {
+	Places []storePlace
+	Count  string
+	Worth  string
+	Names  []string // of places
+	Items  []string // of the pantry
+	Moves  []moveRow
+	Due    []batchRow // what runs out this week
+	Thrown string
+	In     preparing.Goods
+}
+
+type storePlace struct {
+	Name string
+	Rows []batchRow
+}
+
+type batchRow struct {
+	ID           int64
+	Name, Amount string
+	Says         string // both
+	Item         string
+	Until, Light string
+	Opened       string
+	Place        string
+	Version      int
+	For          string
+	Unknown      bool
+}
+
+type moveRow struct{ When, What, Says, Who string }
+
+func (p *place) store(w http.ResponseWriter, r *http.Request) error {
+	return p.storePage(w, r, preparing.Goods{}, nil)
+}
+
+func (p *place) storePage(w http.ResponseWriter, r *http.Request, in preparing.Goods, failed error) error {
+	ctx := r.Context()
+	s := school.In(ctx)
+	today := s.Today()
+	st, err := preparing.Load(ctx, today)
+	if err != nil {
+		return err
+	}
+	m := storePage{In: in, Names: placesOf(st)}
+	worth := 0
+	for _, b := range st.Batches {
+		row := rowOf(st, b, today)
+		worth += b.Worth(b.Amount.Amount)
+		at := slices.IndexFunc(m.Places, func(x storePlace) bool { return x.Name == b.Place })
+		if at < 0 {
+			at = len(m.Places)
+			m.Places = append(m.Places, storePlace{Name: b.Place})
+		}
+		m.Places[at].Rows = append(m.Places[at].Rows, row)
+		if !b.UseBy.IsZero() && b.UseBy.Before(today.AddDate(0, 0, 7)) {
+			m.Due = append(m.Due, row)
+		}
+	}
+	order := func(name string) int {
+		if at := slices.Index(st.Larder.Settings.Places, name); at >= 0 {
+			return at
+		}
+		return len(st.Larder.Settings.Places)
+	}
+	slices.SortStableFunc(m.Places, func(a, b storePlace) int {
+		if d := order(a.Name) - order(b.Name); d != 0 {
+			return d
+		}
+		return strings.Compare(a.Name, b.Name)
+	})
+	m.Count, m.Worth = fmt.Sprint(len(st.Batches)), preparing.Money(worth)
+	for _, i := range st.Larder.Pantry.List() {
+		m.Items = append(m.Items, i.Name)
+	}
+	const newest = 12
+	moves, err := s.Movements(ctx, today.AddDate(0, 0, -14), newest)
+	if err != nil {
+		return err
+	}
+	for _, x := range moves {
+		m.Moves = append(m.Moves, moveRow{s.Local(x.At).Format("Mon 2 Jan, 15:04"), x.Name, moveSays(x), x.Who})
+	}
+	return p.show(w, r, http.StatusOK, "store", "Store", "The store", failed, m)
+}
+
+func rowOf(st *preparing.Stretch, b store.Batch, today time.Time) batchRow {
+	row := batchRow{ID: b.ID, Name: b.Name, Amount: supply.Round(b.Amount).String(), Says: st.Says(b.Item, b.Amount), Item: b.Item, Place: b.Place, Version: b.Version}
+	row.Until, row.Light = until(b.UseBy, today)
+	if !b.Opened.IsZero() {
+		row.Opened = "open since " + b.Opened.Format("2 Jan")
+	}
+	_, known := st.Larder.Pantry.Find(b.Item)
+	row.Unknown = !known
+	for _, n := range st.Plan.Needs {
+		for _, src := range st.Plan.SourcesOf(n) {
+			if src.Batch != nil && src.Batch.ID == b.ID && src.Batch.From == nil && row.For == "" {
+				row.For = n.Item.Says(src.Amount) + " on " + preparing.Date(n.On).Format("Mon 2")
+			}
+		}
+	}
+	return row
+}
+
+func moveSays(m store.Movement) string {
+	diff := m.Was.Sub(m.Is).Abs().Decimal(2)
+	switch m.Kind {
+	case store.Came:
+		return "came: " + m.Why
+	case store.Counted:
+		return fmt.Sprintf("counted: %s, not %s", m.Is.Decimal(2), m.Was.Decimal(2))
+	case store.Used:
+		return diff + " used: " + m.Why
+	case store.Thrown:
+		return fmt.Sprintf("%s thrown away, %s: %s", diff, preparing.Money(m.Pence), m.Why)
+	case store.Opened:
+		return "opened"
+	}
+	return "moved"
+}
+
+func (p *place) put(w http.ResponseWriter, r *http.Request) error {
+	var g preparing.Goods
+	if err := frame.Decode(r, &g); err != nil {
+		return err
+	}
+	if err := preparing.AddGoods(r.Context(), g); err != nil {
+		return p.storePage(w, r, g, err)
+	}
+	return see(w, r, "/prepare/store", "said", "It is in the store.")
+}
+
+func (p *place) change(w http.ResponseWriter, r *http.Request) error {
+	var c preparing.Change
+	if err := frame.Decode(r, &c); err != nil {
+		return err
+	}
+	if err := preparing.ChangeBatch(r.Context(), frame.ID(r, "id"), c); err != nil {
+		return p.storePage(w, r, preparing.Goods{}, err)
+	}
+	return see(w, r, "/prepare/store", "said", map[string]string{"count": "Counted.", "throw": "Thrown away, and written down.", "open": "Opened: it keeps for less now.", "move": "Moved."}[c.Do])
+}
+
+func (p *place) count(w http.ResponseWriter, r *http.Request) error {
+	_, data, err := frame.Uploaded(r)
+	if err != nil {
+		return err
+	}
+	n, err := preparing.ReadCount(r.Context(), data)
+	if err != nil {
+		return p.storePage(w, r, preparing.Goods{}, err)
+	}
+	return see(w, r, "/prepare/store", "said", fmt.Sprintf("%d batches are in the store.", n))
+}
+
+func (p *place) storeFile(w http.ResponseWriter, r *http.Request) error {
+	st, err := preparing.Load(r.Context(), school.In(r.Context()).Today())
+	if err != nil {
+		return err
+	}
+	return sendTable(w, r, "store", st.StockRows())
+}
+
+type leftPage struct {
+	Rows  []leftRow
+	Throw []batchRow // what is past its date
+}
+
+type leftRow struct {
+	What, Until, Light, Worth string
+	Freeze                    string
+	Ideas                     []ideaRow
+}
+
+type ideaRow struct{ Href, Says, Do string }
+
+// left shows what nobody takes, by its date, and what it could become.
+func (p *place) left(w http.ResponseWriter, r *http.Request) error {
+	ctx := r.Context()
+	today := school.In(ctx).Today()
+	st, err := preparing.Load(ctx, today)
+	if err != nil {
+		return err
+	}
+	var m leftPage
+	for _, b := range st.Batches {
+		if !b.UseBy.IsZero() && b.UseBy.Before(today) {
+			m.Throw = append(m.Throw, rowOf(st, b, today))
+		}
+	}
+	left := slices.Clone(st.Plan.Left)
+	slices.SortStableFunc(left, func(a, b supply.Left) int {
+		switch {
+		case a.UseBy == nil && b.UseBy == nil:
+			return 0
+		case a.UseBy == nil:
+			return 1
+		case b.UseBy == nil:
+			return -1
+		}
+		return int(*a.UseBy - *b.UseBy)
+	})
+	ideas, err := st.Ideas(ctx)
+	if err != nil {
+		return err
+	}
+	const soon = 35 // days: what keeps longer is no left-over yet
+	for _, l := range left {
+		if l.UseBy == nil || preparing.Date(*l.UseBy).Before(today) || preparing.Date(*l.UseBy).After(today.AddDate(0, 0, soon)) {
+			continue
+		}
+		row := leftRow{What: l.Item.Says(l.Amount)}
+		row.Until, row.Light = until(preparing.Date(*l.UseBy), today)
+		if l.Pence.Sign() > 0 {
+			row.Worth = pounds(l.Pence)
+		}
+		if n := l.Item.Stock.Freezes; n > 0 {
+			row.Freeze = fmt.Sprintf("can be frozen, for %d days (typical)", n)
+		}
+		const class = 24
+		for _, i := range ideas.Of(l, class) {
+			row.Ideas = append(row.Ideas, ideaSays(i, l))
+		}
+		m.Rows = append(m.Rows, row)
+	}
+	return p.show(w, r, http.StatusOK, "left", "Left over", "Left over", nil, m)
+}
+
+func ideaSays(i preparing.Idea, l supply.Left) ideaRow {
+	if i.Lesson != nil {
+		return ideaRow{lessonHref(*i.Lesson), fmt.Sprintf("%s on %s needs %s", i.Lesson.Says(), i.Lesson.View.Date.Format("Mon 2 Jan"), l.Item.Says(i.Uses)), "Look at it"}
+	}
+	return ideaRow{fmt.Sprintf("/lessons/new?dish=%d&date=%s", i.Dish.ID, preparing.Date(*l.UseBy).Format(time.DateOnly)),
+		fmt.Sprintf("%s for %d learners uses %.0f %% of it", i.Dish.Title, i.Learners, 100*i.Share), "Plan it"}
+}
