@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/prepare"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/term"
@@ -298,6 +299,16 @@ func half(ctx context.Context, s *store.School, today time.Time) error {
 			ticks = append(ticks, tick(preparing.TraysList(l.ID), fmt.Sprintf("g%d", n+1)))
 		}
 		ticks = append(ticks, tick(preparing.JobsList(l.ID), fmt.Sprintf("%d fetch", l.ID)), tick(preparing.JobsList(l.ID), fmt.Sprintf("%d things", l.ID)))
+		if err := s.SetJob(ctx, l.ID, fmt.Sprintf("%d towels", l.ID), &prepare.Edit{Hands: 8, Wait: -1}); err != nil {
+			return err
+		}
+		for n, p := range l.Class.Roster {
+			if n%3 != 0 { // most have brought it
+				if err := s.AddContribution(ctx, store.Contribution{Class: l.Class.ID, Learner: p.ID, Pence: 60, Who: "Maren Holt", At: at}); err != nil {
+					return err
+				}
+			}
+		}
 		var h store.Home
 		h.Container, h.Asks = "a lidded box of about 20 cm", 60
 		if err := s.SaveHome(ctx, l.ID, h); err != nil {

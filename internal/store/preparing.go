@@ -111,7 +111,7 @@ func (s *School) AddContribution(ctx context.Context, c Contribution) error {
 // Contributions returns those of classes.
 func (s *School) Contributions(ctx context.Context, classes ...int64) ([]Contribution, error) {
 	var rows []contributionRow
-	err := s.db.WithContext(ctx).Where("class_id IN ?", classes).Order("id").Find(&rows).Error
+	err := s.db.WithContext(ctx).Where("class_id IN ?", classes).Find(&rows).Error
 	return each(rows, func(r contributionRow) Contribution {
 		return Contribution{r.ClassID, r.LearnerID, r.Pence, r.Who, r.At}
 	}), err

@@ -29,7 +29,7 @@ import (
 
 // one is the thing of Quillhaven that stands for each part of an address.
 var one = map[string]string{
-	"{id}": "1", "{file}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f60", "{edit}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f61", "{slug}": "plain-flour", "{list}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f62", "{learner}": "1",
+	"{id}": "1", "{file}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f60", "{edit}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f61", "{slug}": "plain-flour", "{list}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f62", "{learner}": "1", "{format}": "csv",
 }
 
 func address(route string) (method, path string) {
@@ -93,7 +93,7 @@ func TestNobodySeesAnything(t *testing.T) {
 
 // needs are the pages that show what learners need: to those only to whom the
 // class belongs, whatever their role.
-var needs = []string{"GET /lessons/{id}/food", "GET /lessons/{id}/ways", "GET /lessons/{id}/safety", "GET /lessons/{id}/print/safety"}
+var needs = []string{"GET /lessons/{id}/food", "GET /lessons/{id}/ways", "GET /lessons/{id}/safety", "GET /lessons/{id}/print/safety", "GET /lessons/{id}/home", "GET /lessons/{id}/print/letter"}
 
 func TestEachRoleDoesItsOwn(t *testing.T) {
 	s := serve(t)

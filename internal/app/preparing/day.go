@@ -73,15 +73,9 @@ func Workers(ctx context.Context) ([]Worker, error) {
 		return nil, err
 	}
 	var out []Worker
+	ranks := []staff.Role{staff.Technician, staff.Assistant, staff.Teacher, staff.Head}
 	slices.SortStableFunc(people, func(a, b store.Account) int {
-		rank := func(a store.Account) int { return map[staff.Role]int{staff.Technician: 0, staff.Assistant: 1}[a.Role] }
-		if a.Role == staff.Head || a.Role == staff.Teacher {
-			if b.Role == staff.Head || b.Role == staff.Teacher {
-				return 0
-			}
-			return 1
-		}
-		return cmp.Compare(rank(a), rank(b))
+		return cmp.Compare(slices.Index(ranks, a.Role), slices.Index(ranks, b.Role))
 	})
 	for _, p := range people {
 		w := Worker{ID: p.ID, Name: p.Name}

@@ -436,3 +436,15 @@ func (st *Stretch) Says(item string, q measure.Quantity) string {
 	}
 	return supply.Item{Stock: i, Name: i.Name, Unit: q.Unit}.Says(q.Amount)
 }
+
+// What is kept, as pages show it.
+type (
+	// An Order is what was sent to a supplier.
+	Order = store.Order
+	// An OrderLine is so many of a product in it.
+	OrderLine = store.OrderLine
+	// A Batch is what the store holds of one thing with one date.
+	Batch = store.Batch
+	// A Movement is something that happened to a batch.
+	Movement = store.Movement
+)

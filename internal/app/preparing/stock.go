@@ -276,3 +276,21 @@ func (st *Stretch) StockRows() [][]string {
 	}
 	return rows
 }
+
+// Happened says what a movement was.
+func Happened(m Movement) string {
+	diff := m.Was.Sub(m.Is).Abs().Decimal(2)
+	switch m.Kind {
+	case store.Came:
+		return "came: " + m.Why
+	case store.Counted:
+		return fmt.Sprintf("counted: %s, not %s", m.Is.Decimal(2), m.Was.Decimal(2))
+	case store.Used:
+		return diff + " used: " + m.Why
+	case store.Thrown:
+		return fmt.Sprintf("%s thrown away, %s: %s", diff, Money(m.Pence), m.Why)
+	case store.Opened:
+		return "opened"
+	}
+	return "moved"
+}

@@ -22,7 +22,7 @@ import (
 type Row struct {
 	Line     int // from 1, with the headings
 	Product  supply.Product
-	Maybe    []string // what it may be in the pantry, where that is not certain
+	Maybe    []string // what it may be in the pantry, where that is not certain; of the first few hundred only
 	Problems []string
 }
 
@@ -79,6 +79,7 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 	}
 	var out []Row
 	seen := map[string]int{}
+	asked := 0
 	for i := head + 1; i < len(rows); i++ {
 		cells := map[column]string{}
 		for k, c := range columns {
@@ -89,8 +90,10 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 		if cells[name] == "" && cells[price] == "" && cells[cents] == "" || cells[code] == "" && cells[price] == "" && cells[cents] == "" {
 			continue // an empty row, or a heading in the midst of the list
 		}
-		r := one(cells, p)
-		r.Line = i + 1
+		r := one(cells, p, asked < mostAsked)
+		if r.Line = i + 1; r.Product.Item == "" {
+			asked++
+		}
 		if r.Product.Code == "" {
 			r.Product.Code = strings.ToLower(strings.Join(strings.Fields(cells[name]+" "+cells[size]), " "))
 		}
@@ -124,9 +127,13 @@ func recognise(rows [][]string) ([]column, int) {
 	return nil, -1
 }
 
+// mostAsked is of how many rows it is worked out what they may be: that takes time,
+// and nobody reads more.
+const mostAsked = 300
+
 const longestName = 120
 
-func one(cells map[column]string, p *pantry.Pantry) Row {
+func one(cells map[column]string, p *pantry.Pantry, asks bool) Row {
 	var r Row
 	k := &r.Product
 	bad := func(format string, args ...any) { r.Problems = append(r.Problems, fmt.Sprintf(format, args...)) }
@@ -172,7 +179,7 @@ func one(cells map[column]string, p *pantry.Pantry) Row {
 			k.Most = &n
 		}
 	}
-	r.match(cells[item], p)
+	r.match(cells[item], p, asks)
 	return r
 }
 
@@ -185,7 +192,7 @@ const (
 
 // match finds what a product is in the pantry: by the column that says so, else by
 // its name without size and number.
-func (r *Row) match(said string, p *pantry.Pantry) {
+func (r *Row) match(said string, p *pantry.Pantry, asks bool) {
 	text := said
 	if text == "" {
 		text = bare(r.Product.Name)
@@ -197,6 +204,9 @@ func (r *Row) match(said string, p *pantry.Pantry) {
 	m := p.MatchAs(text, r.Product.Size.Unit)
 	if m.Certain {
 		r.Product.Item = m.Ingredient.ID
+		return
+	}
+	if !asks {
 		return
 	}
 	for n, maybe := range m.Maybe() {

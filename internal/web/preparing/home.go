@@ -40,7 +40,7 @@ func (p *place) home(w http.ResponseWriter, r *http.Request) error {
 
 func (p *place) homePage(w http.ResponseWriter, r *http.Request, failed error) error {
 	ctx := r.Context()
-	l, err := preparing.One(ctx, frame.ID(r, "id"))
+	l, err := preparing.Own(ctx, frame.ID(r, "id"))
 	if err != nil {
 		return err
 	}
@@ -131,7 +131,7 @@ type letterPage struct {
 }
 
 func (p *place) letter(w http.ResponseWriter, r *http.Request) error {
-	l, err := preparing.One(r.Context(), frame.ID(r, "id"))
+	l, err := preparing.Own(r.Context(), frame.ID(r, "id"))
 	if err != nil {
 		return err
 	}

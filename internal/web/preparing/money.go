@@ -96,7 +96,7 @@ func (p *place) moneyPage(w http.ResponseWriter, r *http.Request, failed error) 
 	}
 	s := school.In(ctx)
 	for _, t := range v.Thrown.Movements {
-		m.Thrown = append(m.Thrown, moveRow{s.Local(t.At).Format("Mon 2 Jan"), t.Name, moveSays(t), t.Who})
+		m.Thrown = append(m.Thrown, moveRow{s.Local(t.At).Format("Mon 2 Jan"), t.Name, preparing.Happened(t), t.Who})
 	}
 	m.ThrownSays = fmt.Sprintf("%s and %.1f kg thrown away", preparing.Money(v.Thrown.Pence), float64(v.Thrown.Grams)/1000)
 	if v.Thrown.Unweighed > 0 {

@@ -16,7 +16,6 @@ import (
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/words"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -156,7 +155,7 @@ func deliveryOf(st *preparing.Stretch, d supply.Delivery, today time.Time) deliv
 	return out
 }
 
-func sentRowOf(st *preparing.Stretch, o store.Order) sentRow {
+func sentRowOf(st *preparing.Stretch, o preparing.Order) sentRow {
 	open, unlike, came := 0, 0, 0
 	for _, l := range o.Lines {
 		switch {
@@ -329,7 +328,13 @@ func (p *place) sentPage(w http.ResponseWriter, r *http.Request, failed error) e
 				if rep.Line.ID == l.ID {
 					for _, id := range rep.Lessons {
 						if v, ok := st.Lesson(id); ok {
-							x.For = append(x.For, forWhom{lessonHref(v) + "/food", v.Says() + ", " + v.View.Date.Format("Mon 2"), ""})
+							href := lessonHref(v)
+							if mine, err := school.Mine(ctx, v.Class.ID); err != nil {
+								return err
+							} else if mine {
+								href += "/food" // who can eat it
+							}
+							x.For = append(x.For, forWhom{href, v.Says() + ", " + v.View.Date.Format("Mon 2"), ""})
 						}
 					}
 				}
@@ -394,7 +399,7 @@ func (p *place) decided(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	line := number(r.PostFormValue("line"))
-	if !slices.ContainsFunc(o.Lines, func(l store.OrderLine) bool { return l.ID == line }) {
+	if !slices.ContainsFunc(o.Lines, func(l preparing.OrderLine) bool { return l.ID == line }) {
 		return school.ErrNotFound
 	}
 	if err := preparing.DecideLine(r.Context(), line, r.PostFormValue("says")); err != nil {

@@ -75,9 +75,9 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Get("/lessons/{id}/trays.{format}", staff.Read, p.traysFile),
 		frame.Get("/lessons/{id}/labels", staff.Read, p.labels),
 		frame.Get("/lessons/{id}/print/labels", staff.Read, p.labelSheet),
-		frame.Get("/lessons/{id}/home", staff.Teach, p.home),
+		frame.Get("/lessons/{id}/home", staff.Read, p.home),
 		frame.Post("/lessons/{id}/home", staff.Teach, p.setHome),
-		frame.Get("/lessons/{id}/print/letter", staff.Teach, p.letter),
+		frame.Get("/lessons/{id}/print/letter", staff.Read, p.letter),
 	}
 }
 

@@ -9,8 +9,8 @@ import (
 
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/core/supply"
-	"freshapron/internal/store"
 	"freshapron/internal/web/frame"
 )
 
@@ -95,12 +95,12 @@ func (p *place) storePage(w http.ResponseWriter, r *http.Request, in preparing.G
 		return err
 	}
 	for _, x := range moves {
-		m.Moves = append(m.Moves, moveRow{s.Local(x.At).Format("Mon 2 Jan, 15:04"), x.Name, moveSays(x), x.Who})
+		m.Moves = append(m.Moves, moveRow{s.Local(x.At).Format("Mon 2 Jan, 15:04"), x.Name, preparing.Happened(x), x.Who})
 	}
 	return p.show(w, r, http.StatusOK, "store", "Store", "The store", failed, m)
 }
 
-func rowOf(st *preparing.Stretch, b store.Batch, today time.Time) batchRow {
+func rowOf(st *preparing.Stretch, b preparing.Batch, today time.Time) batchRow {
 	row := batchRow{ID: b.ID, Name: b.Name, Amount: supply.Round(b.Amount).String(), Says: st.Says(b.Item, b.Amount), Item: b.Item, Place: b.Place, Version: b.Version}
 	row.Until, row.Light = until(b.UseBy, today)
 	if !b.Opened.IsZero() {
@@ -116,23 +116,6 @@ func rowOf(st *preparing.Stretch, b store.Batch, today time.Time) batchRow {
 		}
 	}
 	return row
-}
-
-func moveSays(m store.Movement) string {
-	diff := m.Was.Sub(m.Is).Abs().Decimal(2)
-	switch m.Kind {
-	case store.Came:
-		return "came: " + m.Why
-	case store.Counted:
-		return fmt.Sprintf("counted: %s, not %s", m.Is.Decimal(2), m.Was.Decimal(2))
-	case store.Used:
-		return diff + " used: " + m.Why
-	case store.Thrown:
-		return fmt.Sprintf("%s thrown away, %s: %s", diff, preparing.Money(m.Pence), m.Why)
-	case store.Opened:
-		return "opened"
-	}
-	return "moved"
 }
 
 func (p *place) put(w http.ResponseWriter, r *http.Request) error {
@@ -235,17 +218,21 @@ func (p *place) left(w http.ResponseWriter, r *http.Request) error {
 		}
 		const class = 24
 		for _, i := range ideas.Of(l, class) {
-			row.Ideas = append(row.Ideas, ideaSays(i, l))
+			row.Ideas = append(row.Ideas, ideaSays(i, l, school.May(ctx, staff.Plan)))
 		}
 		m.Rows = append(m.Rows, row)
 	}
 	return p.show(w, r, http.StatusOK, "left", "Left over", "Left over", nil, m)
 }
 
-func ideaSays(i preparing.Idea, l supply.Left) ideaRow {
+func ideaSays(i preparing.Idea, l supply.Left, plans bool) ideaRow {
 	if i.Lesson != nil {
 		return ideaRow{lessonHref(*i.Lesson), fmt.Sprintf("%s on %s needs %s", i.Lesson.Says(), i.Lesson.View.Date.Format("Mon 2 Jan"), l.Item.Says(i.Uses)), "Look at it"}
 	}
+	says := fmt.Sprintf("%s for %d learners uses %.0f %% of it", i.Dish.Title, i.Learners, 100*i.Share)
+	if !plans {
+		return ideaRow{Says: says}
+	}
 	return ideaRow{fmt.Sprintf("/lessons/new?dish=%d&date=%s", i.Dish.ID, preparing.Date(*l.UseBy).Format(time.DateOnly)),
-		fmt.Sprintf("%s for %d learners uses %.0f %% of it", i.Dish.Title, i.Learners, 100*i.Share), "Plan it"}
+		says, "Plan it"}
 }
