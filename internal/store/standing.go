@@ -18,12 +18,13 @@ type Standing struct {
 	Pantry   string // changes whenever PantryItems would
 	Dishes   string // changes whenever Heads would
 
-	classes, rooms, periods, outages string
+	classes, rooms, periods, outages, undecided string
 }
 
 type standingRow struct {
 	Settings                                         Settings `gorm:"serializer:json"`
 	Pantry, Dishes, Classes, Rooms, Periods, Outages string
+	Undecided                                        string
 }
 
 // TableName of the schools.
@@ -38,7 +39,8 @@ const stamps = `settings,
 	(SELECT concat_ws(' ', count(*), sum(version)) FROM classes WHERE school_id = schools.id) AS classes,
 	(SELECT concat_ws(' ', count(*), sum(version)) FROM rooms WHERE school_id = schools.id) AS rooms,
 	(SELECT concat_ws(' ', count(*), sum(hashtextextended(p::text, 0))) FROM periods p WHERE school_id = schools.id) AS periods,
-	(SELECT concat_ws(' ', count(*), sum(hashtextextended(o::text, 0))) FROM outages o WHERE school_id = schools.id) AS outages`
+	(SELECT concat_ws(' ', count(*), sum(hashtextextended(o::text, 0))) FROM outages o WHERE school_id = schools.id) AS outages,
+	(SELECT concat_ws(' ', count(*), sum(id)) FROM order_lines WHERE school_id = schools.id AND unlike AND decided = '') AS undecided`
 
 // Standing asks for it; in a context of Remember once.
 func (s *School) Standing(ctx context.Context) (Standing, error) {
@@ -61,7 +63,7 @@ func (s *School) Standing(ctx context.Context) (Standing, error) {
 func (s *School) standing(ctx context.Context) (Standing, error) {
 	var row standingRow
 	err := s.db.WithContext(ctx).Select(stamps).Where("id = ?", s.ID).Take(&row).Error
-	return Standing{row.Settings, row.Pantry, row.Dishes, row.Classes, row.Rooms, row.Periods, row.Outages}, translate(err)
+	return Standing{row.Settings, row.Pantry, row.Dishes, row.Classes, row.Rooms, row.Periods, row.Outages, row.Undecided}, translate(err)
 }
 
 type remembering struct{}
@@ -85,7 +87,9 @@ type memory struct {
 	rooms   atomic.Pointer[listed[Room]]
 	periods atomic.Pointer[listed[Period]]
 	outages atomic.Pointer[listed[Outage]]
-	heads   atomic.Pointer[listed[Head]]
+	// Products that came in place of others.
+	undecided atomic.Pointer[listed[Undecided]]
+	heads     atomic.Pointer[listed[Head]]
 }
 
 type listed[T any] struct {

@@ -294,6 +294,7 @@ type orderLineRow struct {
 	Count     int
 	Answer    *Answered `gorm:"serializer:json"`
 	Checked   *Checked  `gorm:"serializer:json"`
+	Unlike    bool
 	Decided   string
 	DecidedBy string
 }
@@ -425,7 +426,7 @@ func (s *School) CheckIn(ctx context.Context, line int64, c Checked, b Batch) er
 		if row.Checked != nil || o.Cancelled {
 			return ErrChanged
 		}
-		if err := in.db.Model(&orderLineRow{}).Where("id = ?", line).Select("checked").Updates(&orderLineRow{Checked: &c}).Error; err != nil {
+		if err := in.db.Model(&orderLineRow{}).Where("id = ?", line).Select("checked", "unlike").Updates(&orderLineRow{Checked: &c, Unlike: len(c.Unlike) > 0 && c.Count > 0}).Error; err != nil {
 			return err
 		}
 		if c.Count == 0 {
@@ -434,6 +435,35 @@ func (s *School) CheckIn(ctx context.Context, line int64, c Checked, b Batch) er
 		_, err := in.AddBatch(ctx, b, Movement{Kind: Came, Why: "delivery", Who: c.Who, At: c.At})
 		return err
 	})
+}
+
+// Undecided returns the lines in place of which another product came about which
+// nobody has decided yet, by the day on which it came.
+func (s *School) Undecided(ctx context.Context) ([]Undecided, error) {
+	return remembered(ctx, s, &s.memory.undecided, func(n Standing) string { return n.undecided }, func() ([]Undecided, error) {
+		var rows []struct {
+			Row   orderLineRow `gorm:"embedded"`
+			Comes time.Time
+		}
+		err := s.db.WithContext(ctx).Model(&orderLineRow{}).Select("order_lines.*, orders.comes").
+			Joins("JOIN orders ON orders.school_id = order_lines.school_id AND orders.id = order_lines.order_id").
+			Where("unlike AND decided = ''").Order("orders.comes, order_lines.id").Find(&rows).Error
+		var out []Undecided
+		for _, r := range rows {
+			l, err := r.Row.line()
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, Undecided{l, r.Comes})
+		}
+		return out, err
+	})
+}
+
+// An Undecided is a line in place of which another product came, and when.
+type Undecided struct {
+	OrderLine
+	On time.Time
 }
 
 // DecideLine writes down what somebody has decided about another product that

@@ -6,6 +6,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"fmt"
+	"slices"
 	"time"
 
 	"freshapron/internal/app/school"
@@ -14,6 +15,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
@@ -36,6 +38,7 @@ type View struct {
 	Dealt    class.Dealt    // who works with whom
 	Needs    [][]scale.Need // of each course, line by line
 	Verdicts []lesson.Verdict
+	Replaced []store.Undecided // other products that came of what it uses, about which nobody has decided
 }
 
 const (
@@ -124,7 +127,36 @@ func One(ctx context.Context, id int64) (*View, error) {
 	if err != nil {
 		return nil, err
 	}
-	return view(a.Site, l, larder)
+	v, err := view(a.Site, l, larder)
+	if err != nil {
+		return nil, err
+	}
+	return withReplaced(ctx, v)
+}
+
+// withReplaced adds to a view the products that came in place of what the lesson
+// uses and hold an allergen that nobody has decided about.
+func withReplaced(ctx context.Context, v *View) (*View, error) {
+	list, err := school.In(ctx).Undecided(ctx)
+	list = slices.DeleteFunc(list, func(u store.Undecided) bool { return v.Date.Before(u.On) || !v.uses(u.Product.Item) })
+	if err != nil || len(list) == 0 {
+		return v, err
+	}
+	own := *v // what is kept is of all requests
+	own.Replaced = list
+	return &own, nil
+}
+
+// uses reports whether an ingredient of the pantry is in a dish of the menu, or in
+// place of something in it.
+func (v *View) uses(item string) bool {
+	for _, c := range v.Menu {
+		if slices.ContainsFunc(c.Dish.Ingredients, func(i recipe.Ingredient) bool { return i.Pantry == item }) {
+			return true
+		}
+	}
+	return slices.ContainsFunc(v.Swapped, func(s lesson.Swapped) bool { return s.Line.Pantry == item }) ||
+		slices.ContainsFunc(v.Chosen, func(c lesson.Chosen) bool { return c.Line.Pantry == item })
 }
 
 // From returns the views of the lessons of so many days from a date.

@@ -131,6 +131,7 @@ CREATE TABLE order_lines (
     count      integer NOT NULL CHECK (count > 0),
     answer     jsonb,   -- of the supplier
     checked    jsonb,   -- what came
+    unlike     boolean NOT NULL DEFAULT false, -- it holds an allergen that what was ordered does not
     decided    text NOT NULL DEFAULT '', -- about another product that came
     decided_by text NOT NULL DEFAULT '',
     UNIQUE (school_id, id),
@@ -138,6 +139,7 @@ CREATE TABLE order_lines (
 );
 
 CREATE INDEX order_lines_by_order ON order_lines (school_id, order_id, id);
+CREATE INDEX order_lines_undecided ON order_lines (school_id) WHERE unlike AND decided = '';
 
 -- Ticks of lists, each with the moment at which it was made and a number of its
 -- own, by which one that is sent twice counts once. Only ever added to.

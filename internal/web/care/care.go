@@ -60,23 +60,6 @@ func Routes(f *frame.Frame) []frame.Route {
 	}
 }
 
-// A top is what stands at the head of each of these pages.
-type top struct {
-	head.Head
-	Heading   string
-	Sides     []frame.Side
-	Problem   string
-	MayChange bool
-}
-
-func topOf(r *http.Request, v *lessons.View, heading, side, wrong string, mine bool) top {
-	t := top{Head: head.Of(v), Heading: heading, Sides: frame.Sides(v.ID, side, mine), Problem: wrong, MayChange: school.May(r.Context(), staff.Plan)}
-	if v.Problems != nil && t.Problem == "" {
-		t.Problem = problem.Sentence(v.Problems[0].Says)
-	}
-	return t
-}
-
 // open loads the lesson of the address for whoever may read it, and tells
 // whether its class is theirs.
 func open(r *http.Request) (v *lessons.View, mine bool, err error) {
@@ -100,7 +83,7 @@ func (p *place) answer(w http.ResponseWriter, r *http.Request, err error, side s
 }
 
 type whoPage struct {
-	Top     top
+	Top     head.Top
 	Named   bool
 	Count   string
 	Groups  []group
@@ -132,7 +115,7 @@ func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, prob
 	if err != nil {
 		return err
 	}
-	data := whoPage{Top: topOf(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
+	data := whoPage{Top: head.TopOf(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
 	data.Count = fmt.Sprintf("%d of %d are there", v.Core.Learners(), max(len(v.Class.Roster), v.Core.Learners()))
 	if v.Problems == nil {
 		// Groups are numbered by their places, those too of which nobody is there.
@@ -205,7 +188,7 @@ func (p *place) setTeams(w http.ResponseWriter, r *http.Request) error {
 }
 
 type foodPage struct {
-	Top      top
+	Top      head.Top
 	Dishes   []eatenDish
 	Others   int
 	Says     string
@@ -275,7 +258,7 @@ func (p *place) foodPage(w http.ResponseWriter, r *http.Request, status int, pro
 		return err
 	}
 	eaters := c.Eaters()
-	data := foodPage{Top: topOf(r, c.View, "Who can eat what", "Food", problem, true), Others: c.Core.Learners() - len(eaters)}
+	data := foodPage{Top: head.TopOf(r, c.View, "Who can eat what", "Food", problem, true), Others: c.Core.Learners() - len(eaters)}
 	for _, course := range c.Core.Menu {
 		dish := eatenDish{ID: course.Recipe.ID}
 		if len(c.Core.Menu) > 1 {
@@ -347,7 +330,7 @@ func (p *place) swapAll(w http.ResponseWriter, r *http.Request) error {
 }
 
 type waysPage struct {
-	Top  top
+	Top  head.Top
 	Rows []helped
 }
 
@@ -392,7 +375,7 @@ func (p *place) waysPage(w http.ResponseWriter, r *http.Request, status int, pro
 	if err != nil {
 		return err
 	}
-	data := waysPage{Top: topOf(r, c.View, "Other ways to do it", "Other ways", problem, true)}
+	data := waysPage{Top: head.TopOf(r, c.View, "Other ways to do it", "Other ways", problem, true)}
 	for _, h := range c.Helped() {
 		row := helped{ID: h.ID, Name: h.Name(), Bench: h.Bench}
 		var needs []string
@@ -439,7 +422,7 @@ func (p *place) setWays(w http.ResponseWriter, r *http.Request) error {
 }
 
 type sheetPage struct {
-	Top     top
+	Top     head.Top
 	Lines   []sheetLine
 	Version int
 	Seen    string
@@ -467,7 +450,7 @@ func sheetOf(r *http.Request, c *care.Care, problem string) (sheetPage, error) {
 	}
 	region := c.Core.Safety.Region
 	data := sheetPage{
-		Top: topOf(r, c.View, "Safety sheet", "Safety", problem, true), Version: s.Version, Seen: s.Seen(), State: s.State(), Stale: s.Stale, Decides: safety.Decides,
+		Top: head.TopOf(r, c.View, "Safety sheet", "Safety", problem, true), Version: s.Version, Seen: s.Seen(), State: s.State(), Stale: s.Stale, Decides: safety.Decides,
 		School: school.In(r.Context()).Name, Region: fmt.Sprintf("Temperatures and times: %s. %s. As known in %s.", region.Name, region.Source, region.Looked),
 	}
 	for i, l := range s.Lines {

@@ -19,7 +19,7 @@ import (
 )
 
 type floorPage struct {
-	Top   top
+	Top   head.Top
 	Floor floor.Drawing
 	Walks []walkRow
 }
@@ -36,7 +36,7 @@ func (p *place) floor(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	data := floorPage{Top: topOf(r, v, "Floor", "Floor", "", mine)}
+	data := floorPage{Top: head.TopOf(r, v, "Floor", "Floor", "", mine)}
 	f := rooms.Floor(v.Room)
 	at := map[string][]string{}
 	if v.Problems == nil {

@@ -19,7 +19,7 @@ import (
 )
 
 type probePage struct {
-	Top      top
+	Top      head.Top
 	Fields   map[string]frame.Field
 	Sim      map[string]frame.Field
 	Shows    string
@@ -135,7 +135,7 @@ func (p *place) probePage(w http.ResponseWriter, r *http.Request, status int, in
 		return err
 	}
 	region := v.Core.Safety.Region
-	data := probePage{Top: topOf(r, v, "Temperatures", "Temperatures", "", mine), Region: fmt.Sprintf("%s. %s. As known in %s.", region.Name, region.Source, region.Looked), Decides: safety.Decides}
+	data := probePage{Top: head.TopOf(r, v, "Temperatures", "Temperatures", "", mine), Region: fmt.Sprintf("%s. %s. As known in %s.", region.Name, region.Source, region.Looked), Decides: safety.Decides}
 	for _, c := range region.Core {
 		data.Rules = append(data.Rules, c.Food+": "+c.Says())
 	}

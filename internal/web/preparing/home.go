@@ -11,10 +11,11 @@ import (
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 type homePage struct {
-	Top                   lessonTop
+	Top                   head.Top
 	ID                    int64
 	Version               int
 	Lines                 []frame.Option

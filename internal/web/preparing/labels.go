@@ -17,6 +17,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 // A Label is what stands on one of a sheet.
@@ -189,7 +190,7 @@ type labelForm struct {
 }
 
 type labelsPage struct {
-	Top                                   lessonTop
+	Top                                   head.Top
 	ID                                    int64
 	Kind, Grid                            frame.Field
 	Used, Made, Until, Where, EatBy, Heat frame.Field

@@ -13,10 +13,10 @@ import (
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/head"
 )
 
 // A tickRow is a line of a list with the form that ticks it.
@@ -313,33 +313,13 @@ type traysPage struct {
 	Lists     []string
 	Apart     string
 	Measured  string
-	Top       lessonTop
+	Top       head.Top
 	Laid, All int
 }
 
-// A lessonTop is the head that all sides of a lesson have.
-type lessonTop struct {
-	ID                  int64
-	Heading             string
-	Dish, Class, When   string
-	Room                string
-	Light, Figure, Bell string
-	Sides               []frame.Side
-	Problem             string
-}
-
-func topOf(r *http.Request, l preparing.Lesson, side string) (lessonTop, error) {
+func topOf(r *http.Request, l preparing.Lesson, side string) (head.Top, error) {
 	mine, err := school.Mine(r.Context(), l.Class.ID)
-	if err != nil {
-		return lessonTop{}, err
-	}
-	t := lessonTop{ID: l.ID, Heading: side, Dish: l.Titles(), Class: l.Class.Name, When: l.View.Date.Format("Monday 2 January") + ", " + l.Period.Start.String(), Room: l.Room.Name, Bell: l.Period.End.String(), Sides: frame.Sides(l.ID, side, mine)}
-	if l.Problems != nil {
-		t.Light, t.Figure, t.Problem = string(lesson.Stop), lesson.NoPlan, l.Problems[0].Says
-		return t, nil
-	}
-	t.Light, t.Figure = string(l.Verdicts[0].Light), lesson.Left(l.Plan)
-	return t, nil
+	return head.TopOf(r, l.View, side, side, "", mine), err
 }
 
 type tray struct {
