@@ -49,15 +49,28 @@ func (d *Day) momentOf(date time.Time, at clock.Time) prepare.Moment {
 // done today: thawing takes longest.
 const jobDays = 4
 
-// JobsOf returns the jobs of a lesson with what was decided about them. Moments
+type jobsKey string
+
+// jobsOf returns the jobs of a lesson with what was decided about them. Moments
 // are counted from midnight of a day.
-func jobsOf(l Lesson, from time.Time, edits map[string]prepare.Edit) []prepare.Job {
+func jobsOf(s *school.School, l Lesson, from time.Time, edits map[string]prepare.Edit) []prepare.Job {
 	if l.Problems != nil {
 		return nil
 	}
+	kept := school.Keep[jobsKey, []prepare.Job](s.Site, keptTakes)
+	key := jobsKey(homeKey(l.View, l.Home))
+	jobs, ok := kept.Get(key)
+	if !ok {
+		jobs = prepare.Jobs(prepare.Lesson{ID: l.ID, Says: l.Class.Name, Start: prepare.Moment(l.Period.Start), End: prepare.Moment(l.Period.End),
+			Core: l.Core, Takes: l.Takes, Ovens: lesson.Ovens(l.Fit, l.Plan)})
+		kept.Add(key, jobs)
+	}
+	jobs = slices.Clone(jobs)
 	day := prepare.Moment(int(l.View.Date.Sub(from).Hours()) / 24 * prepare.DayMinutes)
-	return prepare.Edited(prepare.Jobs(prepare.Lesson{ID: l.ID, Says: l.Class.Name, Start: day + prepare.Moment(l.Period.Start), End: day + prepare.Moment(l.Period.End),
-		Core: l.Core, Takes: l.Takes, Ovens: lesson.Ovens(l.Fit, l.Plan)}), edits)
+	for i := range jobs {
+		jobs[i].From, jobs[i].Due = jobs[i].From+day, jobs[i].Due+day
+	}
+	return prepare.Edited(jobs, edits)
 }
 
 // Workers returns everybody with their hours, technicians before assistants and
@@ -152,7 +165,7 @@ func DayOf(ctx context.Context, date time.Time, who int64) (*Day, error) {
 	shared := sharedOf(st.Larder)
 	for _, id := range ids {
 		l := d.Lessons[id]
-		for _, j := range jobsOf(l, date, edits) {
+		for _, j := range jobsOf(s, l, date, edits) {
 			switch {
 			case d.Ticks.Is(JobsList(id), j.ID):
 				d.Done = append(d.Done, j)
@@ -183,10 +196,11 @@ func (st *Stretch) JobCounts(ctx context.Context) (map[int64]int, error) {
 	for _, l := range st.Lessons {
 		ids = append(ids, l.ID)
 	}
-	edits, err := school.In(ctx).JobEdits(ctx, ids)
+	s := school.In(ctx)
+	edits, err := s.JobEdits(ctx, ids)
 	out := map[int64]int{}
 	for _, l := range st.Lessons {
-		out[l.ID] = len(jobsOf(l, l.View.Date, edits))
+		out[l.ID] = len(jobsOf(s, l, l.View.Date, edits))
 	}
 	return out, err
 }

@@ -79,7 +79,7 @@ func takes(s *school.School, v *lessons.View, h store.Home) []lesson.Take {
 		return nil
 	}
 	kept := school.Keep[takesKey, []lesson.Take](s.Site, keptTakes)
-	key := takesKey(fmt.Sprint(v.Key(), h.Version, h.Lines, h.Not))
+	key := takesKey(homeKey(v, h))
 	if t, ok := kept.Get(key); ok {
 		return t
 	}
@@ -87,6 +87,9 @@ func takes(s *school.School, v *lessons.View, h store.Home) []lesson.Take {
 	kept.Add(key, t)
 	return t
 }
+
+// homeKey names a lesson as it stands with what is brought to it.
+func homeKey(v *lessons.View, h store.Home) string { return fmt.Sprint(v.Key(), h.Version, h.Lines, h.Not) }
 
 // withHomes puts to lessons what learners bring to them.
 func withHomes(ctx context.Context, views []*lessons.View) ([]Lesson, error) {

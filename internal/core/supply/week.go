@@ -85,6 +85,14 @@ type Plan struct {
 	items map[string]Item
 	week  order.Week
 	stock []int // of the week's stock, the places in Batches
+	uses  map[dayOf][]order.Use
+	needs map[dayOf]int
+}
+
+// dayOf is an item on a day.
+type dayOf struct {
+	item string
+	on   order.Day
 }
 
 // A Delivery is what to order for a day.
@@ -255,6 +263,13 @@ func (p *Plan) decide() {
 // read turns the order back into what people know: deliveries with products, and
 // behind every line the benches that it is for.
 func (p *Plan) read() {
+	p.uses, p.needs = map[dayOf][]order.Use{}, map[dayOf]int{}
+	for _, u := range p.Order.Uses {
+		p.uses[dayOf{u.Item, u.On}] = append(p.uses[dayOf{u.Item, u.On}], u)
+	}
+	for i, n := range p.Needs {
+		p.needs[dayOf{n.Item.Key, n.On}] = i
+	}
 	for _, d := range p.Order.Deliveries {
 		s := p.Suppliers[slices.IndexFunc(p.Suppliers, func(s Supplier) bool { return strconv.FormatInt(s.ID, 10) == d.Supplier })]
 		out := Delivery{Supplier: s, On: d.On, By: *d.OrderBy}
@@ -282,10 +297,8 @@ func (p *Plan) read() {
 
 // of are the places of lessons that take an item on a day.
 func (p *Plan) of(item string, on order.Day) []Part {
-	for _, n := range p.Needs {
-		if n.Item.Key == item && n.On == on {
-			return n.Of
-		}
+	if i, ok := p.needs[dayOf{item, on}]; ok {
+		return p.Needs[i].Of
 	}
 	return nil
 }
@@ -301,10 +314,7 @@ type Source struct {
 // SourcesOf returns where a need is met from.
 func (p *Plan) SourcesOf(n Need) []Source {
 	var out []Source
-	for _, u := range p.Order.Uses {
-		if u.Item != n.Item.Key || u.On != n.On {
-			continue
-		}
+	for _, u := range p.uses[dayOf{n.Item.Key, n.On}] {
 		s := Source{Amount: u.Amount, On: u.From.On}
 		if u.From.Supplier == "" {
 			s.Batch = &p.Batches[p.stock[u.From.Stock]]

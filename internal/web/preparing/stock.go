@@ -60,8 +60,10 @@ func (p *place) storePage(w http.ResponseWriter, r *http.Request, in preparing.G
 	}
 	m := storePage{In: in, Names: placesOf(st)}
 	worth := 0
+	first := firstUses(st)
 	for _, b := range st.Batches {
 		row := rowOf(st, b, today)
+		row.For = first[b.ID]
 		worth += b.Worth(b.Amount.Amount)
 		at := slices.IndexFunc(m.Places, func(x storePlace) bool { return x.Name == b.Place })
 		if at < 0 {
@@ -108,14 +110,20 @@ func rowOf(st *preparing.Stretch, b preparing.Batch, today time.Time) batchRow {
 	}
 	_, known := st.Larder.Pantry.Find(b.Item)
 	row.Unknown = !known
+	return row
+}
+
+// firstUses says for each batch of the store, by its id, what takes of it first.
+func firstUses(st *preparing.Stretch) map[int64]string {
+	out := map[int64]string{}
 	for _, n := range st.Plan.Needs {
 		for _, src := range st.Plan.SourcesOf(n) {
-			if src.Batch != nil && src.Batch.ID == b.ID && src.Batch.From == nil && row.For == "" {
-				row.For = n.Item.Says(src.Amount) + " on " + preparing.Date(n.On).Format("Mon 2")
+			if src.Batch != nil && src.Batch.From == nil && out[src.Batch.ID] == "" {
+				out[src.Batch.ID] = n.Item.Says(src.Amount) + " on " + preparing.Date(n.On).Format("Mon 2")
 			}
 		}
 	}
-	return row
+	return out
 }
 
 func (p *place) put(w http.ResponseWriter, r *http.Request) error {
