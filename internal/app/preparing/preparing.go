@@ -89,7 +89,9 @@ func takes(s *school.School, v *lessons.View, h store.Home) []lesson.Take {
 }
 
 // homeKey names a lesson as it stands with what is brought to it.
-func homeKey(v *lessons.View, h store.Home) string { return fmt.Sprint(v.Key(), h.Version, h.Lines, h.Not) }
+func homeKey(v *lessons.View, h store.Home) string {
+	return fmt.Sprint(v.Key(), h.Version, h.Lines, h.Not)
+}
 
 // withHomes puts to lessons what learners bring to them.
 func withHomes(ctx context.Context, views []*lessons.View) ([]Lesson, error) {

@@ -166,11 +166,40 @@ func (l Lesson) Half() (half int, hold *fit.Hold) {
 	return change.Number, step.Hold
 }
 
-// own reports which lines of a course are used in this lesson: all, unless the dish
+// own reports which lines of a course are used in this lesson: not those of a part
+// that is bought ready-made, and where the dish is made in two only those of this
+// half.
+func (l Lesson) own(course int) func(line int) bool {
+	half, bought := l.ownHalf(course), l.bought(course)
+	return func(line int) bool { return half(line) && !bought(line) }
+}
+
+// bought reports which lines of a course go into a part that is bought ready-made.
+func (l Lesson) bought(course int) func(line int) bool {
+	r := l.Menu[course].Recipe
+	var taken []int
+	var parts []func(id string) bool
+	for _, c := range l.Changes {
+		if c.Kind == rescue.ReadyMade && c.Dish == r.ID {
+			if taken == nil {
+				taken = r.TakenBy(l.Pantry)
+			}
+			parts = append(parts, rescue.PartOf(r.Dish(1), c.Step))
+		}
+	}
+	return func(line int) bool {
+		if line >= len(taken) || taken[line] < 0 {
+			return false
+		}
+		return slices.ContainsFunc(parts, func(in func(string) bool) bool { return in(r.Steps[taken[line]].ID) })
+	}
+}
+
+// ownHalf reports which lines of a course are used in this half: all, unless the dish
 // is made in two. Then the first takes what goes in up to the step after which it
 // is kept, and what nobody can tell; the second takes the rest of it, and nothing
 // of the other courses, which are finished in the first.
-func (l Lesson) own(course int) func(line int) bool {
+func (l Lesson) ownHalf(course int) func(line int) bool {
 	_, _, split := l.stopsAfter()
 	if split == nil {
 		return func(int) bool { return true }

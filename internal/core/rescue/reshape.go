@@ -237,7 +237,7 @@ func recut(l *fit.Lesson, c Change) error {
 				remove(l, i, func(id string) bool { return !first(id) })
 			}
 		default:
-			remove(l, i, partOf(*d, c.Step))
+			remove(l, i, PartOf(*d, c.Step))
 		}
 		if len(d.Steps) == 0 {
 			return fmt.Errorf("nothing would be left of %s", d.Title)
@@ -303,9 +303,9 @@ func later(d fit.Dish, step string) func(id string) bool {
 	return func(id string) bool { return set[id] }
 }
 
-// partOf returns the step and, of all that it waits for, those steps that
+// PartOf returns the step and, of all that it waits for, those steps that
 // nothing else waits for.
-func partOf(d fit.Dish, step string) func(id string) bool {
+func PartOf(d fit.Dish, step string) func(id string) bool {
 	before := Earlier(d, step)
 	set := map[string]bool{step: true}
 	for range d.Steps {

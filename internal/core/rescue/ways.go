@@ -68,7 +68,7 @@ type part struct {
 
 func (w *ways) part(d fit.Dish, last fit.Step) part {
 	var p part
-	in := partOf(d, last.ID)
+	in := PartOf(d, last.ID)
 	var all []string
 	minutes := 0.0
 	for _, o := range d.Steps {
