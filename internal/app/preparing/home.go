@@ -213,7 +213,23 @@ func Declared(l Lesson) (contains, read []string) {
 	}
 	may = slices.DeleteFunc(may, func(a pantry.Allergen) bool { return slices.Contains(has, a) })
 	list := l.Larder.Declared()
-	read = append(list.Declare(may), read...)
+	read = append(together(list.Declare(may)), read...)
 	slices.Sort(read)
-	return list.Declare(has), slices.Compact(read)
+	return together(list.Declare(has)), slices.Compact(read)
+}
+
+// together names once what is declared with the kind in brackets: "cereals
+// containing gluten (wheat, oats)".
+func together(names []string) []string {
+	var out []string
+	for _, n := range names {
+		head, kind, ok := strings.Cut(n, " (")
+		at := slices.IndexFunc(out, func(o string) bool { return ok && strings.HasPrefix(o, head+" (") })
+		if at < 0 {
+			out = append(out, n)
+			continue
+		}
+		out[at] = strings.TrimSuffix(out[at], ")") + ", " + kind
+	}
+	return out
 }

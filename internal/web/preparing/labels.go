@@ -81,7 +81,7 @@ func mm(f float64) string { return strconv.FormatFloat(f, 'f', 2, 64) }
 
 // letter is how wide a letter is for its size, on the average; figures and
 // capitals are wider than most.
-const letter = 0.52
+const letter = 0.55
 
 // wrap breaks a text into lines of a width, for letters of a size.
 func wrap(text string, size, width float64) []string {
@@ -104,9 +104,10 @@ func wrap(text string, size, width float64) []string {
 	return append(out, line)
 }
 
-// Sheets lays labels on sheets, the first of which has lost so many.
-func Sheets(labels []Label, g Grid, used int) ([]sheet, error) {
-	var out []sheet
+// Sheets lays labels on sheets, the first of which has lost so many, and returns
+// how high the smallest letters are, in millimetres.
+func Sheets(labels []Label, g Grid, used int) (out []sheet, smallest float64, err error) {
+	smallest = paperHeight
 	each := g.Columns * g.Rows
 	for i, l := range labels {
 		at := used%each + i
@@ -114,23 +115,25 @@ func Sheets(labels []Label, g Grid, used int) ([]sheet, error) {
 			out = append(out, sheet{})
 		}
 		at %= each
-		d, err := draw(l, g, at%g.Columns, at/g.Columns)
+		d, size, err := draw(l, g, at%g.Columns, at/g.Columns)
 		if err != nil {
-			return nil, err
+			return nil, 0, err
 		}
+		smallest = min(smallest, size)
 		out[len(out)-1].Labels = append(out[len(out)-1].Labels, d)
 	}
-	return out, nil
+	return out, smallest, nil
 }
 
-func draw(l Label, g Grid, column, row int) (drawnLabel, error) {
+// draw returns a label and how high its letters are.
+func draw(l Label, g Grid, column, row int) (drawnLabel, float64, error) {
 	const pad, most = 2.5, 4.6
 	x, y := g.Left+float64(column)*(g.Width+g.Across), g.Top+float64(row)*g.Height
 	d := drawnLabel{X: mm(x), Y: mm(y), W: mm(g.Width), H: mm(g.Height), Says: l.Head + ". " + strings.Join(l.Lines, ". ")}
-	side := min(16, g.Height-2*pad, g.Width/3.2)
+	side := min(16, g.Height-2*pad, g.Width/4)
 	code, err := qr.Encode(l.Code, qr.M)
 	if err != nil {
-		return d, fmt.Errorf("a code for %s: %w", l.Code, err)
+		return d, 0, fmt.Errorf("a code for %s: %w", l.Code, err)
 	}
 	var path strings.Builder
 	for cy := range code.Size {
@@ -154,7 +157,7 @@ func draw(l Label, g Grid, column, row int) (drawnLabel, error) {
 		put := func(into *[]drawnText, text string, size float64) {
 			for rest := text; rest != ""; {
 				width := g.Width - 2*pad
-				if line+size*1.2 > y+g.Height-pad-side {
+				if line+size*1.4 > y+g.Height-pad-side {
 					width -= side + 1
 				}
 				lines := wrap(rest, size, width)
@@ -173,10 +176,14 @@ func draw(l Label, g Grid, column, row int) (drawnLabel, error) {
 		}
 		const least = 1.7
 		if ok || size <= least {
-			return d, nil
+			return d, size, nil
 		}
 	}
 }
+
+// readable is the least height of letters that is read without stooping, in
+// millimetres; typical.
+const readable = 2.1
 
 // ownTrays are the words by which trays with something of their own are told
 // apart.
@@ -194,7 +201,7 @@ type labelsPage struct {
 	ID                                    int64
 	Kind, Grid                            frame.Field
 	Used, Made, Until, Where, EatBy, Heat frame.Field
-	Note                                  string
+	Note, Small                           string
 	Href                                  string
 	Count                                 int
 	Problem                               string
@@ -266,7 +273,6 @@ func labelsOf(r *http.Request, l preparing.Lesson, f labelForm) []Label {
 			}
 		}
 	default:
-		own := 0
 		for _, t := range traysOf(l) {
 			var brought []string
 			for _, x := range t.Lines {
@@ -276,8 +282,7 @@ func labelsOf(r *http.Request, l preparing.Lesson, f labelForm) []Label {
 			}
 			lines := []string{l.Titles(), l.Class.Name + ", " + l.View.Date.Format("Mon 2 Jan") + ", " + l.Period.Start.String()}
 			if t.Swap {
-				lines = append(lines, "Tray of its own: "+ownTrays[own%len(ownTrays)])
-				own++
+				lines = append(lines, "Tray of its own: "+t.Word)
 			}
 			if brought != nil {
 				lines = append(lines, "Missing, comes from home: "+strings.Join(brought, ", "))
@@ -308,12 +313,22 @@ func (p *place) labels(w http.ResponseWriter, r *http.Request) error {
 	}
 	top.Heading = "Labels"
 	f := readLabels(r, l)
-	_, failed := GridOf(f.Grid)
-	m := labelsPage{Top: top, ID: l.ID, Count: len(labelsOf(r, l, f)),
+	g, failed := GridOf(f.Grid)
+	labels := labelsOf(r, l, f)
+	m := labelsPage{Top: top, ID: l.ID, Count: len(labels),
 		Kind: frame.Choice("kind", "Labels for", f.Kind, nil, []frame.Option{{Value: "trays", Label: "trays", Small: "one for each tray"}, {Value: "kept", Label: "what is kept", Small: "one for each bench"}, {Value: "home", Label: "what goes home", Small: "one for each learner"}}),
 		Grid: frame.Text("grid", "Columns × rows of the sheet", f.Grid, problem.Of(failed)), Used: frame.Text("used", "Labels gone from the first sheet", f.Used, nil),
 		Made: frame.Text("made", "Made on", f.Made, nil), Until: frame.Text("until", "Keep until", f.Until, nil), Where: frame.Text("where", "Where", f.Where, nil),
 		EatBy: frame.Text("eat_by", "Eat by", f.EatBy, nil), Heat: frame.Text("heat", "Heat to", f.Heat, nil)}
+	if failed == nil {
+		_, smallest, err := Sheets(labels, g, 0)
+		if err != nil {
+			return err
+		}
+		if smallest < readable {
+			m.Small = fmt.Sprintf("On labels of this size some letters are only %.1f mm high: take fewer to a sheet.", smallest)
+		}
+	}
 	if where, _ := holdOf(l); where != "" {
 		m.Note = "Where and how long it keeps is what the recipe says after its last step at which it can stand; your school’s rules come first."
 	}
@@ -344,7 +359,7 @@ func (p *place) labelSheet(w http.ResponseWriter, r *http.Request) error {
 		return problem.New("used", "“%s” is not between 0 and %d, the labels of a sheet less one", f.Used, g.Columns*g.Rows-1)
 	}
 	labels := labelsOf(r, l, f)
-	sheets, err := Sheets(labels, g, used)
+	sheets, _, err := Sheets(labels, g, used)
 	if err != nil {
 		return err
 	}

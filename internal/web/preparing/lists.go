@@ -326,8 +326,9 @@ type tray struct {
 	Row    tickRow
 	Lines  []supply.TrayLine
 	Dishes []trayDish
-	First  bool // set up before the others
-	Swap   bool
+	First  bool   // set up before the others
+	Swap   bool   // something on it is not what the others have
+	Word   string // by which trays with something of their own are told apart
 }
 
 type trayDish struct {
@@ -370,6 +371,13 @@ func traysOf(l preparing.Lesson) []tray {
 		}
 		return 1
 	})
+	own := 0
+	for i := range out {
+		if out[i].Swap {
+			out[i].Word = ownTrays[own%len(ownTrays)]
+			own++
+		}
+	}
 	return out
 }
 

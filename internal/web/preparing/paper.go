@@ -84,7 +84,7 @@ func (p *place) traysPaper(w http.ResponseWriter, r *http.Request) error {
 		case t.First:
 			g.Note = "set up before the others, with board, tools and cloths of its own"
 		case t.Swap:
-			g.Note = "a tray of its own"
+			g.Note = "a tray of its own: " + t.Word
 		}
 		for _, x := range t.Lines {
 			row := paperRow{Lead: x.Amount, Text: x.Name, Small: x.Home}
