@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/app/care"
+	"freshapron/internal/app/live"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
@@ -28,7 +29,9 @@ func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.T
 	if errors.Is(err, store.ErrNotFound) {
 		if school, err = s.CreateSchool(ctx, School, TimeZone); err == nil {
 			if err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) }); err == nil {
-				err = sign(ctx, s, school, today(school.Location))
+				if err = sign(ctx, s, school, today(school.Location)); err == nil {
+					err = rehearse(ctx, s, school, today(school.Location))
+				}
 			}
 		}
 	}
@@ -307,6 +310,30 @@ func sign(ctx context.Context, s *store.Store, in *store.School, today time.Time
 			}
 			_, err = in.AddOutage(ctx, store.Outage{Room: l.Room.ID, Equipment: "oven", Unit: "oven-4", Why: "thermostat is replaced", Who: head.Name, First: day, Last: day})
 			return err
+		}
+	}
+	return nil
+}
+
+// rehearse plays one of today's lessons over and over, so that one is in full swing
+// whatever the time of day.
+func rehearse(ctx context.Context, s *store.Store, in *store.School, today time.Time) error {
+	site := school.NewSite(s, func() time.Time { return today })
+	site.Planning = fit.Options{Budget: 5, Runs: 50}
+	people, err := in.Accounts(ctx)
+	if err != nil {
+		return err
+	}
+	lessons, err := in.LessonsBetween(ctx, today, today)
+	if err != nil {
+		return err
+	}
+	for _, l := range lessons {
+		for _, head := range people {
+			if l.Menu[0].Dish.Recipe.ID == "leek-tartlets" && head.Role == staff.Head {
+				_, err := live.Begin(school.As(ctx, site.For(in), head), l.ID, &live.Rehearsal{Seed: 7, Speed: 1, Loops: true})
+				return err
+			}
 		}
 	}
 	return nil

@@ -20,6 +20,7 @@ import (
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/home"
 	"freshapron/internal/web/larder"
+	"freshapron/internal/web/live"
 	"freshapron/internal/web/people"
 	"freshapron/internal/web/plan"
 	"freshapron/internal/web/preparing"
@@ -40,7 +41,7 @@ type Site struct {
 
 // places are where people work, in the order of the work.
 var places = []func(*frame.Frame) []frame.Route{
-	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
+	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, live.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
 }
 
 // Handler returns the site's routes. They are the same for all schools: for
@@ -55,6 +56,7 @@ func Handler(s Site) http.Handler {
 	r.Group(func(r chi.Router) {
 		r.Use(http.NewCrossOriginProtection().Handler, d.Sessions)
 		d.Routes(r)
+		r.Group(live.Benches(s.App, f))
 		inside := chi.NewRouter()
 		for _, routes := range places {
 			f.Mount(inside, routes(f))

@@ -203,6 +203,6 @@ func TestSidesOfALesson(t *testing.T) {
 		}
 		return out
 	}
-	assert.Equal(t, []string{"Plan", "Who", "Food", "Other ways", "Safety", "Floor", "Temperatures", "Trays", "Home"}, labels(true))
-	assert.Equal(t, []string{"Plan", "Who", "Floor", "Temperatures", "Trays"}, labels(false), "what learners need is for the staff of the class")
+	assert.Equal(t, []string{"Plan", "Who", "Food", "Other ways", "Safety", "Floor", "Temperatures", "Trays", "Home", "Teach"}, labels(true))
+	assert.Equal(t, []string{"Plan", "Who", "Floor", "Temperatures", "Trays", "Teach"}, labels(false), "what learners need is for the staff of the class")
 }

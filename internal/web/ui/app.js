@@ -4,6 +4,7 @@ import "htmx.org";
 import "./behaviours/doubt.js";
 import "./behaviours/facts.js";
 import "./behaviours/floor.js";
+import "./behaviours/live.js";
 import "./behaviours/notice.js";
 import "./behaviours/now.js";
 import "./behaviours/parts.js";

@@ -1,0 +1,135 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm/clause"
+)
+
+// RunNews is what a notice of a run is about.
+func RunNews(run int64) string { return fmt.Sprintf("run/%d", run) }
+
+// Run returns one.
+func (s *School) Run(ctx context.Context, id int64) (Run, error) {
+	var row runRow
+	err := s.db.WithContext(ctx).First(&row, id).Error
+	return row.run(), translate(err)
+}
+
+// An Event of a run: its line is as a file of events has it, without times.
+type Event struct {
+	Seq   int64
+	Run   int64
+	Press string
+	At    time.Time
+	Said  time.Time // zero where it was made when it arrived
+	Who   string
+	Line  string
+}
+
+type eventRow struct {
+	ID       int64
+	SchoolID int64
+	RunID    int64
+	Press    string
+	At       time.Time
+	Said     *time.Time
+	Who      string
+	Line     string
+}
+
+// TableName of the events.
+func (eventRow) TableName() string { return "events" }
+
+// AddEvents keeps events, each press once, and tells whoever looks at their run.
+func (s *School) AddEvents(ctx context.Context, run int64, list []Event) error {
+	return s.InTransaction(ctx, func(in *School) error {
+		added := false
+		for _, e := range list {
+			row := eventRow{RunID: run, Press: e.Press, At: e.At, Said: dayOf(e.Said), Who: e.Who, Line: e.Line}
+			once := clause.OnConflict{Columns: []clause.Column{{Name: "school_id"}, {Name: "run_id"}, {Name: "press"}}, DoNothing: true}
+			result := in.db.Clauses(once).Create(&row)
+			if result.Error != nil {
+				return result.Error
+			}
+			added = added || result.RowsAffected > 0
+		}
+		if !added {
+			return nil
+		}
+		return in.tell(Notice{School: s.ID, About: RunNews(run)})
+	})
+}
+
+// Events returns what happened in a run after a number, in the order of the log.
+func (s *School) Events(ctx context.Context, run, after int64) ([]Event, error) {
+	var rows []eventRow
+	err := s.db.WithContext(ctx).Where("run_id = ? AND id > ?", run, after).Order("id").Find(&rows).Error
+	return each(rows, func(r eventRow) Event { return Event{r.ID, r.RunID, r.Press, r.At, timeOf(r.Said), r.Who, r.Line} }), err
+}
+
+// A Screen is what a code opens: a bench of a run.
+type Screen struct {
+	School int64
+	Run    int64
+	Bench  string
+	Code   string
+	Until  time.Time
+	Shut   bool
+}
+
+type screenRow struct {
+	SchoolID int64  `gorm:"primaryKey"`
+	RunID    int64  `gorm:"primaryKey"`
+	Bench    string `gorm:"primaryKey"`
+	Code     string
+	Until    time.Time
+	Shut     bool
+}
+
+// TableName of the screens.
+func (screenRow) TableName() string { return "screens" }
+
+func (r screenRow) screen() Screen {
+	return Screen{r.SchoolID, r.RunID, r.Bench, r.Code, r.Until, r.Shut}
+}
+
+// AddScreens keeps the codes of a run's benches.
+func (s *School) AddScreens(ctx context.Context, list []Screen) error {
+	rows := each(list, func(x Screen) screenRow { return screenRow{RunID: x.Run, Bench: x.Bench, Code: x.Code, Until: x.Until} })
+	if len(rows) == 0 {
+		return nil
+	}
+	return s.db.WithContext(ctx).Create(&rows).Error
+}
+
+// Screens returns the codes of a run's benches.
+func (s *School) Screens(ctx context.Context, run int64) ([]Screen, error) {
+	var rows []screenRow
+	err := s.db.WithContext(ctx).Where("run_id = ?", run).Find(&rows).Error
+	return each(rows, screenRow.screen), err
+}
+
+// ShutScreen puts a bench's screen out, or lets it in again.
+func (s *School) ShutScreen(ctx context.Context, run int64, bench string, shut bool) error {
+	return s.InTransaction(ctx, func(in *School) error {
+		result := in.db.Model(&screenRow{}).Where("run_id = ? AND bench = ?", run, bench).Update("shut", shut)
+		if result.Error == nil && result.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		if result.Error != nil {
+			return result.Error
+		}
+		return in.tell(Notice{School: s.ID, About: RunNews(run)})
+	})
+}
+
+// ScreenOf returns what a code opens, of any school. It returns ErrNotFound where it
+// opens nothing any more.
+func (s *Store) ScreenOf(ctx context.Context, code string, now time.Time) (Screen, error) {
+	var row screenRow
+	err := s.door(ctx).Where("code = ? AND NOT shut AND until > ?", code, now).First(&row).Error
+	return row.screen(), translate(err)
+}

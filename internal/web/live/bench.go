@@ -1,0 +1,254 @@
+package live
+
+import (
+	"errors"
+	"fmt"
+	"html/template"
+	"math"
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/live"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/lesson"
+	core "freshapron/internal/core/live"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
+	"freshapron/internal/web/frame"
+)
+
+// Benches are the screens at the benches: no account opens them but a code, and
+// each opens one bench of one lesson that runs.
+func Benches(site *school.Site, f *frame.Frame) func(chi.Router) {
+	p := &benches{place{f}, site}
+	return func(r chi.Router) {
+		r.Get("/bench/{code}", p.enter(p.show))
+		r.Post("/bench/{code}/tell", p.enter(p.tell))
+		r.Get("/bench/{code}/stream", p.enter(p.stream))
+	}
+}
+
+type benches struct {
+	place
+	site *school.Site
+}
+
+const mostSaid = 256 << 10 // bytes of what a bench says at once
+
+// enter lets a bench's screen in by its code.
+func (p *benches) enter(do func(w http.ResponseWriter, r *http.Request, s *live.Screen) error) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		r.Body = http.MaxBytesReader(w, r.Body, mostSaid)
+		p.Answer(w, r, func(w http.ResponseWriter, r *http.Request) error {
+			ctx, s, err := live.Enter(r.Context(), p.site, chi.URLParam(r, "code"))
+			if errors.Is(err, live.ErrOver) {
+				return p.Render(w, r, http.StatusNotFound, templates, "bench-shut", frame.Page{Title: "This screen is shut"})
+			}
+			if err != nil {
+				return err
+			}
+			return do(w, r.WithContext(ctx), s)
+		})
+	}
+}
+
+// A benchModel is what a bench's screen shows: nothing of other benches, no need,
+// no family name.
+type benchModel struct {
+	Code          string
+	Name, Dish    string
+	Clock, ToBell string
+	Late, Light   string
+	Steps         []benchStep
+	Amounts       []amount
+	Timers        []timer
+	Help, Check   bool
+	Over, Begun   bool
+	Phase         string
+	Problem       string
+	Stream        string
+	Live          template.HTML
+}
+
+type benchStep struct {
+	Dish, Step  string
+	Title, Text string
+	LookFor     string
+	Hazard      string
+	Minutes     string
+	Start       string
+	Who         string
+	Stage       string
+	Now         bool
+	Waits       bool // its wait begins with a press
+	Unit        string
+	Until       float64
+}
+
+type amount struct{ Figure, Name string }
+
+func (p *benches) model(r *http.Request, s *live.Screen) (benchModel, error) {
+	run := s.Run
+	l, st := run.Lesson, run.State
+	m := benchModel{Code: s.Code, Clock: at(l, st.Now), Begun: st.Begun, Over: st.Closed, Stream: "/bench/" + s.Code + "/stream"}
+	if to := l.Minutes().Float() - st.Now; to > 0 {
+		m.ToBell = minutes(math.Ceil(to)) + " to the bell"
+	}
+	if name, until := st.Phase(); name != "" {
+		m.Phase = name + ", until " + at(l, until)
+	}
+	v, err := lessons.One(r.Context(), run.Run.Lesson)
+	if err != nil {
+		return m, err
+	}
+	m.Dish = v.Core.Titles()
+	at := slices.IndexFunc(st.Benches, func(b core.Bench) bool { return b.ID == s.Bench })
+	if at < 0 {
+		return m, school.ErrNotFound
+	}
+	b := st.Benches[at]
+	m.Name = b.Name
+	m.Late, m.Light = lateSays(b.Late)
+	m.Help = slices.ContainsFunc(st.Helps, func(q core.Request) bool { return q.Bench == b.ID })
+	m.Check = slices.ContainsFunc(st.Checks, func(q core.Request) bool { return q.Bench == b.ID })
+	m.Steps = stepsOf(v, run, b)
+	for _, t := range st.Timers() {
+		if t.Bench == b.ID {
+			m.Timers = append(m.Timers, timerOf(l, t))
+		}
+	}
+	for _, size := range v.Sizes {
+		if !slices.ContainsFunc(size.Benches, func(x lesson.Bench) bool { return x.ID == b.ID }) {
+			continue
+		}
+		for _, a := range size.Amounts {
+			figure, name := a.Told()
+			m.Amounts = append(m.Amounts, amount{figure, name})
+		}
+	}
+	return m, nil
+}
+
+// stepsOf are the steps of a bench with the recipe's words; the first that goes on,
+// or else is to come, is the one that is shown.
+func stepsOf(v *lessons.View, run *live.Run, b core.Bench) []benchStep {
+	l := run.Lesson
+	var out []benchStep
+	current := -1
+	for _, st := range b.Steps {
+		x := benchStep{Dish: st.Dish, Step: st.Step, Title: st.Title, Stage: map[core.Stage]string{core.ToCome: "to-come", core.Working: "working", core.Waiting: "waiting", core.Over: "over", core.NotDone: "over"}[st.Stage],
+			Start: at(l, st.Start), Minutes: minutes(math.Round(st.WorkEnd - st.Start)), Waits: st.Planned.End > st.Planned.WorkEnd && st.Planned.WorkEnd > st.Planned.Start, Unit: st.Unit, Until: st.WorkEnd}
+		if st.Stage == core.Waiting {
+			x.Until = st.End
+		}
+		if len(st.Planned.Hands) == 1 {
+			x.Who = fmt.Sprintf("cook %d", st.Planned.Hands[0])
+		}
+		if words, ok := wordsOf(v, run, st); ok {
+			x.Text, x.LookFor, x.Hazard = words.Text, words.LookFor, words.Hazard
+		}
+		if current < 0 && (st.Stage == core.Working || st.Stage == core.ToCome) {
+			current = len(out)
+			x.Now = true
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+func wordsOf(v *lessons.View, run *live.Run, st core.Step) (recipe.Step, bool) {
+	of := st.Dish
+	for _, d := range run.Lesson.Dishes {
+		if d.ID == st.Dish && d.Of != "" {
+			of = d.Of
+		}
+	}
+	for _, c := range v.Core.Menu {
+		if c.Recipe.ID != of {
+			continue
+		}
+		for _, s := range c.Recipe.Steps {
+			if s.ID == st.Step {
+				return s, true
+			}
+		}
+	}
+	return recipe.Step{}, false
+}
+
+func (p *benches) show(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
+	return p.draw(w, r, s, nil)
+}
+
+func (p *benches) draw(w http.ResponseWriter, r *http.Request, s *live.Screen, failed error) error {
+	m, err := p.model(r, s)
+	if err != nil {
+		return err
+	}
+	status := http.StatusOK
+	if problems := problem.Of(failed); problems != nil {
+		status, m.Problem = http.StatusUnprocessableEntity, problem.Sentence(problems[0].Says)
+	}
+	if m.Live, err = frame.Fragment(templates, "bench-live", m); err != nil {
+		return err
+	}
+	return p.Render(w, r, status, templates, "bench", frame.Page{Title: m.Name + ", " + m.Dish, Data: m})
+}
+
+// benchSays are the kinds of events that a bench may send.
+var benchSays = []core.Kind{core.Begun, core.Worked, core.Ended, core.Help, core.Check, core.Undone}
+
+func (p *benches) tell(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
+	list, form, err := read(r)
+	if err != nil {
+		return err
+	}
+	var own []live.Said
+	var problems problem.List
+	for i, x := range list {
+		x.Event.Bench = s.Bench
+		switch {
+		case !slices.Contains(benchSays, x.Kind):
+			problems.Add(fmt.Sprintf("events[%d].kind", i), "that is not for a bench to say")
+		case x.Kind == core.Undone && !slices.ContainsFunc(s.Run.Events, func(e core.Event) bool { return e.ID == x.Event.Of && e.Bench == s.Bench }):
+			problems.Add(fmt.Sprintf("events[%d].of", i), "only what this bench has said can be taken back here")
+		default:
+			own = append(own, x)
+		}
+	}
+	err = live.Tell(r.Context(), s.Run, "bench "+s.Bench, own)
+	if err == nil {
+		err = problems.Err()
+	}
+	if !form {
+		return answer(w, err)
+	}
+	if err != nil {
+		if problem.Of(err) == nil {
+			return err
+		}
+		return p.draw(w, r, s, err)
+	}
+	return frame.See(w, r, "/bench/"+s.Code)
+}
+
+func (p *benches) stream(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
+	_ = http.NewResponseController(w).SetWriteDeadline(time.Time{})
+	may := func() bool {
+		_, _, err := live.Enter(r.Context(), p.site, s.Code)
+		return err == nil
+	}
+	return follow(w, r, s.Run, func(run *live.Run) (template.HTML, error) {
+		own := *s
+		own.Run = run
+		m, err := p.model(r, &own)
+		if err != nil {
+			return "", err
+		}
+		return frame.Fragment(templates, "bench-live", m)
+	}, may)
+}

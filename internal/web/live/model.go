@@ -1,0 +1,381 @@
+package live
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"freshapron/internal/app/live"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/fit"
+	core "freshapron/internal/core/live"
+	"freshapron/internal/core/staff"
+)
+
+// A model is what the screens of those who teach show.
+type model struct {
+	ID                   int64
+	Clock                string
+	Minute, Bell         float64 // of the lesson
+	BellClock            string
+	ToBell               string
+	Left, Light, Meaning string
+	Phase, PhaseUntil    string
+	PhaseMinutes         float64
+	Working              bool
+	Rehearsal            string
+	Over                 bool
+	Benches              []benchRow
+	Queue                []request
+	Timers               []timer
+	Next                 *checkpoint
+	Should               []string
+	Out                  []unitRow
+	Units                []unitRow
+	Adults               bool // somebody is out
+	Sharps               string
+	Offer                *offer
+	Log                  []logRow
+	MayTell, MayRun      bool
+	Line                 line
+	Screens              []screenRow
+	CanBell              bool // the last minutes
+}
+
+type benchRow struct {
+	ID, Name    string
+	Late        string // "3 min behind"
+	Light       string
+	Known       bool
+	Now, Next   string
+	Until       float64
+	UntilClock  string
+	Help, Check bool
+	Gone        int
+}
+
+type request struct {
+	Bench, Name string
+	What        string
+	Since       string
+	Kind        core.Kind
+}
+
+type timer struct {
+	Dish, Step  string
+	Name, Title string
+	Where       string
+	Clock       string
+	Until       float64
+	Over        bool
+}
+
+type checkpoint struct{ At, Says string }
+
+type unitRow struct{ Value, Equipment, Unit string }
+
+type offer struct {
+	Left  string
+	Moves []string
+	More  int
+}
+
+type logRow struct {
+	At, Says, ID string
+	Undo         bool
+}
+
+type screenRow struct {
+	Bench, Name, Code, Href string
+	Shut                    bool
+}
+
+// A line is the way from the door to the bell.
+type line struct {
+	Now    float64 // of 1000
+	Marks  []mark
+	Phases []band
+}
+
+type mark struct {
+	X, TX float64
+	Clock string
+}
+
+type band struct {
+	X, W float64
+	Name string
+}
+
+func at(l fit.Lesson, minute float64) string { return l.At(minute) }
+
+func minutes(f float64) string { return fmt.Sprintf("%.0f min", math.Abs(f)) }
+
+// lateSays says how late a bench is.
+func lateSays(late float64) (says, light string) {
+	switch n := math.Round(late); {
+	case n >= 5:
+		return fmt.Sprintf("%.0f min behind", n), "stop"
+	case n >= 2:
+		return fmt.Sprintf("%.0f min behind", n), "look"
+	case n >= 1:
+		return "1 min behind", ""
+	case n <= -1:
+		return fmt.Sprintf("%.0f min ahead", -n), ""
+	}
+	return "as planned", "good"
+}
+
+func modelOf(r *http.Request, run *live.Run) (model, error) {
+	ctx := r.Context()
+	s, l := run.State, run.Lesson
+	bell := l.Minutes().Float()
+	m := model{ID: run.Run.Lesson, Clock: at(l, s.Now), Minute: s.Now, Bell: bell, BellClock: l.End.String(), MayTell: school.May(ctx, staff.Prepare), MayRun: school.May(ctx, staff.Teach), Over: s.Closed}
+	if run.Rehearsal != nil {
+		m.Rehearsal = "a rehearsal"
+		if run.Rehearsal.Speed > 1 {
+			m.Rehearsal += fmt.Sprintf(" at %.0f times the clock", run.Rehearsal.Speed)
+		}
+	}
+	switch to := bell - s.Now; {
+	case to > 0:
+		m.ToBell = minutes(math.Ceil(to)) + " to the bell"
+	default:
+		m.ToBell = "the bell has rung"
+	}
+	m.CanBell = bell-s.Now <= 15
+	switch left := s.Left(); {
+	case s.Closed:
+		m.Left, m.Meaning = "over", "the lesson is closed"
+	case !s.Begun:
+		m.Left, m.Meaning = "not begun", "press when the class is in"
+	case left < 0:
+		m.Left, m.Light, m.Meaning = minutes(math.Ceil(-left))+" missing", "stop", "before everything is done, as it stands"
+	default:
+		m.Left, m.Meaning = minutes(math.Floor(left))+" left", "after everything is done, as it stands"
+		if left < 2 {
+			m.Light = "look"
+		}
+	}
+	name, until := s.Phase()
+	m.Phase, m.PhaseUntil, m.Working = name, at(l, until), name == ""
+	m.PhaseMinutes = math.Max(0, math.Floor(until-s.Now))
+	for _, b := range s.Benches {
+		m.Benches = append(m.Benches, rowOf(l, s, b))
+	}
+	m.Queue, m.Timers = queueOf(l, s), timersOf(l, s)
+	m.Next, m.Should = pointsOf(l, s)
+	m.Out, m.Units, m.Adults = unitsOf(s), allUnits(l, s), s.Adults > 0
+	if s.Sharps >= 0 {
+		m.Sharps = fmt.Sprintf("%d sharp things are counted in.", s.Sharps)
+	}
+	m.Log = logOf(l, s)
+	m.Line = lineOf(l, s)
+	if s.Begun && !s.Closed && m.MayRun {
+		if o, err := live.Replan(ctx, run); err == nil {
+			m.Offer = offerOf(l, s, o)
+		}
+	}
+	kept, err := school.In(ctx).Screens(ctx, run.ID)
+	if err != nil {
+		return m, err
+	}
+	for _, b := range s.Benches {
+		for _, k := range kept {
+			if k.Bench == b.ID && m.MayRun {
+				m.Screens = append(m.Screens, screenRow{b.ID, b.Name, k.Code, "/bench/" + k.Code, k.Shut})
+			}
+		}
+	}
+	return m, nil
+}
+
+func rowOf(l fit.Lesson, s *core.State, b core.Bench) benchRow {
+	row := benchRow{ID: b.ID, Name: b.Name, Known: b.Known, Gone: b.Gone}
+	row.Late, row.Light = lateSays(b.Late)
+	now, next := b.Next()
+	var titles []string
+	for _, st := range now {
+		titles = append(titles, st.Title)
+		end := st.WorkEnd
+		if st.Stage == core.Waiting {
+			end = st.End
+		}
+		if row.Until == 0 || end < row.Until {
+			row.Until, row.UntilClock = end, at(l, end)
+		}
+	}
+	row.Now = strings.Join(titles, ", ")
+	if len(next) > 0 {
+		row.Next = next[0].Title + ", " + at(l, next[0].Start)
+	}
+	row.Help = slices.ContainsFunc(s.Helps, func(q core.Request) bool { return q.Bench == b.ID })
+	row.Check = slices.ContainsFunc(s.Checks, func(q core.Request) bool { return q.Bench == b.ID })
+	return row
+}
+
+// queueOf are the benches that wait for somebody, those that wait longest first.
+func queueOf(l fit.Lesson, s *core.State) []request {
+	type waiting struct {
+		core.Request
+		kind core.Kind
+	}
+	var all []waiting
+	for _, q := range s.Helps {
+		all = append(all, waiting{q, core.Helped})
+	}
+	for _, q := range s.Checks {
+		all = append(all, waiting{q, core.Checked})
+	}
+	slices.SortStableFunc(all, func(a, b waiting) int {
+		switch {
+		case a.Since < b.Since:
+			return -1
+		case a.Since > b.Since:
+			return 1
+		}
+		return 0
+	})
+	var out []request
+	for _, q := range all {
+		name := q.Bench
+		for _, b := range s.Benches {
+			if b.ID == q.Bench {
+				name = b.Name
+			}
+		}
+		what := "help"
+		if q.kind == core.Checked {
+			what = "look at " + firstOf(q.Says, "it")
+		}
+		out = append(out, request{q.Bench, name, what, minutes(math.Floor(s.Now - q.Since)), q.kind})
+	}
+	return out
+}
+
+func firstOf(list ...string) string {
+	for _, s := range list {
+		if s != "" {
+			return s
+		}
+	}
+	return ""
+}
+
+const mostTimers = 6
+
+func timerOf(l fit.Lesson, t core.Timer) timer {
+	return timer{Name: t.Name, Title: t.Step.Title, Where: t.Step.Unit, Clock: at(l, t.Until), Until: t.Until, Over: t.Over, Dish: t.Step.Dish, Step: t.Step.Step}
+}
+
+func timersOf(l fit.Lesson, s *core.State) []timer {
+	var out []timer
+	for _, t := range s.Timers() {
+		if out = append(out, timerOf(l, t)); len(out) == mostTimers {
+			break
+		}
+	}
+	return out
+}
+
+// pointsOf are the next checkpoint, and what everybody should have done by now.
+func pointsOf(l fit.Lesson, s *core.State) (next *checkpoint, should []string) {
+	for _, c := range fit.Checkpoints(l, s.Plan) {
+		when := c.At + s.Shift
+		if when > s.Now {
+			return &checkpoint{at(l, when), c.Says()}, should
+		}
+		should = nil
+		for _, d := range c.Done {
+			should = append(should, d.Title)
+		}
+	}
+	return nil, should
+}
+
+func unitsOf(s *core.State) []unitRow {
+	var out []unitRow
+	for _, u := range s.Out {
+		out = append(out, unitRow{u.Equipment + "/" + u.Unit, u.Equipment, u.Unit})
+	}
+	return out
+}
+
+func allUnits(l fit.Lesson, s *core.State) []unitRow {
+	var out []unitRow
+	for _, e := range l.Equipment {
+		if e.PerStation {
+			continue
+		}
+		for _, u := range e.Units {
+			if !slices.Contains(s.Out, fit.UnitPlan{Equipment: e.ID, Unit: u.Name}) {
+				out = append(out, unitRow{e.ID + "/" + u.Name, e.ID, u.Name})
+			}
+		}
+	}
+	return out
+}
+
+const (
+	mostMoves = 3
+	mostLog   = 8
+)
+
+func offerOf(l fit.Lesson, s *core.State, o *live.Offer) *offer {
+	better := o.Left - s.Left()
+	if len(o.Moves) == 0 || better < 1 && s.Left() >= 0 && len(s.Out) == 0 {
+		return nil // nobody would do anything otherwise that is worth a word
+	}
+	out := &offer{Left: minutes(math.Floor(o.Left)) + " left"}
+	if o.Left < 0 {
+		out.Left = minutes(math.Ceil(-o.Left)) + " missing"
+	}
+	for i, mv := range o.Moves {
+		if i == mostMoves {
+			out.More = len(o.Moves) - mostMoves
+			break
+		}
+		says := fmt.Sprintf("%s: “%s” at %s", mv.Name, mv.Step.Title, at(l, mv.Start))
+		if mv.Unit != "" {
+			says += ", in " + mv.Unit
+		}
+		out.Moves = append(out.Moves, says)
+	}
+	return out
+}
+
+func logOf(l fit.Lesson, s *core.State) []logRow {
+	var out []logRow
+	for _, e := range slices.Backward(s.Log) {
+		_, err := uuid.Parse(e.ID)
+		out = append(out, logRow{at(l, e.Time()), live.Sentence(l, e), e.ID, err == nil})
+		if len(out) == mostLog {
+			break
+		}
+	}
+	return out
+}
+
+const lineWidth = 1000
+
+func lineOf(l fit.Lesson, s *core.State) line {
+	bell := l.Minutes().Float()
+	x := func(minute float64) float64 { return math.Round(lineWidth * min(1, max(0, minute/bell))) }
+	out := line{Now: x(s.Now)}
+	for _, sp := range l.Spans() {
+		from, to := sp.From, sp.To
+		if sp.Place == fit.AtStart {
+			from, to = from+s.Shift, to+s.Shift
+		}
+		out.Phases = append(out.Phases, band{x(from), max(0, x(to)-x(from)), sp.Name})
+	}
+	for _, c := range fit.Checkpoints(l, s.Plan) {
+		at := x(c.At + s.Shift)
+		out.Marks = append(out.Marks, mark{at, min(lineWidth-30, max(30, at)), l.At(c.At + s.Shift)})
+	}
+	return out
+}

@@ -1,0 +1,185 @@
+// The screens of a lesson that runs: what has changed arrives as a stream; clock and
+// timers go on by themselves; presses are kept on the device until they have been
+// sent, each with a number of its own.
+const key = "fresh-apron-presses";
+const again = 3000; // milliseconds
+const old = 8000; // after which a screen says how old it is
+const live = document.querySelector("[data-live]");
+
+function waiting() {
+  try {
+    return JSON.parse(localStorage.getItem(key)) ?? [];
+  } catch {
+    return [];
+  }
+}
+
+function keep(presses) {
+  localStorage.setItem(key, JSON.stringify(presses));
+  const says = document.querySelector("[data-waiting-presses]");
+  if (!says) return;
+  says.hidden = presses.length === 0;
+  says.textContent = `${presses.length} not sent yet`;
+}
+
+function number() {
+  const b = crypto.getRandomValues(new Uint8Array(16));
+  b[6] = (b[6] & 0x0f) | 0x40;
+  b[8] = (b[8] & 0x3f) | 0x80;
+  const hex = [...b].map((n) => n.toString(16).padStart(2, "0")).join("");
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
+}
+
+let sending = false;
+
+async function send() {
+  const presses = waiting();
+  if (sending || presses.length === 0) return;
+  sending = true;
+  try {
+    const { to } = presses[0];
+    const batch = presses.filter((p) => p.to === to).slice(0, 50);
+    const answer = await fetch(to, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(batch.map((p) => p.event)),
+      redirect: "error",
+    });
+    if (answer.ok || (answer.status >= 400 && answer.status < 500)) {
+      const ids = new Set(batch.map((p) => p.event.id));
+      keep(waiting().filter((p) => !ids.has(p.event.id)));
+    }
+    if (answer.status === 422) {
+      const [first] = await answer.json();
+      say(first?.Says ?? "");
+    }
+  } catch {
+    // The network is away: what waits is sent later.
+  }
+  sending = false;
+}
+
+function say(text) {
+  const notice = document.getElementById("notice");
+  if (!notice || !text) return;
+  notice.textContent = text;
+  notice.hidden = false;
+}
+
+// A bench goes on by itself while the server is away.
+function moveOn(form) {
+  const step = form.closest(".bench-step");
+  step?.classList.remove("current");
+  step?.classList.add("over");
+  document.querySelector(".bench-step.to-come:not(.over)")?.classList.add("current");
+}
+
+document.addEventListener("submit", (event) => {
+  const form = event.target.closest?.("form[data-press]");
+  if (!form) return;
+  event.preventDefault();
+  const fields = Object.fromEntries(new FormData(form));
+  const e = { id: number(), said_at: new Date(Date.now() + ahead).toISOString() };
+  for (const [name, value] of Object.entries(fields)) {
+    if (name === "view") continue;
+    if (["minutes", "celsius", "number"].includes(name)) e[name] = Number(value) || 0;
+    else if (name === "unit" && value.includes("/")) [e.equipment, e.unit] = value.split("/");
+    else e[name] = value;
+  }
+  keep([...waiting(), { to: form.getAttribute("action"), event: e }]);
+  if ("moves" in form.dataset) moveOn(form);
+  form.querySelector("button")?.setAttribute("disabled", "");
+  send();
+});
+
+let heard = Date.now();
+let minute = 0;
+let speed = 1;
+let ahead = 0; // of the server's clock, milliseconds
+
+function swap(html) {
+  const busy =
+    live.contains(document.activeElement) && document.activeElement.matches("input, select, textarea");
+  if (busy || live.querySelector("details[open]:not(#screens)")) {
+    later = html;
+    return;
+  }
+  later = undefined;
+  const focus = document.activeElement?.getAttribute?.("aria-label");
+  live.innerHTML = html;
+  if (focus) live.querySelector(`[aria-label="${CSS.escape(focus)}"]`)?.focus({ preventScroll: true });
+}
+
+let later;
+live?.addEventListener("focusout", () => {
+  if (later !== undefined) setTimeout(() => later !== undefined && swap(later), 300);
+});
+
+function clock() {
+  const age = document.querySelector("[data-age]");
+  if (age) {
+    const stale = Date.now() - heard;
+    age.hidden = stale < old;
+    age.textContent = `What stands here is ${Math.round(stale / 1000)} s old.`;
+  }
+  const now = minute + ((Date.now() - heard) / 60_000) * speed;
+  for (const timer of document.querySelectorAll("[data-until]")) {
+    const left = Number(timer.dataset.until) - now;
+    const whole = Math.max(0, left);
+    const text = `${Math.floor(whole)}:${String(Math.floor((whole % 1) * 60)).padStart(2, "0")}`;
+    if (timer.textContent !== text) timer.textContent = text;
+    if (left <= 0 && left > -0.1 && !timer.dataset.rang) {
+      timer.dataset.rang = "1";
+      ring();
+    }
+  }
+}
+
+let audio;
+document.addEventListener("pointerdown", () => (audio ??= new AudioContext()), { once: true });
+
+function ring() {
+  navigator.vibrate?.([200, 100, 200]);
+  if (!audio) return;
+  const tone = audio.createOscillator();
+  const volume = audio.createGain();
+  tone.frequency.value = document.body.matches(".bench-screen") ? 880 : 587;
+  volume.gain.setValueAtTime(0.2, audio.currentTime);
+  volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + 1.2);
+  tone.connect(volume).connect(audio.destination);
+  tone.start();
+  tone.stop(audio.currentTime + 1.2);
+}
+
+if (live) {
+  const stream = new EventSource(live.dataset.live);
+  stream.addEventListener("state", (event) => {
+    const message = JSON.parse(event.data);
+    heard = Date.now();
+    ({ minute, speed } = message);
+    ahead = message.clock ? message.clock - heard : 0;
+    if (message.html !== undefined) swap(message.html);
+    clock();
+  });
+  globalThis.addEventListener("pagehide", () => stream.close());
+  setInterval(clock, 1000);
+  document
+    .querySelector("[data-large]")
+    ?.addEventListener("click", () => document.body.classList.toggle("large"));
+  document
+    .querySelector("[data-contrast]")
+    ?.addEventListener("click", () => document.body.classList.toggle("contrast"));
+  const aloud = document.querySelector("[data-aloud]");
+  if (aloud && !globalThis.speechSynthesis) aloud.hidden = true;
+  aloud?.addEventListener("click", () => {
+    const step = document.querySelector(".bench-step.current");
+    if (!step) return;
+    speechSynthesis.cancel();
+    speechSynthesis.speak(new SpeechSynthesisUtterance(step.innerText.split("\n").slice(0, 6).join(". ")));
+  });
+}
+
+keep(waiting());
+send();
+setInterval(send, again);
+globalThis.addEventListener("online", send);
