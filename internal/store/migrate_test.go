@@ -139,7 +139,7 @@ func TestRunsStay(t *testing.T) {
 	l := fill(t, s)
 	id, err := s.CreateLesson(ctx, l, uuid.NewString())
 	require.NoError(t, err)
-	began := store.Run{Lesson: id, Version: 1, File: "{}", Plan: "[]", Who: "Kit", Began: noon}
+	began := store.Run{Lesson: id, Version: 1, File: "{}", Plan: "[]", Who: "Kit", Began: noon, Door: noon}
 	began.ID, err = s.Begin(ctx, began)
 	require.NoError(t, err)
 	got, err := s.Lesson(ctx, id)
@@ -149,7 +149,8 @@ func TestRunsStay(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, runs, 1)
 	assert.True(t, runs[0].Began.Equal(noon))
-	runs[0].Began = noon
+	assert.True(t, runs[0].Door.Equal(noon))
+	runs[0].Began, runs[0].Door = noon, noon
 	assert.Equal(t, began, runs[0])
 }
 

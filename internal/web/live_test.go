@@ -1,0 +1,238 @@
+package web_test
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/app/school"
+	"freshapron/internal/store"
+	"freshapron/internal/web"
+)
+
+// say sends an event to a screen as its script does.
+func (s *site) say(path string, events ...map[string]any) int {
+	s.t.Helper()
+	for _, e := range events {
+		if e["id"] == nil {
+			e["id"] = uuid.NewString()
+		}
+	}
+	body, err := json.Marshal(events)
+	require.NoError(s.t, err)
+	r, err := http.NewRequest("POST", s.URL+path, strings.NewReader(string(body)))
+	require.NoError(s.t, err)
+	r.Header.Set("Content-Type", "application/json")
+	r.Header.Set("Cookie", s.cookie)
+	resp, err := http.DefaultClient.Do(r)
+	require.NoError(s.t, err)
+	require.NoError(s.t, resp.Body.Close())
+	return resp.StatusCode
+}
+
+// runs begins the scones of today, of which the class has come.
+func runs(t *testing.T) (s *site, now *time.Time) {
+	t.Helper()
+	s = serve(t)
+	clock := nine.Add(66 * time.Minute) // a minute late
+	s.App.Now = func() time.Time { return clock }
+	require.Equal(t, 303, s.do("POST", "/lessons/1/begin", url.Values{"how": {"real"}}).StatusCode)
+	return s, &clock
+}
+
+func (s *site) code(t *testing.T, bench string) string {
+	t.Helper()
+	list, err := s.school.Runs(context.Background(), 1)
+	require.NoError(t, err)
+	screens, err := s.school.Screens(context.Background(), list[0].ID)
+	require.NoError(t, err)
+	for _, x := range screens {
+		if x.Bench == bench {
+			return "/bench/" + x.Code
+		}
+	}
+	t.Fatalf("there is no bench %s", bench)
+	return ""
+}
+
+// A lesson runs by itself; what does not go to plan takes one press, and every
+// screen shows it. In the end it is closed, and planned stands beside real.
+func TestALessonRuns(t *testing.T) {
+	s, now := runs(t)
+	*now = now.Add(20 * time.Minute)
+	desk := text(s.page("GET", "/lessons/1/teach", nil, 200), "#live")
+	assert.Contains(t, desk, "10:26")
+	assert.Contains(t, desk, "assumed")
+	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "behind", "bench": "g5", "minutes": 6}))
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "Bench 5 6 min behind")
+	bench := s.code(t, "g5")
+	s.as("")
+	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "help"}, map[string]any{"kind": "check", "says": "the dough"}))
+	assert.Contains(t, text(s.page("GET", bench, nil, 200), "main"), "Somebody comes")
+	s.as("Bea Lindqvist") // who helps
+	walk := text(s.page("GET", "/lessons/1/walk", nil, 200), ".queue")
+	assert.Contains(t, walk, "Bench 5 help")
+	assert.Contains(t, walk, "look at the dough")
+	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "helped", "bench": "g5"}))
+	assert.Equal(t, 403, s.say("/lessons/1/tell", map[string]any{"kind": "closed"}), "she does not lead the lesson")
+	s.as("Maren Holt")
+	press := uuid.NewString()
+	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "unit_out", "equipment": "oven", "unit": "Oven 1", "id": press}))
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "Oven 1 can’t be used")
+	require.Equal(t, 303, s.do("POST", "/lessons/1/replan", url.Values{}).StatusCode)
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "The rest was planned anew.")
+	require.Equal(t, 303, s.do("POST", "/lessons/1/tell", url.Values{"kind": {"undone"}, "of": {press}}).StatusCode)
+	assert.NotContains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "can’t be used It works")
+	*now = now.Add(40 * time.Minute)
+	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "sharps", "number": 60}, map[string]any{"kind": "closed"}))
+	assert.Equal(t, 422, s.say("/lessons/1/tell", map[string]any{"kind": "help", "bench": "g5"}), "it is over")
+	after := s.page("GET", "/lessons/1/after", nil, 200)
+	assert.Equal(t, 12, after.Find(".after-bench").Length())
+	assert.Contains(t, text(after, "main"), "60 sharp things counted in.")
+	data, err := io.ReadAll(s.do("GET", "/lessons/1/events.jsonl", nil).Body)
+	require.NoError(t, err)
+	assert.Contains(t, string(data), `"kind":"sharps"`)
+	for _, line := range strings.Split(strings.TrimSpace(string(data)), "\n") {
+		assert.True(t, json.Valid([]byte(line)), line)
+	}
+}
+
+// What was planned stays as it was when the lesson began, whatever becomes of it.
+func TestARunIsFrozen(t *testing.T) {
+	s, _ := runs(t)
+	before := text(s.page("GET", "/lessons/1/after", nil, 200), ".scroll")
+	require.Equal(t, 303, s.do("POST", "/rooms/1/out", url.Values{"unit": {"oven-3"}, "why": {"door"}}).StatusCode)
+	assert.Equal(t, before, text(s.page("GET", "/lessons/1/after", nil, 200), ".scroll"))
+	assert.Equal(t, 422, s.do("POST", "/lessons/4/begin", url.Values{"how": {"real"}}).StatusCode, "it is not its time")
+	assert.Equal(t, 422, s.do("POST", "/lessons/4/begin", url.Values{"how": {"rehearse"}, "speed": {"61"}}).StatusCode)
+	require.Equal(t, 303, s.do("POST", "/lessons/4/begin", url.Values{"how": {"rehearse"}, "speed": {"60"}, "seed": {"3"}, "mishap": {"oven"}}).StatusCode)
+	assert.Contains(t, text(s.page("GET", "/lessons/4/teach", nil, 200), "#live"), "a rehearsal at 60 times the clock")
+}
+
+// Screens at benches and the wall carry nobody's need, family name or mark, over the
+// wire and in their streams; a code opens one bench, until it is put out or over.
+func TestBenchScreens(t *testing.T) {
+	s, now := runs(t)
+	*now = now.Add(15 * time.Minute)
+	ctx := context.Background()
+	class, err := s.school.Class(ctx, 1)
+	require.NoError(t, err)
+	whole, err := s.school.WithNeeds(ctx, class)
+	require.NoError(t, err)
+	bench := s.code(t, "g8")
+	body := func(path string) string {
+		resp := s.do("GET", path, nil)
+		require.Equal(t, 200, resp.StatusCode, path)
+		if resp.Header.Get("Content-Type") == "text/event-stream" {
+			line, err := bufio.NewReader(resp.Body).ReadString('}')
+			require.NoError(t, err)
+			require.NoError(t, resp.Body.Close())
+			return line
+		}
+		data, err := io.ReadAll(resp.Body)
+		require.NoError(t, err)
+		return string(data)
+	}
+	for _, path := range []string{bench, bench + "/stream", "/lessons/1/wall", "/lessons/1/live/wall"} {
+		if strings.HasPrefix(path, "/bench") {
+			s.as("")
+		} else {
+			s.as("Maren Holt")
+		}
+		got := body(path)
+		for _, p := range whole.Roster {
+			assert.NotContains(t, got, p.Family, path)
+			for _, need := range p.Needs {
+				assert.NotContains(t, got, need.Says(), path)
+			}
+		}
+	}
+	s.as("")
+	for says, e := range map[string]map[string]any{
+		"not for a bench":    {"kind": "closed"},
+		"another's":          {"kind": "undone", "of": "opened"},
+		"no such step":       {"kind": "ended", "dish": "herb-scones", "step": "ice"},
+		"nothing that is":    {"kind": "dance"},
+		"another lesson’s":   {"kind": "ended", "dish": "leek-tartlets", "step": "bake"},
+		"without its number": {"kind": "help", "id": "1"},
+	} {
+		assert.Equal(t, 422, s.say(bench+"/tell", e), says)
+	}
+	dish := s.page("GET", bench, nil, 200).Find(`.bench-step input[name=dish]`).First().AttrOr("value", "")
+	assert.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "ended", "bench": "g1", "dish": dish, "step": "weigh"}), "whatever bench it names, it is its own")
+	s.as("Maren Holt")
+	assert.Regexp(t, `Bench 8 has done “Weigh and measure”`, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"))
+	require.Equal(t, 303, s.do("POST", "/lessons/1/screens", url.Values{"bench": {"g8"}, "do": {"shut"}}).StatusCode)
+	s.as("")
+	for _, path := range []string{bench, "/bench/aaaaaaaaaaaa", "/bench/' OR 1=1"} {
+		assert.Contains(t, text(s.page("GET", strings.ReplaceAll(path, " ", "%20"), nil, 404), "main"), "This screen is shut")
+	}
+	s.as("Maren Holt")
+	require.Equal(t, 303, s.do("POST", "/lessons/1/screens", url.Values{"bench": {"g8"}, "do": {"open"}}).StatusCode)
+	s.as("")
+	s.page("GET", bench, nil, 200)
+	*now = now.Add(6 * time.Hour)
+	s.page("GET", bench, nil, 404)
+}
+
+// Two copies of the program serve one lesson; one is killed in its midst, and
+// nothing is lost.
+func TestTwoCopiesOfTheProgram(t *testing.T) {
+	s, now := runs(t)
+	*now = now.Add(15 * time.Minute)
+	again, err := store.Open(s.url)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = again.Close() })
+	other := school.NewSite(again, s.App.Now)
+	other.Planning = s.App.Planning
+	second := httptest.NewServer(web.Handler(web.Site{App: other, Assets: nil, Ping: again.Ping}))
+	bench := s.code(t, "g2")
+	resp, err := http.Get(second.URL + bench + "/stream")
+	require.NoError(t, err)
+	lines := bufio.NewScanner(resp.Body)
+	lines.Buffer(nil, 1<<20)
+	until := func(says string) {
+		t.Helper()
+		for lines.Scan() {
+			if strings.HasPrefix(lines.Text(), "data: ") && strings.Contains(lines.Text(), says) {
+				return
+			}
+		}
+		t.Fatalf("%q never came: %v", says, lines.Err())
+	}
+	until("Bench 2")
+	s.as("")
+	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "help"}))
+	until("Somebody comes") // from the other copy
+	s.CloseClientConnections()
+	s.Close() // in mid-lesson
+	body := fmt.Sprintf(`[{"id":%q,"kind":"check"}]`, uuid.NewString())
+	answer, err := http.Post(second.URL+bench+"/tell", "application/json", strings.NewReader(body))
+	require.NoError(t, err)
+	require.NoError(t, answer.Body.Close())
+	require.Equal(t, 204, answer.StatusCode)
+	until("Somebody comes")
+	list, err := s.school.Runs(context.Background(), 1)
+	require.NoError(t, err)
+	events, err := s.school.Events(context.Background(), list[0].ID, 0)
+	require.NoError(t, err)
+	assert.Len(t, events, 3, "opened, help and check")
+	require.NoError(t, resp.Body.Close())
+	ending, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+	defer cancel()
+	require.NoError(t, other.Work.Drain(ending))
+	second.CloseClientConnections()
+	second.Close()
+}
