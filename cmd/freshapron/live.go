@@ -100,7 +100,8 @@ func foldCommand() *cobra.Command {
 		Short: "Print how a lesson stands after events (- is standard input)",
 		Long: `Read a lesson file, plan it, and print the state of the lesson after the events of a
 file of JSON lines: after the last one, or with --at at a minute from the planned
-beginning.
+beginning. What can't be of this lesson, such as a step that its bench does not
+make, is said on standard error and does not count.
 
 Exit status: 0 the state was printed; 2 a file can't be used, and every problem is
 on standard error.`,
@@ -138,6 +139,7 @@ func runFold(in io.Reader, out, complain io.Writer, files []string, at float64, 
 		fmt.Fprintln(complain, err)
 		return exit(exitUnusable)
 	}
+	events = ofLesson(complain, live.Fold(l, p, nil, 0), events)
 	if math.IsNaN(at) {
 		at = 0
 		for _, e := range events {
@@ -149,4 +151,17 @@ func runFold(in io.Reader, out, complain io.Writer, files []string, at float64, 
 		return eventfile.WriteState(out, s)
 	}
 	return eventfile.WriteText(out, l, s)
+}
+
+// ofLesson returns the events that can be of a lesson, and says of the others why not.
+func ofLesson(complain io.Writer, s *live.State, events []live.Event) []live.Event {
+	var out []live.Event
+	for _, e := range events {
+		if err := s.Check(e); err != nil {
+			fmt.Fprintf(complain, "event %s: %s; it does not count\n", e.ID, err)
+			continue
+		}
+		out = append(out, e)
+	}
+	return out
 }

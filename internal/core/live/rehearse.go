@@ -1,6 +1,7 @@
 package live
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -60,17 +61,13 @@ func Rehearse(l fit.Lesson, p *fit.Plan, script Script) []Event {
 		}
 	}
 	r.mishap()
-	r.add(l.Minutes().Float()-3, Event{Kind: Sharps, Number: -1})
+	cooks := 0 // with a knife each
+	for _, g := range l.Groups {
+		cooks += g.Cooks
+	}
+	r.add(l.Minutes().Float()-3, Event{Kind: Sharps, Number: cooks})
 	r.add(l.Minutes().Float()+1, Event{Kind: Closed})
-	slices.SortStableFunc(r.events, func(a, b Event) int {
-		switch {
-		case a.At < b.At:
-			return -1
-		case a.At > b.At:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(r.events, func(a, b Event) int { return cmp.Compare(a.At, b.At) })
 	for i := range r.events {
 		r.events[i].ID, r.events[i].By = fmt.Sprintf("simulated-%d-%d", script.Seed, i), "simulated"
 	}
@@ -91,9 +88,6 @@ func (r *rehearsal) factor(spread float64) float64 {
 }
 
 func (r *rehearsal) add(at float64, e Event) {
-	if e.Kind == Sharps && e.Number < 0 {
-		e.Number = 0
-	}
 	e.At = math.Round(at*60) / 60
 	r.events = append(r.events, e)
 }

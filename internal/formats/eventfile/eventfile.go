@@ -309,7 +309,10 @@ func Says(l fit.Lesson, e live.Event) string {
 	case live.Temperature:
 		return fmt.Sprintf("%s: %.0f °C. %s", name, e.Celsius, e.Says)
 	case live.Mishap:
-		return strings.TrimSpace(fmt.Sprintf("%s: %s. %s", name, e.Says, e.Done))
+		if e.Done == "" {
+			return fmt.Sprintf("%s: %s.", name, e.Says)
+		}
+		return fmt.Sprintf("%s: %s; %s.", name, e.Says, strings.TrimRight(e.Done, ". "))
 	case live.Gone:
 		return "A learner has left " + name + "."
 	case live.Sharps:
