@@ -86,6 +86,12 @@ const views = [
   { name: "day-paper", address: "/prepare/print/day", width: 820, height: 1160, unseen: true },
   { name: "from-home", address: "/lessons/1/home", width: 1280, height: 800, unseen: true },
   { name: "letter", address: "/lessons/1/print/letter", width: 820, height: 1160, unseen: true },
+  { name: "desk", address: "/lessons/2/teach", width: 1280, height: 800 },
+  { name: "wall", address: "/lessons/2/wall", width: 1920, height: 1080 },
+  { name: "walk-phone", address: "/lessons/2/walk", width: 390, height: 844, unseen: true },
+  { name: "desk-touch", address: "/lessons/2/teach", width: 1024, height: 768, unseen: true },
+  { name: "after", address: "/lessons/2/after", width: 1280, height: 800, unseen: true },
+  { name: "begin", address: "/lessons/1/teach", width: 1280, height: 800, unseen: true },
   { name: "me", address: "/me", width: 1280, height: 800, unseen: true },
 ];
 

@@ -121,6 +121,30 @@ func TestARunIsFrozen(t *testing.T) {
 	assert.Contains(t, text(s.page("GET", "/lessons/4/teach", nil, 200), "#live"), "a rehearsal at 60 times the clock")
 }
 
+// Whatever goes wrong, every screen can be drawn at every minute of an hour, which a
+// rehearsal plays in one.
+func TestAnHourInAMinute(t *testing.T) {
+	s := serve(t)
+	for _, mishap := range []string{"late", "oven", "adult"} {
+		clock := nine
+		s.App.Now = func() time.Time { return clock }
+		s.as("Maren Holt")
+		require.Equal(t, 303, s.do("POST", "/lessons/1/begin", url.Values{"how": {"rehearse"}, "speed": {"60"}, "seed": {"5"}, "mishap": {mishap}}).StatusCode)
+		bench := s.code(t, "g3")
+		figures := map[string]bool{}
+		for range 9 {
+			clock = clock.Add(8 * time.Second)
+			desk := s.page("GET", "/lessons/1/teach", nil, 200)
+			figures[text(desk, ".live-left")] = true
+			for _, path := range []string{"/lessons/1/wall", "/lessons/1/walk", "/lessons/1/after", bench} {
+				s.page("GET", path, nil, 200)
+			}
+		}
+		assert.Greater(t, len(figures), 1, mishap)
+		assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "The lesson is over", mishap)
+	}
+}
+
 // Screens at benches and the wall carry nobody's need, family name or mark, over the
 // wire and in their streams; a code opens one bench, until it is put out or over.
 func TestBenchScreens(t *testing.T) {

@@ -112,7 +112,7 @@ func load(ctx context.Context, s *school.School, row store.Run) (*Run, error) {
 		if err != nil {
 			return nil, fmt.Errorf("event %d: %w", k.Seq, err)
 		}
-		e.At = k.At.Sub(from).Minutes() * speed
+		e.Seq, e.At = k.Seq, k.At.Sub(from).Minutes()*speed
 		if !k.Said.IsZero() {
 			said := k.Said.Sub(from).Minutes() * speed
 			e.Said = &said

@@ -54,6 +54,7 @@ var Kinds = []Kind{Opened, Held, Skipped, Begun, Worked, Ended, LeftOut, Checkpo
 // minutes from the planned beginning of the period.
 type Event struct {
 	ID              string
+	Seq             int64    // its number in the lesson's log; 0 where it has none
 	At              float64  // by the clock of the server
 	Said            *float64 // by the clock of the sender, where it was made before it arrived
 	By              string   // who: an account, a bench, "simulated"
@@ -86,7 +87,7 @@ func (e Event) Time() float64 {
 func inOrder(events []Event) []Event {
 	out := slices.Clone(events)
 	slices.SortFunc(out, func(a, b Event) int {
-		return cmp.Or(cmp.Compare(a.Time(), b.Time()), cmp.Compare(a.At, b.At), strings.Compare(a.ID, b.ID), strings.Compare(string(a.Kind), string(b.Kind)))
+		return cmp.Or(cmp.Compare(a.Time(), b.Time()), cmp.Compare(a.At, b.At), cmp.Compare(a.Seq, b.Seq), strings.Compare(a.ID, b.ID), strings.Compare(string(a.Kind), string(b.Kind)))
 	})
 	seen := map[string]bool{}
 	undone := map[string]bool{}

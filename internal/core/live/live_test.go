@@ -120,6 +120,17 @@ func TestWhenAnEventCounts(t *testing.T) {
 	assert.Equal(t, 30.0, live.Event{At: 30}.Time())
 }
 
+// What happens at the same moment counts in the order of the log.
+func TestAtTheSameMoment(t *testing.T) {
+	l := two()
+	p := plan(t, l)
+	help := live.Event{ID: "b", Seq: 8, At: 12, Kind: live.Help, Bench: "g2"}
+	helped := live.Event{ID: "a", Seq: 9, At: 12, Kind: live.Helped, Bench: "g2"}
+	assert.Empty(t, live.Fold(l, p, []live.Event{helped, help}, 18).Helps)
+	help.Seq = 10
+	assert.Len(t, live.Fold(l, p, []live.Event{helped, help}, 18).Helps, 1)
+}
+
 func TestQueuesTimersAndPhases(t *testing.T) {
 	l := two()
 	p := plan(t, l)

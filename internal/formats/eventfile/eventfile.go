@@ -22,6 +22,7 @@ import (
 // line is an event as it stands in the file.
 type line struct {
 	ID        string          `json:"id"`
+	Seq       int64           `json:"seq,omitempty"`
 	At        *float64        `json:"at_min"`
 	Said      *float64        `json:"said_min,omitempty"`
 	By        string          `json:"by,omitempty"`
@@ -90,7 +91,7 @@ func Event(text []byte) (live.Event, error) {
 	case !slices.Contains(live.Kinds, live.Kind(l.Kind)):
 		return live.Event{}, fmt.Errorf("its kind %q is none of %s", l.Kind, kinds())
 	}
-	e := live.Event{ID: l.ID, At: *l.At, Said: l.Said, By: l.By, Kind: live.Kind(l.Kind), Bench: l.Bench, Dish: l.Dish, Step: l.Step, Equipment: l.Equipment, Unit: l.Unit,
+	e := live.Event{ID: l.ID, Seq: l.Seq, At: *l.At, Said: l.Said, By: l.By, Kind: live.Kind(l.Kind), Bench: l.Bench, Dish: l.Dish, Step: l.Step, Equipment: l.Equipment, Unit: l.Unit,
 		Minutes: l.Minutes, Celsius: l.Celsius, Number: l.Number, Says: l.Says, Done: l.Done, Of: l.Of}
 	if len(l.Plan) > 0 {
 		p, err := lessonfile.ReadPlan(bytes.NewReader(l.Plan))
@@ -126,7 +127,7 @@ func Write(to io.Writer, events []live.Event) error {
 
 // Line writes one event.
 func Line(e live.Event) ([]byte, error) {
-	l := line{ID: e.ID, At: &e.At, Said: e.Said, By: e.By, Kind: string(e.Kind), Bench: e.Bench, Dish: e.Dish, Step: e.Step, Equipment: e.Equipment, Unit: e.Unit,
+	l := line{ID: e.ID, Seq: e.Seq, At: &e.At, Said: e.Said, By: e.By, Kind: string(e.Kind), Bench: e.Bench, Dish: e.Dish, Step: e.Step, Equipment: e.Equipment, Unit: e.Unit,
 		Minutes: e.Minutes, Celsius: e.Celsius, Number: e.Number, Says: e.Says, Done: e.Done, Of: e.Of}
 	if e.Plan != nil {
 		var b bytes.Buffer

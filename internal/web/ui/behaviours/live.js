@@ -89,6 +89,7 @@ document.addEventListener("submit", (event) => {
   keep([...waiting(), { to: form.getAttribute("action"), event: e }]);
   if ("moves" in form.dataset) moveOn(form);
   form.querySelector("button")?.setAttribute("disabled", "");
+  form.reset();
   send();
 });
 
@@ -97,16 +98,24 @@ let minute = 0;
 let speed = 1;
 let ahead = 0; // of the server's clock, milliseconds
 
+// What somebody has opened or begun to write outlives what arrives.
 function swap(html) {
-  const busy =
-    live.contains(document.activeElement) && document.activeElement.matches("input, select, textarea");
-  if (busy || live.querySelector("details[open]:not(#screens)")) {
+  if (live.contains(document.activeElement) && document.activeElement.matches("input, select, textarea")) {
     later = html;
     return;
   }
   later = undefined;
+  const opened = [...live.querySelectorAll("details[open] > summary")].map((s) => s.textContent);
+  const written = [...live.querySelectorAll("input[id], select[id]")].map((field) => [field.id, field.value]);
   const focus = document.activeElement?.getAttribute?.("aria-label");
   live.innerHTML = html;
+  for (const summary of live.querySelectorAll("details > summary"))
+    if (opened.includes(summary.textContent)) summary.parentElement.open = true;
+  for (const [id, value] of written) {
+    const field = document.getElementById(id);
+    if (field && (field.matches("input") || field.querySelector(`option[value="${CSS.escape(value)}"]`)))
+      field.value = value;
+  }
   if (focus) live.querySelector(`[aria-label="${CSS.escape(focus)}"]`)?.focus({ preventScroll: true });
 }
 

@@ -1,0 +1,76 @@
+import { expect, test, wellMade } from "./site.js";
+
+// The class comes an hour early: the clock of the tests stands at nine.
+async function begin(page) {
+  await page.goto("/lessons/1/teach");
+  const again = page.locator("summary", { hasText: "Begin again, or rehearse" });
+  if (await again.isVisible()) await again.click();
+  await page.getByRole("button", { name: "The class is in" }).click();
+  await expect(page.locator(".live-log")).toContainText("The class is in.");
+}
+
+const bench = async (page, name) => {
+  await page.locator("summary", { hasText: "Screens at the benches" }).click();
+  return page.locator("#screens li").filter({ hasText: name }).getByRole("link").getAttribute("href");
+};
+
+test("desk, wall, walk and two benches of one lesson", async ({ page, browser }) => {
+  await begin(page);
+  const address = await bench(page, "Bench 5");
+  const tablet = await browser.newContext({ storageState: undefined, viewport: { width: 1024, height: 768 } });
+  const screen = await tablet.newPage();
+  await screen.goto(new URL(address, page.url()).href);
+  await expect(screen.getByRole("heading", { level: 1, name: "Bench 5" })).toBeVisible();
+  const phone = await page.context().newPage();
+  await phone.setViewportSize({ width: 390, height: 844 });
+  await phone.goto("/lessons/1/walk");
+  await screen.getByRole("button", { name: "Help" }).click();
+  await expect(phone.locator(".queue")).toContainText("Bench 5 help");
+  await expect(page.locator(".queue")).toContainText("Bench 5 help");
+  await phone.locator(".queue li", { hasText: "Bench 5" }).getByRole("button", { name: "Done" }).click();
+  await expect(screen.getByRole("button", { name: "Help" })).toBeEnabled();
+  await page.getByRole("button", { name: "Bench 3 is 6 minutes behind" }).click();
+  await expect(page.locator(".live-benches li", { hasText: "Bench 3" })).toContainText("6 min behind");
+  // A second teacher takes it back, at another window.
+  await phone.goto("/lessons/1/teach");
+  await phone.getByRole("button", { name: "Take back: Bench 3 is 6 min behind." }).click();
+  await expect(page.locator(".live-log")).not.toContainText("Bench 3 is 6 min behind.");
+  await wellMade(screen);
+  await tablet.close();
+});
+
+test("a bench goes on without the network, and nothing that was pressed is lost", async ({ page, browser }) => {
+  await begin(page);
+  const address = await bench(page, "Bench 2");
+  const tablet = await browser.newContext({ storageState: undefined, viewport: { width: 1024, height: 768 } });
+  const screen = await tablet.newPage();
+  await screen.goto(new URL(address, page.url()).href);
+  await expect(screen.locator(".bench-step.current")).toHaveCount(1);
+  await tablet.setOffline(true);
+  const first = await screen.locator(".bench-step.current h2").textContent();
+  await screen.locator(".bench-step.current button").click();
+  await expect(screen.locator(".bench-step.current h2")).not.toHaveText(first);
+  await screen.locator(".bench-step.current button").click();
+  await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");
+  await tablet.setOffline(false);
+  await expect(screen.locator("[data-waiting-presses]")).toBeHidden();
+  await expect(page.locator(".live-log")).toContainText(`Bench 2 has done “${first}”.`);
+  await page.locator("#screens li").filter({ hasText: "Bench 2" }).getByRole("button", { name: "Put it out" }).click();
+  await screen.reload();
+  await expect(screen.getByRole("heading", { name: "This screen is shut" })).toBeVisible();
+  await wellMade(screen);
+  await tablet.close();
+});
+
+test("what is being written outlives what arrives", async ({ page }) => {
+  await begin(page);
+  await page.locator("summary", { hasText: "A mishap" }).click();
+  await page.getByLabel("What was done").fill("cooled");
+  await page.getByRole("button", { name: "Bench 3 is 6 minutes behind" }).click();
+  await expect(page.locator(".live-log")).toContainText("Bench 3 is 6 min behind.");
+  await expect(page.getByLabel("What was done")).toHaveValue("cooled");
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await expect(page.locator(".live-log")).toContainText("burn; cooled.");
+  await page.getByRole("link", { name: "Planned and real" }).first().click();
+  await expect(page.locator(".after-bench")).toHaveCount(12);
+});
