@@ -95,6 +95,16 @@ func TestALessonRuns(t *testing.T) {
 	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "The rest was planned anew.")
 	require.Equal(t, 303, s.do("POST", "/lessons/1/tell", url.Values{"kind": {"undone"}, "of": {press}}).StatusCode)
 	assert.NotContains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "can’t be used It works")
+	for i := range 12 {
+		require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "behind", "bench": fmt.Sprint("g", i+1), "minutes": 20}))
+	}
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-chance"), "What would still help")
+	helps := s.page("GET", "/lessons/1/rescues", nil, 200)
+	title := helps.Find(".rescues-now input").First().AttrOr("value", "")
+	require.NotEmpty(t, title)
+	assert.Contains(t, text(s.page("POST", "/lessons/1/rescues", url.Values{"rescue": {"Begin yesterday"}}, 422), "main"), "“Begin yesterday” does not help any more")
+	require.Equal(t, 303, s.do("POST", "/lessons/1/rescues", url.Values{"rescue": {title}}).StatusCode)
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "Decided: "+title)
 	*now = now.Add(40 * time.Minute)
 	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "sharps", "number": 60}, map[string]any{"kind": "closed"}))
 	assert.Equal(t, 422, s.say("/lessons/1/tell", map[string]any{"kind": "help", "bench": "g5"}), "it is over")

@@ -107,25 +107,6 @@ func WritePlan(w io.Writer, p *fit.Plan, found []rescue.Rescue) error {
 	return lessonfile.WritePlan(w, p, found)
 }
 
-// Begin keeps a lesson as it stands, for as long as the school does: what is
-// changed in the set-up after this does not change what was begun. It returns
-// under which id.
-func Begin(ctx context.Context, id int64) (int64, error) {
-	a := school.In(ctx)
-	v, err := One(ctx, id)
-	if err != nil {
-		return 0, err
-	}
-	if v.Problems != nil {
-		return 0, v.Problems
-	}
-	var file, plan strings.Builder
-	if err := errors.Join(WriteFile(&file, v.Fit), WritePlan(&plan, v.Plan, nil)); err != nil {
-		return 0, err
-	}
-	return a.Begin(ctx, store.Run{Lesson: id, Version: v.Version, File: file.String(), Plan: plan.String(), Who: school.Acting(ctx).Name, Began: a.Now()})
-}
-
 // WriteCalendar writes a lesson with its checkpoints as iCalendar, and what is
 // said of it.
 func WriteCalendar(ctx context.Context, w io.Writer, v *View, says string) error {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"slices"
 	"strconv"
-	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -21,7 +20,6 @@ import (
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/demo/demotest"
-	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
 )
 
@@ -276,29 +274,6 @@ func halvesOf(t *testing.T, ctx context.Context, v *lessons.View) *lessons.Halve
 	require.NoError(t, err)
 	require.NotNil(t, h)
 	return h
-}
-
-// What a lesson was when it began stays, whatever is changed after.
-func TestBegin(t *testing.T) {
-	h := demotest.Enter(t)
-	ctx := h.As("Maren Holt")
-	v, err := lessons.One(ctx, tartlets)
-	require.NoError(t, err)
-	_, err = lessons.Begin(ctx, tartlets)
-	require.NoError(t, err)
-	require.NoError(t, lessons.Decide(ctx, tartlets, version(v), rescue.Change{Kind: rescue.Pace, Minutes: exact.Frac(6, 5)}))
-	_, err = lessons.Begin(ctx, tartlets)
-	require.NoError(t, err)
-	runs, err := h.School.Runs(ctx, tartlets)
-	require.NoError(t, err)
-	require.Len(t, runs, 2)
-	assert.NotEqual(t, runs[0].Plan, runs[1].Plan)
-	assert.Equal(t, "Maren Holt", runs[1].Who)
-	file, err := lessonfile.Read(strings.NewReader(runs[1].File))
-	require.NoError(t, err)
-	plan, err := lessonfile.ReadPlan(strings.NewReader(runs[1].Plan))
-	require.NoError(t, err)
-	assert.Empty(t, verify.Plan(file, plan), "the plan is of the lesson as it was")
 }
 
 // The menu is changed with the lesson's form; what a new dish leaves empty is as

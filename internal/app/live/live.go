@@ -9,6 +9,7 @@ import (
 	"encoding/base32"
 	"errors"
 	"fmt"
+	"runtime"
 	"strings"
 	"time"
 
@@ -20,6 +21,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/eventfile"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/store"
@@ -268,6 +270,7 @@ type Offer struct {
 	Plan  *fit.Plan
 	Moves []live.Moved
 	Left  float64 // after it; negative where minutes are missing
+	Done  fit.Benches
 }
 
 type offerKey struct {
@@ -288,7 +291,7 @@ func Replan(ctx context.Context, r *Run) (*Offer, error) {
 		if err != nil {
 			return nil, err
 		}
-		o := &Offer{Plan: p, Moves: r.State.Compare(p), Left: p.Deadline - p.Finish}
+		o := &Offer{Plan: p, Moves: r.State.Compare(p), Left: p.Deadline - p.Finish, Done: p.Risk.Benches}
 		kept.Add(key, o)
 		return o, nil
 	})
@@ -300,7 +303,44 @@ func Take(ctx context.Context, r *Run) error {
 	if err != nil {
 		return err
 	}
-	return Tell(ctx, r, school.Acting(ctx).Name, []Said{{ID: uuid.NewString(), Kind: live.Replanned, Event: live.Event{Plan: o.Plan}}})
+	return follow(ctx, r, live.Event{Plan: o.Plan})
+}
+
+func follow(ctx context.Context, r *Run, e live.Event) error {
+	return Tell(ctx, r, school.Acting(ctx).Name, []Said{{ID: uuid.NewString(), Kind: live.Replanned, Event: e}})
+}
+
+// Rescues returns what would still help a lesson that runs, the best first.
+func Rescues(ctx context.Context, r *Run) ([]rescue.Rescue, error) {
+	s := school.In(ctx)
+	kept := school.Keep[offerKey, []rescue.Rescue](s.Site, keptRuns)
+	key := offerKey{s.ID, r.ID, r.Seq, int64(r.State.Now * 2)}
+	if list, ok := kept.Get(key); ok {
+		return list, nil
+	}
+	return work.Once(s.Site.Work, fmt.Sprint("rescue ", key), func() ([]rescue.Rescue, error) {
+		opt := s.Site.Planning
+		opt.Workers = runtime.NumCPU()
+		list, err := r.State.Rescues(opt)
+		if err == nil {
+			kept.Add(key, list)
+		}
+		return list, err
+	})
+}
+
+// Decide takes the rescue of a title, as it is now.
+func Decide(ctx context.Context, r *Run, title string) error {
+	list, err := Rescues(ctx, r)
+	if err != nil {
+		return err
+	}
+	for _, x := range list {
+		if x.Title == title {
+			return follow(ctx, r, live.Event{Plan: x.Plan, Changes: x.Changes, Says: x.Title})
+		}
+	}
+	return problem.New("rescue", "“%s” does not help any more: the lesson has gone on. What helps now is listed here", title)
 }
 
 // A Screen is a bench of a run that a code has opened.

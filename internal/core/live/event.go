@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/rescue"
 )
 
 // Kind of an event.
@@ -40,7 +41,7 @@ const (
 	Mishap      Kind = "mishap"      // Says is its kind, Done what was done
 	Gone        Kind = "gone"        // a learner has left the bench
 	Sharps      Kind = "sharps"      // Number are counted in
-	Replanned   Kind = "replanned"   // Plan is followed from now on
+	Replanned   Kind = "replanned"   // Plan is followed from now on, with Changes
 	Note        Kind = "note"        //
 	Undone      Kind = "undone"      // the event Of never was
 	Closed      Kind = "closed"      // the lesson is over
@@ -68,6 +69,7 @@ type Event struct {
 	Says, Done      string
 	Of              string
 	Plan            *fit.Plan
+	Changes         []rescue.Change // of the lesson, that the plan makes
 }
 
 // longestAgo is for how long a screen may have been without a network.

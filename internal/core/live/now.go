@@ -42,6 +42,9 @@ func (s *State) underWay(assumed bool) fit.Lesson {
 	}
 	for _, b := range s.Benches {
 		for _, st := range b.Steps {
+			if _, there := l.Step(st.Dish, st.Step); !there {
+				continue // it has been taken out of the lesson
+			}
 			if p, ok := progress(b.ID, st, assumed); ok {
 				l.Progress = append(l.Progress, p)
 			}
@@ -83,11 +86,20 @@ func progress(bench string, s Step, assumed bool) (fit.Progress, bool) {
 // Replan plans the rest of the lesson anew from here. Where what is assumed can't
 // be together, it is planned from what is known.
 func (s *State) Replan(opt fit.Options) (*fit.Plan, error) {
-	p, err := fit.Solve(s.UnderWay(), opt)
+	_, p, err := s.replan(opt)
+	return p, err
+}
+
+// replan also returns the lesson that it has planned.
+func (s *State) replan(opt fit.Options) (fit.Lesson, *fit.Plan, error) {
+	l := s.UnderWay()
+	p, err := fit.Solve(l, opt)
 	if err == nil {
-		return p, nil
+		return l, p, nil
 	}
-	return fit.Solve(s.underWay(false), opt)
+	l = s.underWay(false)
+	p, err = fit.Solve(l, opt)
+	return l, p, err
 }
 
 // A Moved is what another plan would change for a bench.

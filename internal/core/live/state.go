@@ -57,7 +57,7 @@ type Request struct {
 
 // A State is a lesson at a moment.
 type State struct {
-	Lesson   fit.Lesson // as it began
+	Lesson   fit.Lesson // as it began, with what has been changed since
 	Plan     *fit.Plan  // that is followed
 	Now      float64
 	Begun    bool
@@ -246,6 +246,7 @@ func (s *State) take(e Event) {
 	case AdultBack:
 		s.Adults = max(0, s.Adults-1)
 	case Replanned:
+		s.change(e.Changes)
 		s.follow(e.Plan, t)
 	default:
 		if b := s.bench(e.Bench); b != nil {
@@ -278,7 +279,8 @@ func (s *State) unit(e Event, t float64) {
 	}
 }
 
-// follow goes on by another plan: what has begun stays as it was.
+// follow goes on by another plan: what has begun stays as it was, and what the plan
+// no longer has is left out.
 func (s *State) follow(p *fit.Plan, t float64) {
 	if p == nil {
 		return
@@ -289,16 +291,24 @@ func (s *State) follow(p *fit.Plan, t float64) {
 		b.settle(t)
 		b.Late = 0
 		for _, g := range p.Groups {
-			if g.ID != b.ID {
-				continue
+			if g.ID == b.ID {
+				b.follow(g)
 			}
-			for _, sp := range g.Steps {
-				if own := b.step(sp.Dish, sp.Step); own != nil {
-					own.plan = sp
-					if !own.fixed {
-						own.Unit = unitOf(sp)
-					}
-				}
+		}
+	}
+}
+
+func (b *Bench) follow(g fit.GroupPlan) {
+	for i := range b.Steps {
+		own := &b.Steps[i]
+		at := slices.IndexFunc(g.Steps, func(sp fit.StepPlan) bool { return sp.Dish == own.Dish && sp.Step == own.Step })
+		switch {
+		case at < 0 && !own.fixed:
+			own.Stage = NotDone
+		case at >= 0:
+			own.plan = g.Steps[at]
+			if !own.fixed {
+				own.Unit = unitOf(own.plan)
 			}
 		}
 	}

@@ -109,9 +109,10 @@ func Try(t Trial) Outcome {
 	full := t
 	t.Options = Bounded(t.Options, quickBudget)
 	out := Outcome{Rescues: t.ranked(full)}
-	if t.Lesson.Now == nil {
-		out.Levers = t.levers()
+	if t.Lesson.Now != nil { // nothing more comes into a lesson that runs
+		return out
 	}
+	out.Levers = t.levers()
 	if !slices.ContainsFunc(out.Rescues, Rescue.Sure) {
 		out.Lack = t.lack()
 	}

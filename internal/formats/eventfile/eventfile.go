@@ -16,6 +16,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/rescue"
 	"freshapron/internal/formats/lessonfile"
 )
 
@@ -39,7 +40,18 @@ type line struct {
 	Done      string          `json:"done,omitempty"`
 	Of        string          `json:"of,omitempty"`
 	Plan      json.RawMessage `json:"plan,omitempty"`
+	Changes   []change        `json:"changes,omitempty"`
 }
+
+// change is one of a lesson that runs.
+type change struct {
+	Kind string `json:"kind"`
+	Dish string `json:"dish"`
+	Step string `json:"step"`
+}
+
+// changeKinds are those that a lesson which runs allows.
+var changeKinds = []rescue.Kind{rescue.LeaveOut, rescue.Share, rescue.FewerLoads, rescue.FinishAfter, rescue.Smaller}
 
 // maxLine is the longest line that is read: a plan of a large lesson stands in one.
 const maxLine = 8 << 20
@@ -93,6 +105,12 @@ func Event(text []byte) (live.Event, error) {
 	}
 	e := live.Event{ID: l.ID, Seq: l.Seq, At: *l.At, Said: l.Said, By: l.By, Kind: live.Kind(l.Kind), Bench: l.Bench, Dish: l.Dish, Step: l.Step, Equipment: l.Equipment, Unit: l.Unit,
 		Minutes: l.Minutes, Celsius: l.Celsius, Number: l.Number, Says: l.Says, Done: l.Done, Of: l.Of}
+	for i, c := range l.Changes {
+		if !slices.Contains(changeKinds, rescue.Kind(c.Kind)) {
+			return e, fmt.Errorf("its change %d of kind %q can't be made in a lesson that runs", i+1, c.Kind)
+		}
+		e.Changes = append(e.Changes, rescue.Change{Kind: rescue.Kind(c.Kind), Dish: c.Dish, Step: c.Step})
+	}
 	if len(l.Plan) > 0 {
 		p, err := lessonfile.ReadPlan(bytes.NewReader(l.Plan))
 		if err != nil {
@@ -129,6 +147,9 @@ func Write(to io.Writer, events []live.Event) error {
 func Line(e live.Event) ([]byte, error) {
 	l := line{ID: e.ID, Seq: e.Seq, At: &e.At, Said: e.Said, By: e.By, Kind: string(e.Kind), Bench: e.Bench, Dish: e.Dish, Step: e.Step, Equipment: e.Equipment, Unit: e.Unit,
 		Minutes: e.Minutes, Celsius: e.Celsius, Number: e.Number, Says: e.Says, Done: e.Done, Of: e.Of}
+	for _, c := range e.Changes {
+		l.Changes = append(l.Changes, change{string(c.Kind), c.Dish, c.Step})
+	}
 	if e.Plan != nil {
 		var b bytes.Buffer
 		if err := lessonfile.WritePlan(&b, e.Plan, nil); err != nil {
@@ -319,6 +340,9 @@ func Says(l fit.Lesson, e live.Event) string {
 	case live.Sharps:
 		return fmt.Sprintf("%d sharp things counted in.", e.Number)
 	case live.Replanned:
+		if e.Says != "" {
+			return "Decided: " + e.Says + "."
+		}
 		return "The rest was planned anew."
 	case live.Closed:
 		return "The lesson is over."

@@ -46,6 +46,8 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/lessons/{id}/begin", staff.Teach, p.begin),
 		frame.Post("/lessons/{id}/tell", staff.Prepare, p.tell),
 		frame.Post("/lessons/{id}/replan", staff.Teach, p.replan),
+		frame.Get("/lessons/{id}/rescues", staff.Teach, p.rescues),
+		frame.Post("/lessons/{id}/rescues", staff.Teach, p.decide),
 		frame.Post("/lessons/{id}/screens", staff.Teach, p.screens),
 		frame.Get("/lessons/{id}/wall", staff.Read, p.wall),
 		frame.Get("/lessons/{id}/walk", staff.Read, p.walk),

@@ -38,6 +38,8 @@ type model struct {
 	Units                []unitRow
 	Adults               bool // somebody is out
 	Sharps               string
+	Chance               string // of the benches that are done in time, where the best is made of it
+	Risky                bool
 	Offer                *offer
 	Log                  []logRow
 	MayTell, MayRun      bool
@@ -153,12 +155,10 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 		m.Left, m.Meaning = "over", "the lesson is closed"
 	case !s.Begun:
 		m.Left, m.Meaning = "not begun", "press when the class is in"
-	case left < 0:
-		m.Left, m.Light, m.Meaning = minutes(math.Ceil(-left))+" missing", "stop", "before everything is done, as it stands"
 	default:
-		m.Left, m.Meaning = minutes(math.Floor(left))+" left", "after everything is done, as it stands"
-		if left < 2 {
-			m.Light = "look"
+		m.Left, m.Light = leftSays(left)
+		if m.Meaning = "after everything is done, as it stands"; left < 0 {
+			m.Meaning = "before everything is done, as it stands"
 		}
 	}
 	name, until := s.Phase()
@@ -178,6 +178,7 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	if s.Begun && !s.Closed && m.MayRun {
 		if o, err := live.Replan(ctx, run); err == nil {
 			m.Offer = offerOf(l, s, o)
+			m.Chance, m.Risky = o.Done.Says("bench", "benches"), !o.Done.Sure() || s.Left() < 0
 		}
 	}
 	kept, err := school.In(ctx).Screens(ctx, run.ID)
@@ -330,10 +331,8 @@ func offerOf(l fit.Lesson, s *core.State, o *live.Offer) *offer {
 	if len(o.Moves) == 0 || better < 1 && s.Left() >= 0 && len(s.Out) == 0 {
 		return nil // nobody would do anything otherwise that is worth a word
 	}
-	out := &offer{Left: minutes(math.Floor(o.Left)) + " left"}
-	if o.Left < 0 {
-		out.Left = minutes(math.Ceil(-o.Left)) + " missing"
-	}
+	out := &offer{}
+	out.Left, _ = leftSays(o.Left)
 	for i, mv := range o.Moves {
 		if i == mostMoves {
 			out.More = len(o.Moves) - mostMoves
