@@ -91,7 +91,7 @@ const views = [
   { name: "walk-phone", address: "/lessons/2/walk", width: 390, height: 844, unseen: true },
   { name: "desk-touch", address: "/lessons/2/teach", width: 1024, height: 768, unseen: true },
   { name: "after", address: "/lessons/2/after", width: 1280, height: 800, unseen: true },
-  { name: "rescues-now", address: "/lessons/2/rescues", width: 1280, height: 800, unseen: true },
+  { name: "rescues-now", address: "/lessons/2/from-now", width: 1280, height: 800, unseen: true },
   { name: "begin", address: "/lessons/1/teach", width: 1280, height: 800, unseen: true },
   { name: "me", address: "/me", width: 1280, height: 800, unseen: true },
 ];

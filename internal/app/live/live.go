@@ -265,6 +265,10 @@ func Tell(ctx context.Context, r *Run, who string, list []Said) error {
 	return problems.Err()
 }
 
+// How long is searched for a plan while a class waits, in milliseconds: for the rest of
+// the lesson, and for each rescue.
+const planBudget, rescueBudget = 60, 20
+
 // An Offer is another plan for the rest of a lesson, and what it changes.
 type Offer struct {
 	Plan  *fit.Plan
@@ -278,16 +282,18 @@ type offerKey struct {
 	half             int64 // half minutes of the lesson
 }
 
+func keyOf(s *school.School, r *Run) offerKey { return offerKey{s.ID, r.ID, r.Seq, int64(r.State.Now * 2)} }
+
 // Replan plans the rest of a lesson anew: for all who ask within half a minute once.
 func Replan(ctx context.Context, r *Run) (*Offer, error) {
 	s := school.In(ctx)
 	kept := school.Keep[offerKey, *Offer](s.Site, keptRuns)
-	key := offerKey{s.ID, r.ID, r.Seq, int64(r.State.Now * 2)}
+	key := keyOf(s, r)
 	if o, ok := kept.Get(key); ok {
 		return o, nil
 	}
 	return work.Once(s.Site.Work, fmt.Sprint("replan ", key), func() (*Offer, error) {
-		p, err := r.State.Replan(s.Site.Planning)
+		p, err := r.State.Replan(rescue.Bounded(s.Site.Planning, planBudget))
 		if err != nil {
 			return nil, err
 		}
@@ -295,6 +301,26 @@ func Replan(ctx context.Context, r *Run) (*Offer, error) {
 		kept.Add(key, o)
 		return o, nil
 	})
+}
+
+// offeredWithin is how long a page waits for an offer; its screen gets it later where
+// that is not enough.
+const offeredWithin = 15 * time.Millisecond
+
+// Offered is Replan for a page: nil where it takes longer than a page waits.
+func Offered(ctx context.Context, r *Run) *Offer {
+	s := school.In(ctx)
+	key := keyOf(s, r)
+	if o, ok := school.Keep[offerKey, *Offer](s.Site, keptRuns).Get(key); ok {
+		return o
+	}
+	later := context.WithoutCancel(ctx)
+	behind := work.Behind(s.Site.Work, fmt.Sprint("offer ", key), func(context.Context, func(done, all int)) (*Offer, error) { return Replan(later, r) }, nil)
+	o, _, err := behind.Wait(ctx, offeredWithin)
+	if err != nil {
+		return nil // what has been said can't be planned from, and the next may be
+	}
+	return o
 }
 
 // Take follows the plan that is offered now.
@@ -314,12 +340,12 @@ func follow(ctx context.Context, r *Run, e live.Event) error {
 func Rescues(ctx context.Context, r *Run) ([]rescue.Rescue, error) {
 	s := school.In(ctx)
 	kept := school.Keep[offerKey, []rescue.Rescue](s.Site, keptRuns)
-	key := offerKey{s.ID, r.ID, r.Seq, int64(r.State.Now * 2)}
+	key := keyOf(s, r)
 	if list, ok := kept.Get(key); ok {
 		return list, nil
 	}
 	return work.Once(s.Site.Work, fmt.Sprint("rescue ", key), func() ([]rescue.Rescue, error) {
-		opt := s.Site.Planning
+		opt := rescue.Bounded(s.Site.Planning, rescueBudget)
 		opt.Workers = runtime.NumCPU()
 		list, err := r.State.Rescues(opt)
 		if err == nil {

@@ -176,9 +176,10 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	m.Log = logOf(l, s)
 	m.Line = lineOf(l, s)
 	if s.Begun && !s.Closed && m.MayRun {
-		if o, err := live.Replan(ctx, run); err == nil {
-			m.Offer = offerOf(l, s, o)
-			m.Chance, m.Risky = o.Done.Says("bench", "benches"), !o.Done.Sure() || s.Left() < 0
+		m.Risky = s.Left() < 0
+		if o := live.Offered(ctx, run); o != nil {
+			m.Offer, m.Chance = offerOf(l, s, o), "likely "+o.Done.Says("bench", "benches")
+			m.Risky = m.Risky || !o.Done.Sure()
 		}
 	}
 	kept, err := school.In(ctx).Screens(ctx, run.ID)

@@ -1,6 +1,7 @@
 package live
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"net/http"
@@ -43,17 +44,21 @@ func (p *place) listRescues(w http.ResponseWriter, r *http.Request, failed error
 	if err != nil {
 		return err
 	}
+	m := rescuesPage{Top: head.TopOf(r, v, "What would still help", "Teach", "", mine), Over: true}
 	run, err := live.Of(ctx, v.ID)
-	if err != nil {
+	switch {
+	case errors.Is(err, school.ErrNotFound):
+	case err != nil:
 		return err
+	default:
+		m.Over = run.State.Closed || !run.State.Begun
 	}
-	m := rescuesPage{Top: head.TopOf(r, v, "What would still help", "Teach", "", mine), Over: run.State.Closed || !run.State.Begun}
 	status := http.StatusOK
 	if problems := problem.Of(failed); problems != nil {
 		status, m.Failed = http.StatusUnprocessableEntity, problem.Sentence(problems[0].Says)
 	}
-	m.Now, m.Light = leftSays(run.State.Left())
 	if !m.Over {
+		m.Now, m.Light = leftSays(run.State.Left())
 		list, err := live.Rescues(ctx, run)
 		if err != nil {
 			return err
