@@ -25,7 +25,10 @@ var own embed.FS
 
 // A Frame draws what is on every page, of all schools. It is safe for many
 // goroutines.
-type Frame struct{ Assets *ui.Assets }
+type Frame struct {
+	Assets  *ui.Assets
+	streams streams
+}
 
 // A Page is what a place shows: a title, the template that draws it and its
 // view model.

@@ -206,3 +206,29 @@ func TestSidesOfALesson(t *testing.T) {
 	assert.Equal(t, []string{"Plan", "Who", "Food", "Other ways", "Safety", "Floor", "Temperatures", "Trays", "Home", "Teach"}, labels(true))
 	assert.Equal(t, []string{"Plan", "Who", "Floor", "Temperatures", "Trays", "Teach"}, labels(false), "what learners need is for the staff of the class")
 }
+
+// Streams that nobody closes do not wear the program out: so many may be open, and
+// one that is closed makes room.
+func TestStreamsAreCounted(t *testing.T) {
+	f := &frame.Frame{Assets: &ui.Assets{}}
+	status := func(whose string, do frame.Handler) int {
+		w := httptest.NewRecorder()
+		f.Stream(w, httptest.NewRequest("GET", "/", nil), whose, do)
+		return w.Code
+	}
+	var within func(n int) int
+	within = func(n int) int {
+		return status("bench a", func(w http.ResponseWriter, _ *http.Request) error {
+			if n > 1 {
+				w.WriteHeader(within(n - 1))
+				return nil
+			}
+			w.WriteHeader(status("bench a", func(http.ResponseWriter, *http.Request) error { return nil }))
+			assert.Equal(t, 200, status("bench b", func(http.ResponseWriter, *http.Request) error { return nil }))
+			return nil
+		})
+	}
+	assert.Equal(t, 200, within(199))
+	assert.Equal(t, 429, within(200))
+	assert.Equal(t, 200, within(199))
+}

@@ -2,8 +2,8 @@ package frame
 
 import (
 	"errors"
+	"fmt"
 	"net/http"
-	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -71,7 +71,8 @@ func (f *Frame) serve(route Route) http.HandlerFunc {
 		case Uploads:
 			r.Body = http.MaxBytesReader(w, r.Body, maxUpload)
 		case Streams:
-			_ = http.NewResponseController(w).SetWriteDeadline(time.Time{})
+			f.Stream(w, r, fmt.Sprint("account ", school.Acting(r.Context()).ID), route.Do)
+			return
 		default:
 			r.Body = http.MaxBytesReader(w, r.Body, maxForm)
 			if route.Method == http.MethodGet {

@@ -7,7 +7,6 @@ import (
 	"math"
 	"net/http"
 	"slices"
-	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -28,7 +27,12 @@ func Benches(site *school.Site, f *frame.Frame) func(chi.Router) {
 	return func(r chi.Router) {
 		r.Get("/bench/{code}", p.enter(p.show))
 		r.Post("/bench/{code}/tell", p.enter(p.tell))
-		r.Get("/bench/{code}/stream", p.enter(p.stream))
+		r.Get("/bench/{code}/stream", func(w http.ResponseWriter, r *http.Request) {
+			f.Stream(w, r, "bench "+chi.URLParam(r, "code"), func(w http.ResponseWriter, r *http.Request) error {
+				p.enter(p.stream)(w, r)
+				return nil
+			})
+		})
 	}
 }
 
@@ -237,7 +241,6 @@ func (p *benches) tell(w http.ResponseWriter, r *http.Request, s *live.Screen) e
 }
 
 func (p *benches) stream(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
-	_ = http.NewResponseController(w).SetWriteDeadline(time.Time{})
 	may := func() bool {
 		_, _, err := live.Enter(r.Context(), p.site, s.Code)
 		return err == nil
