@@ -265,6 +265,28 @@ func Tell(ctx context.Context, r *Run, who string, list []Said) error {
 	return problems.Err()
 }
 
+// Record adds what was written down elsewhere, at a bench of a name, to the log of a
+// lesson that runs for real; to no other.
+func Record(ctx context.Context, lesson int64, bench string, e live.Event) error {
+	r, err := Of(ctx, lesson)
+	if errors.Is(err, school.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	if r.Rehearsal != nil || !r.State.Begun || r.State.Closed {
+		return nil
+	}
+	e.Unit = bench // in its own words, where it is none of the lesson's
+	for _, b := range r.State.Benches {
+		if strings.EqualFold(b.Name, bench) {
+			e.Bench, e.Unit = b.ID, ""
+		}
+	}
+	return Tell(ctx, r, school.Acting(ctx).Name, []Said{{ID: uuid.NewString(), Kind: e.Kind, Event: e}})
+}
+
 // How long is searched for a plan while a class waits, in milliseconds: for the rest of
 // the lesson, and for each rescue.
 const planBudget, rescueBudget = 60, 20
@@ -282,7 +304,9 @@ type offerKey struct {
 	half             int64 // half minutes of the lesson
 }
 
-func keyOf(s *school.School, r *Run) offerKey { return offerKey{s.ID, r.ID, r.Seq, int64(r.State.Now * 2)} }
+func keyOf(s *school.School, r *Run) offerKey {
+	return offerKey{s.ID, r.ID, r.Seq, int64(r.State.Now * 2)}
+}
 
 // Replan plans the rest of a lesson anew: for all who ask within half a minute once.
 func Replan(ctx context.Context, r *Run) (*Offer, error) {

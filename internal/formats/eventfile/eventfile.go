@@ -6,6 +6,7 @@ package eventfile
 import (
 	"bufio"
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -329,7 +330,7 @@ func Says(l fit.Lesson, e live.Event) string {
 	case live.AdultBack:
 		return "An adult is back."
 	case live.Temperature:
-		return fmt.Sprintf("%s: %.0f °C. %s", name, e.Celsius, e.Says)
+		return strings.TrimSpace(fmt.Sprintf("%s: %.0f °C. %s", cmp.Or(name, e.Unit), e.Celsius, e.Says))
 	case live.Mishap:
 		if e.Done == "" {
 			return fmt.Sprintf("%s: %s.", name, e.Says)

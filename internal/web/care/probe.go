@@ -8,10 +8,12 @@ import (
 	"strings"
 
 	"freshapron/internal/app/care"
+	"freshapron/internal/app/live"
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/heat"
+	core "freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/web/frame"
@@ -241,12 +243,17 @@ func (p *place) writeDown(w http.ResponseWriter, r *http.Request) error {
 	if err := frame.Decode(r, &in); err != nil {
 		return err
 	}
-	_, err := care.WriteDown(r.Context(), frame.ID(r, "id"), in)
+	id := frame.ID(r, "id")
+	read, err := care.WriteDown(r.Context(), id, in)
 	if problems := problem.Of(err); problems != nil {
 		return p.probePage(w, r, http.StatusUnprocessableEntity, in, problems)
 	}
 	if err != nil {
 		return err
 	}
-	return frame.See(w, r, fmt.Sprintf("/lessons/%d/probe", frame.ID(r, "id")))
+	// What is read in a lesson that runs is of its log as well.
+	if err := live.Record(r.Context(), id, read.Bench, core.Event{Kind: core.Temperature, Celsius: read.Celsius, Says: read.Says}); err != nil {
+		return err
+	}
+	return frame.See(w, r, fmt.Sprintf("/lessons/%d/probe", id))
 }
