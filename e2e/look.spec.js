@@ -88,6 +88,8 @@ const views = [
   { name: "letter", address: "/lessons/1/print/letter", width: 820, height: 1160, unseen: true },
   { name: "desk", address: "/lessons/2/teach", width: 1280, height: 800 },
   { name: "wall", address: "/lessons/2/wall", width: 1920, height: 1080 },
+  { name: "show", address: "/lessons/1/show?step=2", width: 1920, height: 1080, unseen: true },
+  { name: "show-question", address: "/lessons/1/show?ask=1", width: 1280, height: 800, unseen: true },
   { name: "walk-phone", address: "/lessons/2/walk", width: 390, height: 844, unseen: true },
   { name: "desk-touch", address: "/lessons/2/teach", width: 1024, height: 768, unseen: true },
   { name: "after", address: "/lessons/2/after", width: 1280, height: 800, unseen: true },

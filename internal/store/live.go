@@ -70,6 +70,17 @@ func (s *School) Events(ctx context.Context, run, after int64) ([]Event, error) 
 	return each(rows, func(r eventRow) Event { return Event{r.ID, r.RunID, r.Press, r.At, timeOf(r.Said), r.Who, r.Line} }), err
 }
 
+// Asked returns the events of real runs of a class's lessons in which somebody was
+// asked, and those that take one back, as lines.
+func (s *School) Asked(ctx context.Context, class int64) ([]string, error) {
+	var lines []string
+	err := s.db.WithContext(ctx).Model(&eventRow{}).
+		Joins("JOIN runs ON runs.school_id = events.school_id AND runs.id = events.run_id AND runs.rehearsal IS NULL").
+		Joins("JOIN lessons ON lessons.school_id = runs.school_id AND lessons.id = runs.lesson_id AND lessons.class_id = ?", class).
+		Where("events.line::jsonb ->> 'kind' IN ?", []string{"asked", "undone"}).Order("events.id").Pluck("events.line", &lines).Error
+	return lines, err
+}
+
 // A Screen is what a code opens: a bench of a run.
 type Screen struct {
 	School int64

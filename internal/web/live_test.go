@@ -123,6 +123,44 @@ func TestALessonRuns(t *testing.T) {
 	}
 }
 
+// A demonstration goes step by step; who is asked has had the fewest turns, in all
+// lessons of the class, and what is taken back does not count.
+func TestDemonstrating(t *testing.T) {
+	s, now := runs(t)
+	*now = now.Add(8 * time.Minute)
+	assert.Contains(t, text(s.page("GET", "/lessons/1/show?step=2", nil, 200), "main"), "3 of 10")
+	seen := map[string]bool{}
+	for range 5 {
+		page := s.page("GET", "/lessons/1/show?ask=1", nil, 200)
+		whom := text(page, ".show-whom")
+		require.NotEmpty(t, whom)
+		assert.False(t, seen[whom], "%s has had a turn", whom)
+		seen[whom] = true
+		learner := page.Find("input[name=learner]").AttrOr("value", "")
+		require.Equal(t, 303, s.do("POST", "/lessons/1/ask", url.Values{"learner": {learner}, "question": {"Why?"}, "done": {"well"}, "step": {"2"}}).StatusCode)
+	}
+	last := text(s.page("GET", "/lessons/1/show?ask=1", nil, 200), ".show-whom")
+	assert.NotEqual(t, last, text(s.page("GET", "/lessons/1/show?ask=1&skip=1", nil, 200), ".show-whom"))
+	assert.Equal(t, 5, strings.Count(text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "Asked: Why?"))
+	list, err := s.school.Runs(context.Background(), 1)
+	require.NoError(t, err)
+	events, err := s.school.Events(context.Background(), list[0].ID, 0)
+	require.NoError(t, err)
+	for _, e := range events[1:] {
+		require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "undone", "of": e.Press}))
+	}
+	lines, err := s.school.Asked(context.Background(), 1)
+	require.NoError(t, err)
+	assert.Len(t, lines, 10, "five that were asked, and taken back")
+	var again []string
+	for i := range 30 {
+		again = append(again, text(s.page("GET", fmt.Sprintf("/lessons/1/show?ask=1&skip=%d", i), nil, 200), ".show-whom"))
+	}
+	for whom := range seen {
+		assert.Contains(t, again, whom)
+	}
+}
+
 // What was planned stays as it was when the lesson began, whatever becomes of it.
 func TestARunIsFrozen(t *testing.T) {
 	s, _ := runs(t)
@@ -183,7 +221,7 @@ func TestBenchScreens(t *testing.T) {
 		require.NoError(t, err)
 		return string(data)
 	}
-	for _, path := range []string{bench, bench + "/stream", "/lessons/1/wall", "/lessons/1/live/wall"} {
+	for _, path := range []string{bench, bench + "/stream", "/lessons/1/wall", "/lessons/1/live/wall", "/lessons/1/show", "/lessons/1/show?ask=1"} {
 		if strings.HasPrefix(path, "/bench") {
 			s.as("")
 		} else {

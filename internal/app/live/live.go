@@ -287,6 +287,31 @@ func Record(ctx context.Context, lesson int64, bench string, e live.Event) error
 	return Tell(ctx, r, school.Acting(ctx).Name, []Said{{ID: uuid.NewString(), Kind: e.Kind, Event: e}})
 }
 
+// Whom returns how often each learner of a class has been asked in its lessons.
+func Whom(ctx context.Context, class int64) (map[int64]int, error) {
+	lines, err := school.In(ctx).Asked(ctx, class)
+	if err != nil {
+		return nil, err
+	}
+	var list []live.Event
+	undone := map[string]bool{}
+	for _, l := range lines {
+		e, err := eventfile.Event([]byte(l))
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, e)
+		undone[e.Of] = true
+	}
+	out := map[int64]int{}
+	for _, e := range list {
+		if e.Kind == live.Asked && !undone[e.ID] {
+			out[e.Learner]++
+		}
+	}
+	return out, nil
+}
+
 // How long is searched for a plan while a class waits, in milliseconds: for the rest of
 // the lesson, and for each rescue.
 const planBudget, rescueBudget = 60, 20

@@ -42,6 +42,7 @@ const (
 	Gone        Kind = "gone"        // a learner has left the bench
 	Sharps      Kind = "sharps"      // Number are counted in
 	Replanned   Kind = "replanned"   // Plan is followed from now on, with Changes
+	Asked       Kind = "asked"       // Learner a question, Says; Done is how it was answered
 	Note        Kind = "note"        //
 	Undone      Kind = "undone"      // the event Of never was
 	Closed      Kind = "closed"      // the lesson is over
@@ -49,7 +50,7 @@ const (
 
 // Kinds lists them.
 var Kinds = []Kind{Opened, Held, Skipped, Begun, Worked, Ended, LeftOut, Checkpoint, Behind, CaughtUp, Help, Helped, Check, Checked,
-	UnitOut, UnitBack, AdultOut, AdultBack, Temperature, Mishap, Gone, Sharps, Replanned, Note, Undone, Closed}
+	UnitOut, UnitBack, AdultOut, AdultBack, Temperature, Mishap, Gone, Sharps, Replanned, Asked, Note, Undone, Closed}
 
 // An Event is something that happened in a lesson. It is never changed. Times are
 // minutes from the planned beginning of the period.
@@ -66,6 +67,7 @@ type Event struct {
 	Minutes         float64
 	Celsius         float64
 	Number          int
+	Learner         int64 // id of the school's; 0 for nobody
 	Says, Done      string
 	Of              string
 	Plan            *fit.Plan

@@ -37,6 +37,7 @@ type line struct {
 	Minutes   float64         `json:"minutes,omitempty"`
 	Celsius   float64         `json:"celsius,omitempty"`
 	Number    int             `json:"number,omitempty"`
+	Learner   int64           `json:"learner,omitempty"`
 	Says      string          `json:"says,omitempty"`
 	Done      string          `json:"done,omitempty"`
 	Of        string          `json:"of,omitempty"`
@@ -105,7 +106,7 @@ func Event(text []byte) (live.Event, error) {
 		return live.Event{}, fmt.Errorf("its kind %q is none of %s", l.Kind, kinds())
 	}
 	e := live.Event{ID: l.ID, Seq: l.Seq, At: *l.At, Said: l.Said, By: l.By, Kind: live.Kind(l.Kind), Bench: l.Bench, Dish: l.Dish, Step: l.Step, Equipment: l.Equipment, Unit: l.Unit,
-		Minutes: l.Minutes, Celsius: l.Celsius, Number: l.Number, Says: l.Says, Done: l.Done, Of: l.Of}
+		Minutes: l.Minutes, Celsius: l.Celsius, Number: l.Number, Learner: l.Learner, Says: l.Says, Done: l.Done, Of: l.Of}
 	for i, c := range l.Changes {
 		if !slices.Contains(changeKinds, rescue.Kind(c.Kind)) {
 			return e, fmt.Errorf("its change %d of kind %q can't be made in a lesson that runs", i+1, c.Kind)
@@ -147,7 +148,7 @@ func Write(to io.Writer, events []live.Event) error {
 // Line writes one event.
 func Line(e live.Event) ([]byte, error) {
 	l := line{ID: e.ID, Seq: e.Seq, At: &e.At, Said: e.Said, By: e.By, Kind: string(e.Kind), Bench: e.Bench, Dish: e.Dish, Step: e.Step, Equipment: e.Equipment, Unit: e.Unit,
-		Minutes: e.Minutes, Celsius: e.Celsius, Number: e.Number, Says: e.Says, Done: e.Done, Of: e.Of}
+		Minutes: e.Minutes, Celsius: e.Celsius, Number: e.Number, Learner: e.Learner, Says: e.Says, Done: e.Done, Of: e.Of}
 	for _, c := range e.Changes {
 		l.Changes = append(l.Changes, change{string(c.Kind), c.Dish, c.Step})
 	}
@@ -345,6 +346,8 @@ func Says(l fit.Lesson, e live.Event) string {
 			return "Decided: " + e.Says + "."
 		}
 		return "The rest was planned anew."
+	case live.Asked:
+		return "Asked: " + e.Says
 	case live.Closed:
 		return "The lesson is over."
 	}

@@ -100,7 +100,7 @@ func TestSentences(t *testing.T) {
 		if kind == live.Undone || kind == live.Note { // one is never in a log, the other is its own sentence
 			continue
 		}
-		assert.True(t, strings.HasSuffix(says, ".") || kind == live.Checkpoint || kind == live.Temperature || kind == live.UnitOut || kind == live.Checked, "%s: %s", kind, says)
+		assert.True(t, strings.HasSuffix(says, ".") || kind == live.Checkpoint || kind == live.Asked || kind == live.Temperature || kind == live.UnitOut || kind == live.Checked, "%s: %s", kind, says)
 		assert.NotContains(t, seen, says, kind)
 		seen[says] = kind
 	}

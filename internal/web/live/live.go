@@ -50,6 +50,8 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/lessons/{id}/from-now", staff.Teach, p.decide),
 		frame.Post("/lessons/{id}/screens", staff.Teach, p.screens),
 		frame.Get("/lessons/{id}/wall", staff.Read, p.wall),
+		frame.Get("/lessons/{id}/show", staff.Read, p.show),
+		frame.Post("/lessons/{id}/ask", staff.Teach, p.ask),
 		frame.Get("/lessons/{id}/walk", staff.Read, p.walk),
 		frame.Get("/lessons/{id}/after", staff.Read, p.after),
 		frame.Get("/lessons/{id}/events.jsonl", staff.Read, p.events),

@@ -188,6 +188,13 @@ if (live) {
   });
 }
 
+// The arrows turn the pages of a demonstration.
+document.addEventListener("keydown", (event) => {
+  if (event.target.matches?.("input, select, textarea")) return;
+  const turn = { ArrowRight: "[data-next]", ArrowLeft: "[data-back]" }[event.key];
+  if (turn) document.querySelector(turn)?.click();
+});
+
 keep(waiting());
 send();
 setInterval(send, again);
