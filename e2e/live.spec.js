@@ -17,7 +17,10 @@ const bench = async (page, name) => {
 test("desk, wall, walk and two benches of one lesson", async ({ page, browser }) => {
   await begin(page);
   const address = await bench(page, "Bench 5");
-  const tablet = await browser.newContext({ storageState: undefined, viewport: { width: 1024, height: 768 } });
+  const tablet = await browser.newContext({
+    storageState: undefined,
+    viewport: { width: 1024, height: 768 },
+  });
   const screen = await tablet.newPage();
   await screen.goto(new URL(address, page.url()).href);
   await expect(screen.getByRole("heading", { level: 1, name: "Bench 5" })).toBeVisible();
@@ -39,10 +42,16 @@ test("desk, wall, walk and two benches of one lesson", async ({ page, browser })
   await tablet.close();
 });
 
-test("a bench goes on without the network, and nothing that was pressed is lost", async ({ page, browser }) => {
+test("a bench goes on without the network, and nothing that was pressed is lost", async ({
+  page,
+  browser,
+}) => {
   await begin(page);
   const address = await bench(page, "Bench 2");
-  const tablet = await browser.newContext({ storageState: undefined, viewport: { width: 1024, height: 768 } });
+  const tablet = await browser.newContext({
+    storageState: undefined,
+    viewport: { width: 1024, height: 768 },
+  });
   const screen = await tablet.newPage();
   await screen.goto(new URL(address, page.url()).href);
   await expect(screen.locator(".bench-step.current")).toHaveCount(1);
@@ -55,7 +64,11 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   await tablet.setOffline(false);
   await expect(screen.locator("[data-waiting-presses]")).toBeHidden();
   await expect(page.locator(".live-log")).toContainText(`Bench 2 has done “${first}”.`);
-  await page.locator("#screens li").filter({ hasText: "Bench 2" }).getByRole("button", { name: "Put it out" }).click();
+  await page
+    .locator("#screens li")
+    .filter({ hasText: "Bench 2" })
+    .getByRole("button", { name: "Put it out" })
+    .click();
   await screen.reload();
   await expect(screen.getByRole("heading", { name: "This screen is shut" })).toBeVisible();
   await wellMade(screen);
