@@ -114,6 +114,7 @@ func TestALessonRuns(t *testing.T) {
 	assert.Equal(t, 422, s.say("/lessons/1/tell", map[string]any{"kind": "help", "bench": "g5"}), "it is over")
 	after := s.page("GET", "/lessons/1/after", nil, 200)
 	assert.Equal(t, 12, after.Find(".after-bench").Length())
+	assert.Empty(t, after.Find("a[href='/classes/1']:contains(pace)").Nodes, "no bench has said when a step ended")
 	assert.Contains(t, text(after, "main"), "60 sharp things counted in.")
 	data, err := io.ReadAll(s.do("GET", "/lessons/1/events.jsonl", nil).Body)
 	require.NoError(t, err)

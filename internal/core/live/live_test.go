@@ -120,6 +120,18 @@ func TestWhenAnEventCounts(t *testing.T) {
 	assert.Equal(t, 30.0, live.Event{At: 30}.Time())
 }
 
+// By hand: 6 minutes for 5 of weighing and 12 for 10 of mixing are a fifth more; with
+// two records the posterior is ln 1.2 × (2/0.09) / (1/0.0625 + 2/0.09) = 0.106.
+func TestPace(t *testing.T) {
+	l := two()
+	p := plan(t, l)
+	s := live.Fold(l, p, []live.Event{at(0, live.Event{Kind: live.Opened}), at(11, live.Event{Kind: live.Ended, Bench: "g1", Step: "weigh"}), at(23, live.Event{Kind: live.Ended, Bench: "g1", Step: "mix"})}, 24)
+	pace := s.Pace()
+	assert.Equal(t, 2, pace.Records, "what is assumed says nothing")
+	assert.InDelta(t, math.Exp(0.106), pace.Factor, 0.001)
+	assert.InDelta(t, 1, live.Fold(l, p, nil, 24).Pace().Factor, 1e-9)
+}
+
 // What happens at the same moment counts in the order of the log.
 func TestAtTheSameMoment(t *testing.T) {
 	l := two()

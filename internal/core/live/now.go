@@ -266,3 +266,23 @@ func (s *State) Check(e Event) error {
 	}
 	return nil
 }
+
+// leastWork is the planned work, in minutes, from which what a step took says something
+// of the pace, and leastReal what it took at least: a bench that presses twice in a row
+// has forgotten the first.
+const leastWork, leastReal = 2, 0.5
+
+// Pace returns how fast the class works by the steps of which benches have said that
+// they ended, waits left out.
+func (s *State) Pace() fit.Pace {
+	var records []fit.Record
+	for _, b := range s.Benches {
+		for _, st := range b.Steps {
+			p := st.Planned
+			if st.Stage == Over && st.KnownEnd && p.End == p.WorkEnd && p.WorkEnd-p.Start >= leastWork && st.End-st.Start >= leastReal {
+				records = append(records, fit.Record{Planned: p.WorkEnd - p.Start, Real: st.End - st.Start})
+			}
+		}
+	}
+	return fit.Calibrate(records)
+}

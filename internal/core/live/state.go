@@ -398,4 +398,20 @@ func (b *Bench) moved(s *Step, e Event, t float64) {
 	if e.Unit != "" {
 		s.Unit = e.Unit
 	}
+	after := s.plan.WorkEnd
+	if e.Kind == Ended {
+		after = s.plan.End
+	}
+	b.notBefore(after, t)
+}
+
+// notBefore takes back that steps which are planned from a minute on were assumed to
+// have begun before a moment, at which what comes before them was still to end.
+func (b *Bench) notBefore(planned, t float64) {
+	for i := range b.Steps {
+		s := &b.Steps[i]
+		if s.Stage != NotDone && s.fixed && !s.KnownStart && !s.KnownEnd && s.plan.Start >= planned && s.Start < t {
+			s.fixed, s.worked, s.end = false, false, false
+		}
+	}
 }

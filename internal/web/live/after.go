@@ -2,6 +2,7 @@ package live
 
 import (
 	"errors"
+	"fmt"
 	"math"
 	"net/http"
 
@@ -9,6 +10,7 @@ import (
 	"freshapron/internal/app/live"
 	"freshapron/internal/app/school"
 	core "freshapron/internal/core/live"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/head"
 )
@@ -24,6 +26,8 @@ type afterPage struct {
 	Width     float64
 	Bell      float64
 	Ticks     []mark
+	Pace      string // of the class, by what benches have said
+	ClassID   int64
 }
 
 type afterBench struct {
@@ -61,7 +65,7 @@ func (p *place) after(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	m := afterPage{Top: head.TopOf(r, v, "Planned and real", "Teach", "", mine), Width: afterWidth}
+	m := afterPage{ClassID: v.Class.ID, Top: head.TopOf(r, v, "Planned and real", "Teach", "", mine), Width: afterWidth}
 	run, err := live.Of(ctx, v.ID)
 	switch {
 	case errors.Is(err, school.ErrNotFound):
@@ -80,6 +84,10 @@ func (m *afterPage) fill(run *live.Run) {
 	bell := l.Minutes().Float()
 	x := func(minute float64) float64 { return math.Round(afterWidth * min(1.1, max(0, minute/bell)) / 1.1) }
 	m.Bell = x(bell)
+	if pace := s.Pace(); pace.Records > 0 {
+		m.Pace = fmt.Sprintf("The class worked at %.2f times the planned minutes, likely between %.2f and %.2f: from %s that benches said.",
+			pace.Factor, pace.Low, pace.High, words.Plural(pace.Records, "time", "times"))
+	}
 	for t := 0.0; t <= bell; t += 10 {
 		m.Ticks = append(m.Ticks, mark{x(t), x(t), l.At(t)})
 	}

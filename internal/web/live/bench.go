@@ -80,6 +80,7 @@ type benchModel struct {
 
 type benchStep struct {
 	Dish, Step  string
+	Icon        string // of its kind
 	Title, Text string
 	LookFor     string
 	Hazard      string
@@ -153,7 +154,7 @@ func stepsOf(v *lessons.View, run *live.Run, b core.Bench) []benchStep {
 			x.Who = fmt.Sprintf("cook %d", st.Planned.Hands[0])
 		}
 		if words, ok := wordsOf(v, run, st); ok {
-			x.Text, x.LookFor, x.Hazard = words.Text, words.LookFor, words.Hazard
+			x.Icon, x.Text, x.LookFor, x.Hazard = string(words.Kind), words.Text, words.LookFor, words.Hazard
 		}
 		if current < 0 && (st.Stage == core.Working || st.Stage == core.ToCome) {
 			current = len(out)
