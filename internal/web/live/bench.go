@@ -146,7 +146,7 @@ func stepsOf(v *lessons.View, run *live.Run, b core.Bench) []benchStep {
 	current := -1
 	for _, st := range b.Steps {
 		x := benchStep{Dish: st.Dish, Step: st.Step, Title: st.Title, Stage: map[core.Stage]string{core.ToCome: "to-come", core.Working: "working", core.Waiting: "waiting", core.Over: "over", core.NotDone: "over"}[st.Stage],
-			Start: at(l, st.Start), Minutes: minutes(math.Round(st.WorkEnd - st.Start)), Waits: st.Planned.End > st.Planned.WorkEnd && st.Planned.WorkEnd > st.Planned.Start, Unit: st.Unit, Until: st.WorkEnd}
+			Start: at(l, st.Start), Minutes: minutes(math.Round(st.Planned.WorkEnd - st.Planned.Start)), Waits: st.Planned.End > st.Planned.WorkEnd && st.Planned.WorkEnd > st.Planned.Start, Unit: st.Unit, Until: st.WorkEnd}
 		if st.Stage == core.Waiting {
 			x.Until = st.End
 		}
