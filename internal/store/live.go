@@ -70,6 +70,21 @@ func (s *School) Events(ctx context.Context, run, after int64) ([]Event, error) 
 	return each(rows, func(r eventRow) Event { return Event{r.ID, r.RunID, r.Press, r.At, timeOf(r.Said), r.Who, r.Line} }), err
 }
 
+// LastEvent returns the number of the last event of a run; 0 where there is none.
+func (s *School) LastEvent(ctx context.Context, run int64) (int64, error) {
+	var last int64
+	err := s.db.WithContext(ctx).Model(&eventRow{}).Where("run_id = ?", run).Select("COALESCE(MAX(id), 0)").Scan(&last).Error
+	return last, err
+}
+
+// LastRun returns the newest run of a lesson by its id. It returns ErrNotFound where it
+// has never begun.
+func (s *School) LastRun(ctx context.Context, lesson int64) (int64, error) {
+	var row runRow
+	err := s.db.WithContext(ctx).Select("id").Where("lesson_id = ?", lesson).Order("id DESC").First(&row).Error
+	return row.ID, translate(err)
+}
+
 // Asked returns the events of real runs of a class's lessons in which somebody was
 // asked, and those that take one back, as lines.
 func (s *School) Asked(ctx context.Context, class int64) ([]string, error) {

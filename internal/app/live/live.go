@@ -9,6 +9,7 @@ import (
 	"encoding/base32"
 	"errors"
 	"fmt"
+	"html/template"
 	"runtime"
 	"strings"
 	"time"
@@ -43,8 +44,9 @@ var ErrOver = errors.New("the screen is shut")
 // around is for how long before and after its period a lesson is under way.
 const around = 4 * time.Hour
 
-// frozen are lesson and plan of a run, read from its files.
+// frozen is a run as it began, with lesson and plan read from its files.
 type frozen struct {
+	run      store.Run
 	lesson   fit.Lesson
 	plan     *fit.Plan
 	rehearse []live.Event
@@ -52,14 +54,18 @@ type frozen struct {
 
 type frozenKey struct{ school, run int64 }
 
-const keptRuns = 200
+const keptRuns, keptDrawn = 200, 800
 
 // thaw reads what a run froze, once.
-func thaw(s *school.School, r store.Run) (*frozen, error) {
+func thaw(ctx context.Context, s *school.School, id int64) (*frozen, error) {
 	kept := school.Keep[frozenKey, *frozen](s.Site, keptRuns)
-	key := frozenKey{s.ID, r.ID}
+	key := frozenKey{s.ID, id}
 	if f, ok := kept.Get(key); ok {
 		return f, nil
+	}
+	r, err := s.Run(ctx, id)
+	if err != nil {
+		return nil, err
 	}
 	l, err := lessonfile.Read(strings.NewReader(r.File))
 	if err != nil {
@@ -69,10 +75,11 @@ func thaw(s *school.School, r store.Run) (*frozen, error) {
 	if err != nil {
 		return nil, fmt.Errorf("run %d: %w", r.ID, err)
 	}
-	f := &frozen{lesson: l, plan: p}
+	f := &frozen{run: r, lesson: l, plan: p}
 	if r.Rehearsal != nil {
 		f.rehearse = live.Rehearse(l, p, live.Script{Seed: r.Rehearsal.Seed, Mishap: r.Rehearsal.Mishap})
 	}
+	f.run.File, f.run.Plan = "", "" // which have been read
 	kept.Add(key, f)
 	return f, nil
 }
@@ -97,12 +104,14 @@ func clock(r store.Run, l fit.Lesson, now time.Time) (minute float64, from time.
 	return now.Sub(from).Minutes()*speed - before, from.Add(time.Duration(before / speed * float64(time.Minute))), speed
 }
 
-// load puts together how a run stands now.
-func load(ctx context.Context, s *school.School, row store.Run) (*Run, error) {
-	f, err := thaw(s, row)
+// One returns a run as it stands.
+func One(ctx context.Context, id int64) (*Run, error) {
+	s := school.In(ctx)
+	f, err := thaw(ctx, s, id)
 	if err != nil {
 		return nil, err
 	}
+	row := f.run
 	kept, err := s.Events(ctx, row.ID, 0)
 	if err != nil {
 		return nil, err
@@ -133,24 +142,60 @@ func load(ctx context.Context, s *school.School, row store.Run) (*Run, error) {
 // has never begun.
 func Of(ctx context.Context, lesson int64) (*Run, error) {
 	s := school.In(ctx)
-	runs, err := s.Runs(ctx, lesson)
+	id, err := s.LastRun(ctx, lesson)
 	if err != nil {
 		return nil, err
 	}
-	if len(runs) == 0 {
-		return nil, school.ErrNotFound
-	}
-	return load(ctx, s, runs[0])
+	return One(ctx, id)
 }
 
-// One returns a run as it stands.
-func One(ctx context.Context, id int64) (*Run, error) {
+// Moment names what a run shows: it is the same for all screens until something
+// happens or the second is over.
+type Moment struct{ School, Run, Seq, Second int64 }
+
+// Shared is One for many screens, of which each asks when it hears of news: it is
+// worked out once for all of them, and nobody may change it.
+func Shared(ctx context.Context, id int64) (*Run, Moment, error) {
 	s := school.In(ctx)
-	row, err := s.Run(ctx, id)
+	seq, err := s.LastEvent(ctx, id)
 	if err != nil {
-		return nil, err
+		return nil, Moment{}, err
 	}
-	return load(ctx, s, row)
+	m := Moment{s.ID, id, seq, s.Now().Unix()}
+	kept := school.Keep[Moment, *Run](s.Site, keptRuns)
+	if r, ok := kept.Get(m); ok {
+		return r, m, nil
+	}
+	later := context.WithoutCancel(ctx)
+	r, err := work.Once(s.Site.Work, fmt.Sprint("run ", m), func() (*Run, error) {
+		r, err := One(later, id)
+		if err == nil {
+			kept.Add(m, r)
+		}
+		return r, err
+	})
+	return r, m, err
+}
+
+// Drawn draws something of a moment once for all screens that show the same.
+func Drawn(ctx context.Context, m Moment, what string, draw func() (template.HTML, error)) (template.HTML, error) {
+	type key struct {
+		Moment
+		what string
+	}
+	site := school.In(ctx).Site
+	kept := school.Keep[key, template.HTML](site, keptDrawn)
+	k := key{m, what}
+	if html, ok := kept.Get(k); ok {
+		return html, nil
+	}
+	return work.Once(site.Work, fmt.Sprint("drawn ", k), func() (template.HTML, error) {
+		html, err := draw()
+		if err == nil {
+			kept.Add(k, html)
+		}
+		return html, err
+	})
 }
 
 // Begin freezes a lesson and its plan and begins it: for real, or as a rehearsal.
@@ -441,6 +486,12 @@ func Enter(ctx context.Context, site *school.Site, code string) (context.Context
 	ctx = school.As(ctx, s, store.Account{Name: "bench " + x.Bench})
 	r, err := One(ctx, x.Run)
 	return ctx, &Screen{x, r}, err
+}
+
+// Opens reports whether a code still opens a screen.
+func Opens(ctx context.Context, site *school.Site, code string) bool {
+	_, err := site.Store.ScreenOf(ctx, code, site.Now())
+	return err == nil
 }
 
 // Log writes what happened in a run as a file of events.

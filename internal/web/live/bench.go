@@ -242,11 +242,8 @@ func (p *benches) tell(w http.ResponseWriter, r *http.Request, s *live.Screen) e
 }
 
 func (p *benches) stream(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
-	may := func() bool {
-		_, _, err := live.Enter(r.Context(), p.site, s.Code)
-		return err == nil
-	}
-	return follow(w, r, s.Run, func(run *live.Run) (template.HTML, error) {
+	may := func() bool { return live.Opens(r.Context(), p.site, s.Code) }
+	return follow(w, r, s.Run.ID, "bench "+s.Bench, func(run *live.Run) (template.HTML, error) {
 		own := *s
 		own.Run = run
 		m, err := p.model(r, &own)

@@ -315,26 +315,27 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	return follow(w, r, run, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) }, nil)
+	what := fmt.Sprint(view, school.May(r.Context(), staff.Teach), school.May(r.Context(), staff.Prepare))
+	return follow(w, r, run.ID, what, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) }, nil)
 }
 
 // follow draws a screen anew whenever its run has news, and sends it where it looks
-// otherwise. The stream ends after a while; the screen then asks anew, and shows
+// otherwise. Screens that show the same are drawn once. The stream ends after a while; the screen then asks anew, and shows
 // that it may.
-func follow(w http.ResponseWriter, r *http.Request, run *live.Run, draw func(*live.Run) (template.HTML, error), may func() bool) error {
+func follow(w http.ResponseWriter, r *http.Request, id int64, what string, draw func(*live.Run) (template.HTML, error), may func() bool) error {
 	ctx := r.Context()
-	heard, stop := school.In(ctx).Watch(live.News(run.ID))
+	heard, stop := school.In(ctx).Watch(live.News(id))
 	defer stop()
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")
 	w.Header().Set("X-Accel-Buffering", "no")
 	last := ""
 	send := func() error {
-		now, err := live.One(ctx, run.ID)
+		now, moment, err := live.Shared(ctx, id)
 		if err != nil {
 			return err
 		}
-		html, err := draw(now)
+		html, err := live.Drawn(ctx, moment, what, func() (template.HTML, error) { return draw(now) })
 		if err != nil {
 			return err
 		}
