@@ -54,7 +54,9 @@ type frozen struct {
 
 type frozenKey struct{ school, run int64 }
 
-const keptRuns, keptDrawn = 200, 800
+// How many are kept in memory: runs as they began and what is offered for them, and
+// moments with what is drawn of them, which are soon past.
+const keptRuns, keptMoments, keptDrawn = 100, 40, 300
 
 // thaw reads what a run froze, once.
 func thaw(ctx context.Context, s *school.School, id int64) (*frozen, error) {
@@ -162,7 +164,7 @@ func Shared(ctx context.Context, id int64) (*Run, Moment, error) {
 		return nil, Moment{}, err
 	}
 	m := Moment{s.ID, id, seq, s.Now().Unix()}
-	kept := school.Keep[Moment, *Run](s.Site, keptRuns)
+	kept := school.Keep[Moment, *Run](s.Site, keptMoments)
 	if r, ok := kept.Get(m); ok {
 		return r, m, nil
 	}
