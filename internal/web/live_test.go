@@ -95,6 +95,8 @@ func TestALessonRuns(t *testing.T) {
 	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "The rest was planned anew.")
 	require.Equal(t, 303, s.do("POST", "/lessons/1/tell", url.Values{"kind": {"undone"}, "of": {press}}).StatusCode)
 	assert.NotContains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "can’t be used It works")
+	require.Equal(t, 303, s.do("POST", "/lessons/1/tell", url.Values{"kind": {"gone"}, "bench": {"g5"}}).StatusCode)
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "A learner has left Bench 5.")
 	for bench, want := range map[string]string{"Bench 5": "Bench 5: 71 °C.", "the rice": "the rice: 71 °C."} {
 		require.Equal(t, 303, s.do("POST", "/lessons/1/probe", url.Values{"bench": {bench}, "kind": {"hot"}, "celsius": {"71"}}).StatusCode)
 		assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), want)

@@ -132,6 +132,25 @@ func TestPace(t *testing.T) {
 	assert.InDelta(t, 1, live.Fold(l, p, nil, 24).Pace().Factor, 1e-9)
 }
 
+// Who leaves is missed from then on; where nobody is left, the rest is left out.
+func TestALearnerLeaves(t *testing.T) {
+	l := two()
+	l.Groups[0].Cooks = 2
+	p := plan(t, l)
+	gone := func(minute float64) live.Event { return at(minute, live.Event{Kind: live.Gone, Bench: "g1"}) }
+	events := []live.Event{at(0, live.Event{Kind: live.Opened}), gone(8)}
+	s := live.Fold(l, p, events, 21)
+	assert.Equal(t, 1, s.UnderWay().Groups[0].Cooks)
+	assert.Equal(t, 2, l.Groups[0].Cooks, "the lesson as it began is not changed")
+	next, err := s.Replan(quick)
+	require.NoError(t, err)
+	assert.Empty(t, verify.Plan(s.UnderWay(), next))
+	s = live.Fold(l, p, append(events, gone(12)), 21)
+	assert.Equal(t, "g1 +0; g2 +0, works at bake until 22", stands(s), "only the mixing that had begun was finished")
+	_, err = s.Replan(quick)
+	require.NoError(t, err)
+}
+
 // What happens at the same moment counts in the order of the log.
 func TestAtTheSameMoment(t *testing.T) {
 	l := two()
@@ -145,6 +164,7 @@ func TestAtTheSameMoment(t *testing.T) {
 
 func TestQueuesTimersAndPhases(t *testing.T) {
 	l := two()
+	l.Groups[1].Cooks = 2
 	p := plan(t, l)
 	events := []live.Event{at(0, live.Event{Kind: live.Opened}), at(12, live.Event{Kind: live.Help, Bench: "g2"}), at(13, live.Event{Kind: live.Check, Bench: "g1", Says: "mixture"}),
 		at(14, live.Event{Kind: live.UnitOut, Equipment: "oven", Unit: "Oven 1"}), at(15, live.Event{Kind: live.AdultOut, Minutes: 5}), at(16, live.Event{Kind: live.Gone, Bench: "g2"})}

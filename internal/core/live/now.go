@@ -40,7 +40,13 @@ func (s *State) underWay(assumed bool) fit.Lesson {
 			l.Away = append(slices.Clone(l.Away), fit.Away{Adults: min(s.Adults, l.Adults), From: now, Minutes: to.Sub(now)})
 		}
 	}
+	l.Groups = slices.Clone(l.Groups)
 	for _, b := range s.Benches {
+		for i := range l.Groups {
+			if g := &l.Groups[i]; g.ID == b.ID {
+				g.Cooks = max(g.Cooks-b.Gone, needed(l, b))
+			}
+		}
 		for _, st := range b.Steps {
 			if _, there := l.Step(st.Dish, st.Step); !there {
 				continue // it has been taken out of the lesson
@@ -51,6 +57,24 @@ func (s *State) underWay(assumed bool) fit.Lesson {
 		}
 	}
 	return l
+}
+
+// needed is how many cooks a bench must be planned with: for what goes on there, and
+// for the steps that one alone can't do.
+func needed(l fit.Lesson, b Bench) int {
+	most := 1
+	for _, st := range b.Steps {
+		if step, ok := l.Step(st.Dish, st.Step); ok && st.Stage == ToCome {
+			most = max(most, step.Cooks)
+		}
+		if st.Stage == Working || st.Stage == Waiting {
+			most = max(most, st.plan.Cooks)
+			for _, h := range st.plan.Hands {
+				most = max(most, h)
+			}
+		}
+	}
+	return most
 }
 
 func progress(bench string, s Step, assumed bool) (fit.Progress, bool) {

@@ -339,7 +339,28 @@ func (s *State) atBench(b *Bench, e Event, t float64) {
 	case Checked:
 		s.Checks = slices.DeleteFunc(s.Checks, func(r Request) bool { return r.Bench == b.ID })
 	case Gone:
-		b.Gone++
+		if b.Gone++; b.Gone >= s.cooks(b.ID) {
+			b.leave()
+		}
+	}
+}
+
+// cooks is how many learners a bench began with.
+func (s *State) cooks(bench string) int {
+	for _, g := range s.Lesson.Groups {
+		if g.ID == bench {
+			return g.Cooks
+		}
+	}
+	return 0
+}
+
+// leave leaves out what a bench has not begun: nobody is there any more.
+func (b *Bench) leave() {
+	for i := range b.Steps {
+		if s := &b.Steps[i]; !s.fixed {
+			s.Stage = NotDone
+		}
 	}
 }
 
