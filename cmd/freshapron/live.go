@@ -112,6 +112,14 @@ on standard error.`,
 			return nil
 		},
 		RunE: func(c *cobra.Command, args []string) error {
+			if args[0] == "-" && args[1] == "-" {
+				fmt.Fprintln(c.ErrOrStderr(), "only one of lesson and events can be standard input; give the other as a file")
+				return exit(exitUnusable)
+			}
+			if c.Flags().Changed("at") && (math.IsNaN(at) || math.IsInf(at, 0)) {
+				fmt.Fprintln(c.ErrOrStderr(), "--at takes a minute from the planned beginning, such as 30 or -2.5")
+				return exit(exitUnusable)
+			}
 			if !c.Flags().Changed("at") {
 				at = math.NaN()
 			}

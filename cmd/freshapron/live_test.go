@@ -62,6 +62,10 @@ func TestRehearseAndFold(t *testing.T) {
 	assert.Positive(t, end.Sharps)
 	assert.Len(t, end.Out, 1)
 
+	left, _, err := runLive(t, rehearseCommand(), "", "--json", "--mishap", "gone", tartlets)
+	require.NoError(t, err)
+	assert.Contains(t, fold(left), `"gone": 1`)
+
 	text, _, err := runLive(t, rehearseCommand(), "", "--mishap", "burn", tartlets)
 	require.NoError(t, err)
 	assert.Regexp(t, `(?m)^\d\d:\d\d Bench 1: burn; cooled for 20 minutes under running water\.$`, text)
@@ -89,6 +93,8 @@ func TestFoldSaysWhatIsWrong(t *testing.T) {
 		want    string
 	}{
 		{foldCommand(), opened + "\nfalse", []string{tartlets, "-"}, "line 2: it is no event"},
+		{foldCommand(), opened, []string{"-", "-"}, "only one of lesson and events can be standard input"},
+		{foldCommand(), opened, []string{"--at", "NaN", tartlets, "-"}, "--at takes a minute"},
 		{foldCommand(), opened, []string{tartlets, "no such file"}, "no such file"},
 		{foldCommand(), opened, []string{"no such file", "-"}, "no such file"},
 		{foldCommand(), "{}", []string{"-", empty}, "format"},

@@ -66,7 +66,7 @@ func Read(from io.Reader) ([]live.Event, error) {
 	var out []live.Event
 	var problems problem.List
 	for n := 1; scan.Scan(); n++ {
-		text := bytes.TrimSpace(scan.Bytes())
+		text := bytes.TrimSpace(bytes.TrimPrefix(scan.Bytes(), []byte("\ufeff"))) // which some editors put first
 		if len(text) == 0 {
 			continue
 		}
@@ -194,6 +194,7 @@ type bench struct {
 	Finish float64 `json:"finish_min"`
 	Help   bool    `json:"help,omitempty"`
 	Check  bool    `json:"check,omitempty"`
+	Gone   int     `json:"gone,omitempty"`
 	Steps  []step  `json:"steps"`
 }
 
@@ -224,7 +225,7 @@ func WriteState(to io.Writer, s *live.State) error {
 		out.Out = append(out.Out, unit(u))
 	}
 	for _, b := range s.Benches {
-		x := bench{ID: b.ID, Name: b.Name, Late: round(b.Late), Known: b.Known, Finish: round(b.Finish()), Steps: []step{}}
+		x := bench{ID: b.ID, Name: b.Name, Late: round(b.Late), Known: b.Known, Finish: round(b.Finish()), Gone: b.Gone, Steps: []step{}}
 		x.Help = slices.ContainsFunc(s.Helps, func(r live.Request) bool { return r.Bench == b.ID })
 		x.Check = slices.ContainsFunc(s.Checks, func(r live.Request) bool { return r.Bench == b.ID })
 		for _, st := range b.Steps {
@@ -271,6 +272,9 @@ func WriteText(to io.Writer, l fit.Lesson, s *live.State) error {
 		}
 		if len(now) == 0 && len(next) > 0 {
 			fmt.Fprintf(&b, "; next %s at %s", next[0].Title, l.At(next[0].Start))
+		}
+		if x.Gone > 0 {
+			fmt.Fprintf(&b, "; %d gone", x.Gone)
 		}
 		b.WriteString("\n")
 	}

@@ -59,7 +59,7 @@ func TestEventsComeBack(t *testing.T) {
 // Every line that is wrong is said, with what is wrong; the others are read.
 func TestFaultsAreSaidLineByLine(t *testing.T) {
 	text := strings.Join([]string{
-		`{"id": "a", "at_min": 1, "kind": "opened"}`,
+		"\ufeff" + `{"id": "a", "at_min": 1, "kind": "opened"}`,
 		``,
 		`{"id": "b", "at_min": 2, "kind": "dance"}`,
 		`{"at_min": 2, "kind": "help"}`,
