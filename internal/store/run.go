@@ -22,8 +22,9 @@ type Run struct {
 type Rehearsal struct {
 	Seed   uint64  `json:"seed"`
 	Mishap string  `json:"mishap,omitempty"`
-	Speed  float64 `json:"speed"`           // minutes of the lesson in a minute
-	Loops  bool    `json:"loops,omitempty"` // it begins anew when it is over
+	Speed  float64 `json:"speed"`            // minutes of the lesson in a minute
+	Loops  bool    `json:"loops,omitempty"`  // it begins anew when it is over
+	Events string  `json:"events,omitempty"` // that were brought in, in place of a simulated class, a line each
 }
 
 type runRow struct {

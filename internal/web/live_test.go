@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"html"
 	"io"
 	"net/http"
 	"net/http/httptest"
@@ -124,6 +125,25 @@ func TestALessonRuns(t *testing.T) {
 	for _, line := range strings.Split(strings.TrimSpace(string(data)), "\n") {
 		assert.True(t, json.Valid([]byte(line)), line)
 	}
+
+	// What came of it can be played again, and a file that is wrong is said line by line.
+	send := func(text string) *http.Response {
+		return s.multipart(t, "/lessons/1/rehearse", nil, map[string]string{"file": text})
+	}
+	for text, want := range map[string]string{
+		"": "The file has no events in it", "{\"id\": \"a\"}\nfalse": "Line 1: it has no", "{\"id\":\"x\",\"at_min\":4,\"kind\":\"help\",\"bench\":\"g77\"}": "Event x: the lesson has no bench “g77”",
+	} {
+		resp := send(text)
+		require.Equal(t, 422, resp.StatusCode)
+		body, err := io.ReadAll(resp.Body)
+		require.NoError(t, err)
+		assert.Contains(t, html.UnescapeString(strings.ToLower(string(body))), strings.ToLower(want))
+	}
+	require.Equal(t, 303, send(string(data)).StatusCode)
+	*now = now.Add(62 * time.Minute)
+	again := text(s.page("GET", "/lessons/1/teach", nil, 200), "#live")
+	assert.Contains(t, again, "a rehearsal")
+	assert.Contains(t, text(s.page("GET", "/lessons/1/after", nil, 200), "main"), "A learner has left Bench 5.")
 }
 
 // A demonstration goes step by step; who is asked has had the fewest turns, in all

@@ -78,7 +78,13 @@ func thaw(ctx context.Context, s *school.School, id int64) (*frozen, error) {
 		return nil, fmt.Errorf("run %d: %w", r.ID, err)
 	}
 	f := &frozen{run: r, lesson: l, plan: p}
-	if r.Rehearsal != nil {
+	switch {
+	case r.Rehearsal == nil:
+	case r.Rehearsal.Events != "":
+		if f.rehearse, err = eventfile.Read(strings.NewReader(r.Rehearsal.Events)); err != nil {
+			return nil, fmt.Errorf("run %d: %w", r.ID, err)
+		}
+	default:
 		f.rehearse = live.Rehearse(l, p, live.Script{Seed: r.Rehearsal.Seed, Mishap: r.Rehearsal.Mishap})
 	}
 	f.run.File, f.run.Plan = "", "" // which have been read
@@ -256,6 +262,38 @@ func Begin(ctx context.Context, id int64, rehearsal *store.Rehearsal) (int64, er
 		}
 		return in.AddEvents(ctx, run, []store.Event{{Press: "opened", At: now, Who: school.Acting(ctx).Name, Line: string(line)}})
 	})
+}
+
+// Brought reads a file of events that a lesson is to be rehearsed with. What can't be
+// of the lesson is a problem, each with its line.
+func Brought(ctx context.Context, id int64, text string) (string, error) {
+	v, err := lessons.One(ctx, id)
+	if err != nil {
+		return "", err
+	}
+	if v.Problems != nil {
+		return "", v.Problems
+	}
+	list, err := eventfile.Read(strings.NewReader(text))
+	if err != nil {
+		return "", err
+	}
+	if len(list) == 0 {
+		return "", problem.New("file", "The file has no events in it")
+	}
+	var problems problem.List
+	base := live.Fold(v.Fit, v.Plan, nil, 0)
+	for _, e := range list {
+		if err := base.Check(e); err != nil {
+			problems.Add("event "+e.ID, "%s", err)
+		}
+	}
+	if problems != nil {
+		return "", problems
+	}
+	var b bytes.Buffer
+	err = eventfile.Write(&b, list)
+	return b.String(), err
 }
 
 // newCode makes a code that nobody guesses: of 60 bits.

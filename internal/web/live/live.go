@@ -24,6 +24,7 @@ import (
 	core "freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/head"
 )
@@ -44,6 +45,7 @@ func Routes(f *frame.Frame) []frame.Route {
 	return []frame.Route{
 		frame.Get("/lessons/{id}/teach", staff.Read, p.desk),
 		frame.Post("/lessons/{id}/begin", staff.Teach, p.begin),
+		frame.Upload("/lessons/{id}/rehearse", staff.Teach, p.bring),
 		frame.Post("/lessons/{id}/tell", staff.Prepare, p.tell),
 		frame.Post("/lessons/{id}/replan", staff.Teach, p.replan),
 		frame.Get("/lessons/{id}/from-now", staff.Teach, p.rescues),
@@ -101,6 +103,9 @@ func (p *place) screen(w http.ResponseWriter, r *http.Request, view string, fail
 	switch problems := problem.Of(failed); {
 	case problems != nil:
 		status, m.Failed = http.StatusUnprocessableEntity, problem.Sentence(problems[0].Says)
+		if where := problems[0].Path; strings.HasPrefix(where, "line ") || strings.HasPrefix(where, "event ") {
+			m.Failed = fmt.Sprintf("%s: %s%s", words.Capital(where), m.Failed, more(len(problems)-1))
+		}
 	case failed != nil:
 		return failed
 	}
@@ -143,6 +148,23 @@ func (p *place) begin(w http.ResponseWriter, r *http.Request) error {
 		rehearsal = &live.Rehearsal{Seed: seed, Mishap: r.PostFormValue("mishap"), Speed: speed}
 	}
 	if _, err := live.Begin(r.Context(), id, rehearsal); err != nil {
+		return p.screen(w, r, "desk", err)
+	}
+	return frame.See(w, r, fmt.Sprintf("/lessons/%d/teach", id))
+}
+
+// bring rehearses a lesson with events from a file.
+func (p *place) bring(w http.ResponseWriter, r *http.Request) error {
+	_, data, err := frame.Uploaded(r)
+	if err != nil {
+		return p.screen(w, r, "desk", err)
+	}
+	id := frame.ID(r, "id")
+	events, err := live.Brought(r.Context(), id, string(data))
+	if err == nil {
+		_, err = live.Begin(r.Context(), id, &live.Rehearsal{Speed: 1, Events: events})
+	}
+	if err != nil {
 		return p.screen(w, r, "desk", err)
 	}
 	return frame.See(w, r, fmt.Sprintf("/lessons/%d/teach", id))
@@ -393,4 +415,12 @@ func (p *place) events(w http.ResponseWriter, r *http.Request) error {
 	frame.Attach(w, "application/jsonl; charset=utf-8", fmt.Sprintf("lesson-%d.events.jsonl", run.Run.Lesson))
 	_, err = w.Write(data)
 	return err
+}
+
+// more says how many more things are wrong.
+func more(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return fmt.Sprintf(" And %s more.", words.Plural(n, "thing", "things"))
 }
