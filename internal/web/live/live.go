@@ -71,8 +71,20 @@ type page struct {
 	None    bool // it has not begun
 	MayRun  bool
 	MayTell bool
-	Mishaps []string
+	Mishaps []mishap
 	Near    bool // it is near the time of the lesson
+}
+
+// A mishap is what can be made to go wrong in a rehearsal.
+type mishap struct{ Kind, Says string }
+
+func mishaps() []mishap {
+	says := map[string]string{"late": "the class comes late", "oven": "an oven fails", "adult": "an adult is called out", "burn": "somebody gets a burn", "gone": "a learner leaves", "slow": "one bench is slow"}
+	var out []mishap
+	for _, kind := range core.Mishaps {
+		out = append(out, mishap{kind, says[kind]})
+	}
+	return out
 }
 
 var views = map[string]string{"desk": "desk-live", "wall": "wall-live", "walk": "walk-live"}
@@ -98,7 +110,7 @@ func (p *place) screen(w http.ResponseWriter, r *http.Request, view string, fail
 	if err != nil {
 		return err
 	}
-	m := page{Top: head.TopOf(r, v, "Teach", "Teach", "", mine), View: view, MayRun: school.May(ctx, staff.Teach), MayTell: school.May(ctx, staff.Prepare), Mishaps: core.Mishaps}
+	m := page{Top: head.TopOf(r, v, "Teach", "Teach", "", mine), View: view, MayRun: school.May(ctx, staff.Teach), MayTell: school.May(ctx, staff.Prepare), Mishaps: mishaps()}
 	status := http.StatusOK
 	switch problems := problem.Of(failed); {
 	case problems != nil:
