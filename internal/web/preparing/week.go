@@ -19,15 +19,15 @@ import (
 type weekPage struct {
 	From, To     string
 	Before, Next string
-	First, More  []todo
+	First, More  []gap
 	Days         []weekDay
 	Over         []overLesson
 	Cost, Limit  string
 	Light        string
 }
 
-// A todo is what is missing, with where to mend it.
-type todo struct {
+// A gap is what is missing, with where to mend it.
+type gap struct {
 	Light string // stop, look
 	Head  string
 	Says  string
@@ -160,8 +160,8 @@ func (p *place) weekLesson(st *preparing.Stretch, l preparing.Lesson, jobs int, 
 }
 
 // first says what is missing, the worst first.
-func first(st *preparing.Stretch, today time.Time) []todo {
-	var out []todo
+func first(st *preparing.Stretch, today time.Time) []gap {
+	var out []gap
 	for _, rep := range st.Replaced() {
 		if rep.Line.Open() {
 			var who []string
@@ -174,7 +174,7 @@ func first(st *preparing.Stretch, today time.Time) []todo {
 			if who != nil {
 				says = "used by " + words.Names(who)
 			}
-			out = append(out, todo{"stop", fmt.Sprintf("%s came in place of %s and contains %s", rep.Line.Checked.Name, rep.Line.Product.Name, words.Names(rep.Line.Checked.Unlike)), says,
+			out = append(out, gap{"stop", fmt.Sprintf("%s came in place of %s and contains %s", rep.Line.Checked.Name, rep.Line.Product.Name, words.Names(rep.Line.Checked.Unlike)), says,
 				fmt.Sprintf("/prepare/orders/%d", rep.Order.ID), "Decide"})
 		}
 	}
@@ -190,7 +190,7 @@ func first(st *preparing.Stretch, today time.Time) []todo {
 			}
 			says = words.Names(list) + ", " + says
 		}
-		out = append(out, todo{"stop", head, says, "/prepare/needs?on=" + g.date.Format(time.DateOnly), "Who needs it"})
+		out = append(out, gap{"stop", head, says, "/prepare/needs?on=" + g.date.Format(time.DateOnly), "Who needs it"})
 	}
 	for _, d := range st.Plan.Deliveries {
 		by := preparing.Date(d.By)
@@ -200,7 +200,7 @@ func first(st *preparing.Stretch, today time.Time) []todo {
 		} else if by.After(today.AddDate(0, 0, 2)) {
 			continue
 		}
-		out = append(out, todo{light, fmt.Sprintf("Order from %s %s", d.Supplier.Name, when), fmt.Sprintf("%s for %s, to come on %s", words.Plural(len(d.Lines), "line", "lines"), preparing.Money(int(d.Goods.Round())+d.Supplier.Charge), preparing.Date(d.On).Format("Monday")), "/prepare/order", "The order"})
+		out = append(out, gap{light, fmt.Sprintf("Order from %s %s", d.Supplier.Name, when), fmt.Sprintf("%s for %s, to come on %s", words.Plural(len(d.Lines), "line", "lines"), preparing.Money(int(d.Goods.Round())+d.Supplier.Charge), preparing.Date(d.On).Format("Monday")), "/prepare/order", "The order"})
 	}
 	for _, o := range st.Orders {
 		open := 0
@@ -216,7 +216,7 @@ func first(st *preparing.Stretch, today time.Time) []todo {
 		if o.On.Before(today) {
 			head = fmt.Sprintf("%s was to come on %s and is not checked in", st.Supplier(o.Supplier).Name, o.On.Format("Monday"))
 		}
-		out = append(out, todo{"look", head, words.Plural(open, "line", "lines"), fmt.Sprintf("/prepare/orders/%d", o.ID), "Check it in"})
+		out = append(out, gap{"look", head, words.Plural(open, "line", "lines"), fmt.Sprintf("/prepare/orders/%d", o.ID), "Check it in"})
 	}
 	for _, u := range st.Plan.Unneeded() {
 		order, ok := strings.CutPrefix(u.Batch.Says, "order ")
@@ -224,7 +224,7 @@ func first(st *preparing.Stretch, today time.Time) []todo {
 		if whole, known := u.Item.Whole(u.Batch.Amount); !ok || !known || u.Amount.Less(whole) {
 			continue // what is left of a pack is a left-over
 		}
-		out = append(out, todo{"look", fmt.Sprintf("%s ordered, and no lesson needs it any more", spare), "comes on " + preparing.Date(*u.Batch.From).Format("Monday 2 January"), "/prepare/orders/" + order, "The order"})
+		out = append(out, gap{"look", fmt.Sprintf("%s ordered, and no lesson needs it any more", spare), "comes on " + preparing.Date(*u.Batch.From).Format("Monday 2 January"), "/prepare/orders/" + order, "The order"})
 	}
 	if list := st.Wasted(today.AddDate(0, 0, 7)); len(list) > 0 {
 		var names []string
@@ -236,7 +236,7 @@ func first(st *preparing.Stretch, today time.Time) []todo {
 		if len(names) > most {
 			rest, names = fmt.Sprintf(" and %d more", len(names)-most), names[:most]
 		}
-		out = append(out, todo{"look", words.Plural(len(list), "thing runs", "things run") + " out this week before a lesson uses it", strings.Join(names, ", ") + rest, "/prepare/left", "What they could become"})
+		out = append(out, gap{"look", words.Plural(len(list), "thing runs", "things run") + " out this week before a lesson uses it", strings.Join(names, ", ") + rest, "/prepare/left", "What they could become"})
 	}
 	return out
 }
