@@ -1,12 +1,12 @@
 import { expect, test, wellMade } from "./site.js";
 
-// The class comes an hour early: the clock of the tests stands at nine.
+// The class comes an hour early: the clock of the tests stands at nine. A lesson begins
+// once; who comes later finds it running.
 async function begin(page) {
   await page.goto("/lessons/1/teach");
-  const again = page.locator("summary", { hasText: "Begin again, or rehearse" });
-  if (await again.isVisible()) await again.click();
-  await page.getByRole("button", { name: "The class is in" }).click();
-  await expect(page.locator(".live-log")).toContainText("The class is in.");
+  const here = page.getByRole("button", { name: "The class is in" });
+  if (await here.isVisible()) await here.click();
+  await expect(page.locator(".live-log")).not.toContainText("nothing yet");
 }
 
 const bench = async (page, name) => {
@@ -15,7 +15,12 @@ const bench = async (page, name) => {
 };
 
 test("desk, wall, walk and two benches of one lesson", async ({ page, browser }) => {
+  const wall = await page.context().newPage();
+  await wall.goto("/lessons/1/wall");
+  await expect(wall.locator("main")).toContainText("The lesson has not begun.");
   await begin(page);
+  await expect(page.locator(".live-log")).toContainText("The class is in.");
+  await expect(wall.locator(".wall-clock")).toBeVisible();
   const address = await bench(page, "Bench 5");
   const tablet = await browser.newContext({
     storageState: undefined,
@@ -84,6 +89,13 @@ test("what is being written outlives what arrives", async ({ page }) => {
   await expect(page.getByLabel("What was done")).toHaveValue("cooled");
   await page.getByRole("button", { name: "Write it down" }).click();
   await expect(page.locator(".live-log")).toContainText("burn; cooled.");
+  await page.getByLabel("An adult is out for").fill("ten");
+  await page
+    .locator("form", { hasText: "An adult is out for" })
+    .getByRole("button", { name: "Say so" })
+    .click();
+  await expect(page.locator("#notice")).toHaveText("“ten” is no number.");
+  await expect(page.getByLabel("An adult is out for")).toHaveValue("ten");
   await page.getByRole("link", { name: "Planned and real" }).first().click();
   await expect(page.locator(".after-bench")).toHaveCount(12);
 });

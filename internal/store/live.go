@@ -11,6 +11,9 @@ import (
 // RunNews is what a notice of a run is about.
 func RunNews(run int64) string { return fmt.Sprintf("run/%d", run) }
 
+// LessonNews is what a notice that a lesson begins is about.
+func LessonNews(lesson int64) string { return fmt.Sprintf("lesson/%d", lesson) }
+
 // Run returns one.
 func (s *School) Run(ctx context.Context, id int64) (Run, error) {
 	var row runRow
@@ -63,10 +66,10 @@ func (s *School) AddEvents(ctx context.Context, run int64, list []Event) error {
 	})
 }
 
-// Events returns what happened in a run after a number, in the order of the log.
-func (s *School) Events(ctx context.Context, run, after int64) ([]Event, error) {
+// Events returns what happened in a run from a time on, in the order of the log.
+func (s *School) Events(ctx context.Context, run int64, from time.Time) ([]Event, error) {
 	var rows []eventRow
-	err := s.db.WithContext(ctx).Where("run_id = ? AND id > ?", run, after).Order("id").Find(&rows).Error
+	err := s.db.WithContext(ctx).Where("run_id = ? AND at >= ?", run, from).Order("id").Find(&rows).Error
 	return each(rows, func(r eventRow) Event { return Event{r.ID, r.RunID, r.Press, r.At, timeOf(r.Said), r.Who, r.Line} }), err
 }
 

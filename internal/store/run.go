@@ -2,7 +2,10 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
+
+	"gorm.io/gorm/clause"
 )
 
 // A Run is a lesson as it began: the lesson file and the plan, which stay
@@ -47,13 +50,40 @@ func (row runRow) run() Run {
 	return Run{row.ID, row.LessonID, row.Version, row.Lesson, row.Plan, row.Who, row.BeganAt, row.Door, row.Rehearsal}
 }
 
-// Begin keeps a lesson as it begins, and returns under which id. It is never
-// changed.
+// Begin keeps a lesson as it begins, and returns under which id. It is never changed;
+// the screens of earlier times are put out, and whoever looks at the lesson is told. A
+// lesson begins for real once: it returns ErrBegun with the id of that run where it has,
+// also for a rehearsal, which would stand before it.
 func (s *School) Begin(ctx context.Context, r Run) (int64, error) {
 	row := runRow{LessonID: r.Lesson, Version: r.Version, Lesson: r.File, Plan: r.Plan, Who: r.Who, BeganAt: r.Began, Door: r.Door, Rehearsal: r.Rehearsal}
-	err := s.db.WithContext(ctx).Create(&row).Error
+	err := s.inTurn(ctx, "lessons", r.Lesson, func(in *School) error {
+		var held lessonRow // so that another copy of the program waits
+		if err := in.db.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").First(&held, r.Lesson).Error; err != nil {
+			return translate(err)
+		}
+		var begun runRow
+		err := in.db.Select("id").Where("lesson_id = ? AND rehearsal IS NULL", r.Lesson).Order("id DESC").Limit(1).Find(&begun).Error
+		if err != nil {
+			return err
+		}
+		if begun.ID != 0 {
+			row.ID = begun.ID
+			return ErrBegun
+		}
+		if err := in.db.Create(&row).Error; err != nil {
+			return err
+		}
+		earlier := in.db.Model(&runRow{}).Select("id").Where("lesson_id = ? AND id < ?", r.Lesson, row.ID)
+		if err := in.db.Model(&screenRow{}).Where("run_id IN (?)", earlier).Update("shut", true).Error; err != nil {
+			return err
+		}
+		return in.tell(Notice{School: s.ID, About: LessonNews(r.Lesson)})
+	})
 	return row.ID, err
 }
+
+// ErrBegun says that a lesson has begun for real.
+var ErrBegun = errors.New("the lesson has begun")
 
 // Runs returns how a lesson began, each time that it did, the last first.
 func (s *School) Runs(ctx context.Context, lesson int64) ([]Run, error) {

@@ -80,6 +80,8 @@ func TestALessonRuns(t *testing.T) {
 	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "Bench 5 6 min behind")
 	bench := s.code(t, "g5")
 	s.as("")
+	dish := s.page("GET", bench, nil, 200).Find(`.bench-step input[name=dish]`).First().AttrOr("value", "")
+	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "ended", "dish": dish, "step": "weigh"}))
 	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "help"}, map[string]any{"kind": "check", "says": "the dough"}))
 	assert.Contains(t, text(s.page("GET", bench, nil, 200), "main"), "Somebody comes")
 	s.as("Bea Lindqvist") // who helps
@@ -117,7 +119,8 @@ func TestALessonRuns(t *testing.T) {
 	assert.Equal(t, 422, s.say("/lessons/1/tell", map[string]any{"kind": "help", "bench": "g5"}), "it is over")
 	after := s.page("GET", "/lessons/1/after", nil, 200)
 	assert.Equal(t, 12, after.Find(".after-bench").Length())
-	assert.Empty(t, after.Find("a[href='/classes/1']:contains(pace)").Nodes, "no bench has said when a step ended")
+	assert.Contains(t, text(after, "main"), "The class worked at ")
+	assert.Contains(t, text(after, "main"), "from 1 time that benches said")
 	assert.Contains(t, text(after, "main"), "60 sharp things counted in.")
 	data, err := io.ReadAll(s.do("GET", "/lessons/1/events.jsonl", nil).Body)
 	require.NoError(t, err)
@@ -125,13 +128,30 @@ func TestALessonRuns(t *testing.T) {
 	for _, line := range strings.Split(strings.TrimSpace(string(data)), "\n") {
 		assert.True(t, json.Valid([]byte(line)), line)
 	}
+}
 
-	// What came of it can be played again, and a file that is wrong is said line by line.
+// A rehearsal's events can be played again from a file; one that is wrong is said line by
+// line. How it is rehearsed is asked again where it can't be, and keeps what was typed.
+func TestRehearsingWithAFile(t *testing.T) {
+	s := serve(t)
+	clock := nine
+	s.App.Now = func() time.Time { return clock }
+	again := s.page("POST", "/lessons/1/begin", url.Values{"how": {"rehearse"}, "speed": {"fast"}, "seed": {"-4"}, "mishap": {"gone"}}, 422)
+	assert.Contains(t, text(again, ".problem"), "Times the clock: “fast” is no number from 1 to 60. And 1 thing more.")
+	assert.Equal(t, "fast", again.Find("#speed").AttrOr("value", ""))
+	assert.Equal(t, "gone", again.Find("#mishap option[selected]").AttrOr("value", ""))
+	s.page("POST", "/lessons/1/begin", url.Values{"how": {"rehearse"}, "speed": {"60"}, "seed": {"1"}, "mishap": {"flood"}}, 422)
+	require.Equal(t, 303, s.do("POST", "/lessons/1/begin", url.Values{"how": {"rehearse"}, "speed": {"60"}, "seed": {"1"}, "mishap": {"gone"}}).StatusCode)
+	clock = clock.Add(2 * time.Minute)
+	data, err := io.ReadAll(s.do("GET", "/lessons/1/events.jsonl", nil).Body)
+	require.NoError(t, err)
 	send := func(text string) *http.Response {
 		return s.multipart(t, "/lessons/1/rehearse", nil, map[string]string{"file": text})
 	}
 	for text, want := range map[string]string{
-		"": "The file has no events in it", "{\"id\": \"a\"}\nfalse": "Line 1: it has no", "{\"id\":\"x\",\"at_min\":4,\"kind\":\"help\",\"bench\":\"g77\"}": "Event x: the lesson has no bench “g77”",
+		"":                       "The file has no events in it",
+		"{\"id\": \"a\"}\nfalse": "Line 1: it has no",
+		"{\"id\":\"x\",\"at_min\":4,\"kind\":\"help\",\"bench\":\"g77\"}": "Event x: the lesson has no bench “g77”",
 	} {
 		resp := send(text)
 		require.Equal(t, 422, resp.StatusCode)
@@ -140,10 +160,54 @@ func TestALessonRuns(t *testing.T) {
 		assert.Contains(t, html.UnescapeString(strings.ToLower(string(body))), strings.ToLower(want))
 	}
 	require.Equal(t, 303, send(string(data)).StatusCode)
-	*now = now.Add(62 * time.Minute)
-	again := text(s.page("GET", "/lessons/1/teach", nil, 200), "#live")
-	assert.Contains(t, again, "a rehearsal")
-	assert.Contains(t, text(s.page("GET", "/lessons/1/after", nil, 200), "main"), "A learner has left Bench 5.")
+	clock = clock.Add(90 * time.Minute)
+	assert.Contains(t, text(s.page("GET", "/lessons/1/teach", nil, 200), "#live"), "a rehearsal")
+	assert.Contains(t, text(s.page("GET", "/lessons/1/after", nil, 200), "main"), "A learner has left Bench 12.")
+}
+
+// A lesson begins for real once: who presses again finds it running, no rehearsal stands
+// before it, and the screens of what was rehearsed are put out.
+func TestALessonBeginsOnce(t *testing.T) {
+	s := serve(t)
+	clock := nine.Add(66 * time.Minute)
+	s.App.Now = func() time.Time { return clock }
+	rehearse := url.Values{"how": {"rehearse"}, "speed": {"1"}, "seed": {"1"}}
+	require.Equal(t, 303, s.do("POST", "/lessons/1/begin", rehearse).StatusCode)
+	rehearsed := s.code(t, "g2")
+	require.Equal(t, 303, s.do("POST", "/lessons/1/begin", url.Values{"how": {"real"}}).StatusCode)
+	s.page("GET", rehearsed, nil, 404)
+	require.Equal(t, 303, s.do("POST", "/lessons/1/begin", url.Values{"how": {"real"}}).StatusCode)
+	runs, err := s.school.Runs(context.Background(), 1)
+	require.NoError(t, err)
+	assert.Len(t, runs, 2)
+	assert.Contains(t, text(s.page("POST", "/lessons/1/begin", rehearse, 422), ".problem"), "This lesson has begun for real, at 10:06: a rehearsal would stand before it.")
+	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "closed"}))
+	assert.Contains(t, text(s.page("POST", "/lessons/1/begin", url.Values{"how": {"real"}}, 422), ".problem"), "This lesson has been closed.")
+}
+
+// A screen that is open is told when its lesson begins; it is told nothing more once
+// whoever looks has signed out.
+func TestStreamsFollowTheLesson(t *testing.T) {
+	s := serve(t)
+	clock := nine.Add(66 * time.Minute)
+	s.App.Now = func() time.Time { return clock }
+	resp := s.do("GET", "/lessons/1/live/wall", nil)
+	require.Equal(t, 200, resp.StatusCode)
+	lines := bufio.NewScanner(resp.Body)
+	lines.Buffer(nil, 1<<20)
+	require.Equal(t, 303, s.do("POST", "/lessons/1/begin", url.Values{"how": {"real"}}).StatusCode)
+	require.True(t, lines.Scan())
+	assert.Equal(t, "event: begun", lines.Text())
+	require.NoError(t, resp.Body.Close())
+
+	resp = s.do("GET", "/lessons/1/live/desk", nil)
+	require.Equal(t, 200, resp.StatusCode)
+	require.Equal(t, 303, s.do("POST", "/signout", url.Values{}).StatusCode)
+	s.as("Bea Lindqvist")
+	require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "note", "says": "nobody looks"}))
+	rest, err := io.ReadAll(resp.Body)
+	require.NoError(t, err, "the stream has ended")
+	assert.NotContains(t, string(rest), "nobody looks")
 }
 
 // A demonstration goes step by step; who is asked has had the fewest turns, in all
@@ -167,7 +231,7 @@ func TestDemonstrating(t *testing.T) {
 	assert.Equal(t, 5, strings.Count(text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"), "Asked: Why?"))
 	list, err := s.school.Runs(context.Background(), 1)
 	require.NoError(t, err)
-	events, err := s.school.Events(context.Background(), list[0].ID, 0)
+	events, err := s.school.Events(context.Background(), list[0].ID, time.Time{})
 	require.NoError(t, err)
 	for _, e := range events[1:] {
 		require.Equal(t, 204, s.say("/lessons/1/tell", map[string]any{"kind": "undone", "of": e.Press}))
@@ -325,7 +389,7 @@ func TestTwoCopiesOfTheProgram(t *testing.T) {
 	until("Somebody comes")
 	list, err := s.school.Runs(context.Background(), 1)
 	require.NoError(t, err)
-	events, err := s.school.Events(context.Background(), list[0].ID, 0)
+	events, err := s.school.Events(context.Background(), list[0].ID, time.Time{})
 	require.NoError(t, err)
 	assert.Len(t, events, 3, "opened, help and check")
 	require.NoError(t, resp.Body.Close())

@@ -8,10 +8,14 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
 )
 
-// seconds makes minutes exact, to the second.
-func seconds(minutes float64) exact.Number { return exact.Frac(int64(math.Round(minutes*60)), 60) }
+// seconds makes minutes exact, to the second: none before the period, where the
+// planner's time begins.
+func seconds(minutes float64) exact.Number {
+	return exact.Frac(int64(math.Round(max(0, minutes)*60)), 60)
+}
 
 // UnderWay returns the lesson as the planner takes it from here on: what has
 // happened, known or assumed, and what is out of use.
@@ -88,8 +92,9 @@ func progress(bench string, s Step, assumed bool) (fit.Progress, bool) {
 	}
 	p.Start = seconds(s.Start)
 	if s.Stage == Over {
-		end := seconds(max(s.End, s.Start))
-		p.End = &end
+		// What is over holds nobody any more, and when its work was over may be a guess.
+		end, free := seconds(max(s.End, s.Start)), p.Start
+		p.WorkEnd, p.End = &free, &end
 		return p, true
 	}
 	if !s.KnownStart && !assumed {
@@ -107,23 +112,34 @@ func progress(bench string, s Step, assumed bool) (fit.Progress, bool) {
 	return p, true
 }
 
-// Replan plans the rest of the lesson anew from here. Where what is assumed can't
-// be together, it is planned from what is known.
-func (s *State) Replan(opt fit.Options) (*fit.Plan, error) {
-	_, p, err := s.replan(opt)
-	return p, err
+// Replan plans the rest of the lesson anew from here, and returns the lesson that it
+// has planned. Where what is said and assumed can't be together, as two trays in one
+// place, what is only assumed to go on gives way, and then what was said: it is planned
+// as still to come.
+func (s *State) Replan(opt fit.Options) (fit.Lesson, *fit.Plan, error) {
+	l := s.UnderWay()
+	if l.Check() != nil {
+		l = s.underWay(false)
+	}
+	for {
+		at, ok := contradicts(l)
+		if !ok {
+			break
+		}
+		l.Progress = slices.Delete(l.Progress, at, at+1)
+	}
+	p, err := fit.Solve(l, opt)
+	return l, p, err
 }
 
-// replan also returns the lesson that it has planned.
-func (s *State) replan(opt fit.Options) (fit.Lesson, *fit.Plan, error) {
-	l := s.UnderWay()
-	p, err := fit.Solve(l, opt)
-	if err == nil {
-		return l, p, nil
+// contradicts returns which entry of what has happened can't have been beside others.
+func contradicts(l fit.Lesson) (at int, ok bool) {
+	for _, p := range problem.Of(l.Check()) {
+		if _, err := fmt.Sscanf(p.Path, "progress[%d]", &at); err == nil {
+			return at, true
+		}
 	}
-	l = s.underWay(false)
-	p, err = fit.Solve(l, opt)
-	return l, p, err
+	return 0, false
 }
 
 // A Moved is what another plan would change for a bench.
@@ -265,10 +281,15 @@ func (s *State) Phase() (name string, until float64) {
 	return "", s.Deadline()
 }
 
+// around is for how many minutes before and after the period something is still said.
+const around = 240
+
+// mostSharps is more than any room has.
+const mostSharps = 2000
+
 // Check returns why an event can't be of this lesson, or nil.
 func (s *State) Check(e Event) error {
 	bell := s.Lesson.Minutes().Float()
-	const around = 240 // minutes before and after the period in which something is still said
 	b := s.bench(e.Bench)
 	switch {
 	case !slices.Contains(Kinds, e.Kind):
@@ -281,12 +302,37 @@ func (s *State) Check(e Event) error {
 		return fmt.Errorf("the lesson has no bench “%s”", e.Bench)
 	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut}, e.Kind) && b.step(e.Dish, e.Step) == nil:
 		return fmt.Errorf("%s does not make a step “%s”", b.Name, e.Step)
-	case e.Minutes < 0 || e.Minutes > around || math.IsNaN(e.Minutes):
+	case !(e.Minutes >= 0 && e.Minutes <= around):
 		return fmt.Errorf("%.0f minutes can't be", e.Minutes)
+	case e.Number < 0 || e.Number > mostSharps:
+		return fmt.Errorf("%d sharp things can't be", e.Number)
+	case e.Kind == Temperature && !(e.Celsius > -60 && e.Celsius < 350):
+		return fmt.Errorf("%.0f °C can't be", e.Celsius)
 	case e.Kind == UnitOut && !slices.ContainsFunc(s.Lesson.Equipment, func(q fit.Equipment) bool {
 		return q.ID == e.Equipment && slices.ContainsFunc(q.Units, func(u fit.Unit) bool { return u.Name == e.Unit })
 	}):
 		return fmt.Errorf("the room has no “%s”", e.Unit)
+	case e.Kind == Replanned:
+		return s.checkPlan(e.Plan)
+	}
+	return nil
+}
+
+// checkPlan returns why a plan can't be followed in this lesson.
+func (s *State) checkPlan(p *fit.Plan) error {
+	if p == nil {
+		return fmt.Errorf("there is no plan to follow")
+	}
+	for _, g := range p.Groups {
+		b := s.bench(g.ID)
+		if b == nil {
+			return fmt.Errorf("the plan has a bench “%s”, the lesson has not", g.ID)
+		}
+		for _, st := range g.Steps {
+			if b.step(st.Dish, st.Step) == nil {
+				return fmt.Errorf("the plan lets %s make “%s”, the lesson does not", b.Name, st.Step)
+			}
+		}
 	}
 	return nil
 }

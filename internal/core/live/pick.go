@@ -8,8 +8,9 @@ import (
 
 // Pick returns whom to ask next: one of those who have been asked least often, so that
 // everybody has a turn before anybody has the next. Who of them it is looks like chance
-// and is the same for the same seed. It returns false where nobody can be asked.
-func Pick(learners []int64, asked map[int64]int, seed string) (int64, bool) {
+// and is the same for the same seed; passed is how many have been passed over. It
+// returns false where nobody can be asked.
+func Pick(learners []int64, asked map[int64]int, passed int, seed string) (int64, bool) {
 	if len(learners) == 0 {
 		return 0, false
 	}
@@ -19,7 +20,8 @@ func Pick(learners []int64, asked map[int64]int, seed string) (int64, bool) {
 		_, _ = h.Write([]byte{byte(id), byte(id >> 8), byte(id >> 16), byte(id >> 24)})
 		return h.Sum64()
 	}
-	return slices.MinFunc(learners, func(a, b int64) int {
+	order := slices.SortedFunc(slices.Values(learners), func(a, b int64) int {
 		return cmp.Or(cmp.Compare(asked[a], asked[b]), cmp.Compare(lot(a), lot(b)), cmp.Compare(a, b))
-	}), true
+	})
+	return order[max(0, passed)%len(order)], true
 }

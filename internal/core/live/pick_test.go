@@ -15,7 +15,7 @@ func TestEverybodyHasATurn(t *testing.T) {
 	asked := map[int64]int{}
 	var order []int64
 	for i := range 5 * len(learners) {
-		id, ok := live.Pick(learners, asked, fmt.Sprint("lesson 4, ", i))
+		id, ok := live.Pick(learners, asked, 0, fmt.Sprint("lesson 4, ", i))
 		assert.True(t, ok)
 		asked[id]++
 		order = append(order, id)
@@ -24,8 +24,17 @@ func TestEverybodyHasATurn(t *testing.T) {
 		}
 	}
 	assert.NotEqual(t, order[:7], order[7:14])
-	_, ok := live.Pick(nil, asked, "")
+	_, ok := live.Pick(nil, asked, 0, "")
 	assert.False(t, ok, "an empty class")
-	id, _ := live.Pick([]int64{3, 77}, asked, "x")
+	id, _ := live.Pick([]int64{3, 77}, asked, 0, "x")
 	assert.Equal(t, int64(77), id, "who is new comes first")
+	seen := map[int64]bool{}
+	for passed := range learners {
+		id, _ := live.Pick(learners, asked, passed, "y")
+		seen[id] = true
+	}
+	assert.Len(t, seen, len(learners), "whoever is passed over, somebody else follows")
+	first, _ := live.Pick(learners, asked, 0, "y")
+	again, _ := live.Pick(learners, asked, len(learners), "y")
+	assert.Equal(t, first, again, "and in the end the first again")
 }

@@ -33,6 +33,8 @@ const (
 	slowBench    = 1.35
 	comesLateBy  = 6.0
 	adultAwayFor = 8.0
+	burnTakes    = 5.0 // minutes that the bench does nothing else
+	movingTakes  = 8.0 // minutes that a tray is in the oven longer where it has to be moved to another
 )
 
 // Rehearse returns the events of a simulated class that goes by a plan, by their
@@ -44,6 +46,7 @@ func Rehearse(l fit.Lesson, p *fit.Plan, script Script) []Event {
 		door = comesLateBy + door
 	}
 	r.add(door, Event{Kind: Opened})
+	r.mishap(door)
 	class := r.factor(classSpread)
 	for i, g := range p.Groups {
 		own := class * r.factor(benchSpread)
@@ -60,7 +63,6 @@ func Rehearse(l fit.Lesson, p *fit.Plan, script Script) []Event {
 			}
 		}
 	}
-	r.mishap()
 	cooks := 0 // with a knife each
 	for _, g := range l.Groups {
 		cooks += g.Cooks
@@ -81,6 +83,7 @@ type rehearsal struct {
 	rng    *rand.Rand
 	events []Event
 	late   map[string]func(at float64) float64 // by bench, how many minutes behind it is
+	wrong  Event                               // what the script makes happen, with its minute
 }
 
 func (r *rehearsal) factor(spread float64) float64 {
@@ -104,16 +107,15 @@ func (r *rehearsal) bench(g fit.GroupPlan, door, factor float64) {
 		for _, h := range s.Hands {
 			start = max(start, free[h])
 		}
-		if step, ok := r.lesson.Step(s.Dish, s.Step); ok {
-			for _, a := range step.After {
-				dish := a.Dish
-				if dish == "" {
-					dish = s.Dish
-				}
-				start = max(start, ended[dish+"/"+a.Step])
-			}
+		step, _ := r.lesson.Step(s.Dish, s.Step)
+		for _, a := range step.After {
+			start = max(start, ended[cmp.Or(a.Dish, s.Dish)+"/"+a.Step])
 		}
-		work := (s.WorkEnd - s.Start) * factor * r.factor(stepSpread)
+		start = r.held(g, step, start)
+		if r.left(g, start) {
+			break
+		}
+		work := (s.WorkEnd - s.Start) * factor * r.factor(stepSpread) * r.share(g, start)
 		if work > 0 && r.rng.Float64() < asks {
 			r.add(start+work/2, Event{Kind: Help, Bench: g.ID, Says: "help"})
 			work += helpTakes
@@ -121,6 +123,9 @@ func (r *rehearsal) bench(g fit.GroupPlan, door, factor float64) {
 		}
 		workEnd := start + work
 		end := workEnd + (s.End - s.WorkEnd)
+		if r.wrong.Kind == UnitOut && s.End > s.WorkEnd && unitOf(s) == r.wrong.Unit && end > r.wrong.At {
+			end += movingTakes
+		}
 		for _, h := range s.Hands {
 			free[h] = workEnd
 		}
@@ -154,19 +159,63 @@ func (r *rehearsal) bench(g fit.GroupPlan, door, factor float64) {
 }
 
 // mishap lets what the script asks for happen, at the busiest time.
-func (r *rehearsal) mishap() {
-	middle := r.plan.Finish / 2
+func (r *rehearsal) mishap(door float64) {
+	first, last := r.plan.Groups[0].ID, r.plan.Groups[len(r.plan.Groups)-1].ID
+	r.wrong = Event{At: math.Round(60*(door+r.plan.Finish/2)) / 60}
 	switch r.Mishap {
 	case "oven":
-		for _, t := range fit.Trays(r.lesson, r.plan) {
-			r.add(t.In+2, Event{Kind: UnitOut, Equipment: t.Equipment, Unit: t.Unit, Says: "went out"})
+		trays := fit.Trays(r.lesson, r.plan)
+		if len(trays) == 0 {
 			return
 		}
+		t := slices.MinFunc(trays, func(a, b fit.Tray) int { return cmp.Compare(a.In, b.In) })
+		r.wrong = Event{At: door + t.In + 2, Kind: UnitOut, Equipment: t.Equipment, Unit: t.Unit, Says: "went out"}
 	case "adult":
-		r.add(middle, Event{Kind: AdultOut, Minutes: adultAwayFor})
+		r.wrong.Kind, r.wrong.Minutes = AdultOut, adultAwayFor
 	case "burn":
-		r.add(middle, Event{Kind: Mishap, Bench: r.plan.Groups[0].ID, Says: "burn", Done: "cooled for 20 minutes under running water"})
+		r.wrong.Kind, r.wrong.Bench, r.wrong.Says, r.wrong.Done = Mishap, first, "burn", "cooled for 20 minutes under running water"
 	case "gone":
-		r.add(middle, Event{Kind: Gone, Bench: r.plan.Groups[len(r.plan.Groups)-1].ID, Says: "called away"})
+		r.wrong.Kind, r.wrong.Bench, r.wrong.Says = Gone, last, "called away"
+	default:
+		return
 	}
+	r.add(r.wrong.At, r.wrong)
+}
+
+// held returns when a step begins that would begin at a minute: who has been burnt
+// does nothing else at first, and what needs an adult waits for one who is out.
+func (r *rehearsal) held(g fit.GroupPlan, step fit.Step, start float64) float64 {
+	to := r.wrong.At
+	switch {
+	case r.wrong.Kind == Mishap && r.wrong.Bench == g.ID:
+		to += burnTakes
+	case r.wrong.Kind == AdultOut && step.Adult != fit.NoAdult && r.lesson.Adults < 2:
+		to += r.wrong.Minutes
+	}
+	if start >= r.wrong.At {
+		return max(start, to)
+	}
+	return start
+}
+
+// left reports whether nobody is at a bench any more.
+func (r *rehearsal) left(g fit.GroupPlan, at float64) bool {
+	return r.wrong.Kind == Gone && r.wrong.Bench == g.ID && at >= r.wrong.At && r.cooks(g) == 1
+}
+
+// share is by how much longer work takes where one of several has gone.
+func (r *rehearsal) share(g fit.GroupPlan, at float64) float64 {
+	if n := r.cooks(g); r.wrong.Kind == Gone && r.wrong.Bench == g.ID && at >= r.wrong.At && n > 1 {
+		return float64(n) / float64(n-1)
+	}
+	return 1
+}
+
+func (r *rehearsal) cooks(g fit.GroupPlan) int {
+	for _, x := range r.lesson.Groups {
+		if x.ID == g.ID {
+			return x.Cooks
+		}
+	}
+	return 1
 }

@@ -12,7 +12,7 @@ import (
 // first: each planned and simulated from the state as it is. What has begun anywhere
 // is not changed, save that benches which have not begun a step can leave it out.
 func (s *State) Rescues(opt fit.Options) ([]rescue.Rescue, error) {
-	l, p, err := s.replan(opt)
+	l, p, err := s.Replan(opt)
 	if err != nil {
 		return nil, err
 	}

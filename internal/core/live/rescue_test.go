@@ -60,7 +60,7 @@ func TestRescuesByHand(t *testing.T) {
 		for _, b := range now.Benches {
 			assert.Equal(t, live.NotDone, b.Steps[slices.IndexFunc(b.Steps, func(st live.Step) bool { return st.Step == "ice" })].Stage, r.Title)
 		}
-		again, err := now.Replan(quick)
+		_, again, err := now.Replan(quick)
 		require.NoError(t, err)
 		assert.True(t, again.Fits, "what has been decided stays so: "+r.Title)
 		undone := live.Fold(l, p, append(taken, at(31, live.Event{Kind: live.Undone, Of: taken[len(taken)-1].ID})), 31)
@@ -103,7 +103,7 @@ func TestRescuesCanBeTaken(t *testing.T) {
 					assert.Equal(t, st.Start, taken.Benches[i].Steps[k].Start, "%s: %s %s", r.Title, b.ID, st.Step)
 				}
 			}
-			_, err := taken.Replan(fit.Options{Budget: 1, Runs: 1})
+			_, _, err := taken.Replan(fit.Options{Budget: 1, Runs: 1})
 			require.NoError(t, err, r.Title)
 		}
 	})

@@ -4,6 +4,7 @@
 package door
 
 import (
+	"context"
 	"embed"
 	"errors"
 	"fmt"
@@ -51,7 +52,22 @@ func New(at *people.Door, f *frame.Frame, secure bool) *Door {
 		m.Cookie.Name = "__Host-fresh-apron"
 	}
 	m.ErrorFunc = f.Error
-	return &Door{at, f, m}
+	d := &Door{at, f, m}
+	f.StillIn = d.stillIn
+	return d
+}
+
+// stillIn reports whether whoever has sent a request that is still being answered is
+// still signed in.
+func (p *Door) stillIn(r *http.Request) bool {
+	ctx, cancel := context.WithTimeout(context.Background(), time.Second) // without what was read of the session
+	defer cancel()
+	ctx, err := p.sessions.Load(ctx, p.sessions.Token(r.Context()))
+	if err != nil {
+		return false
+	}
+	_, err = p.Door.SignedIn(ctx, p.sessions.GetInt64(ctx, people.SessionAccount))
+	return err == nil
 }
 
 // Sessions keeps people signed in.

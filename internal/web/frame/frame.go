@@ -27,6 +27,7 @@ var own embed.FS
 // goroutines.
 type Frame struct {
 	Assets  *ui.Assets
+	StillIn func(*http.Request) bool // whether whoever has sent a request is still signed in
 	streams streams
 }
 

@@ -51,9 +51,7 @@ type afterStep struct {
 	Known, Assumed int
 }
 
-const (
-	afterWidth = 1000
-)
+const afterWidth = 1000
 
 func (p *place) after(w http.ResponseWriter, r *http.Request) error {
 	ctx := r.Context()
@@ -91,13 +89,6 @@ func (m *afterPage) fill(run *live.Run) {
 	for t := 0.0; t <= bell; t += 10 {
 		m.Ticks = append(m.Ticks, mark{x(t), x(t), l.At(t)})
 	}
-	type sum struct {
-		title             string
-		planned, real     float64
-		n, known, assumed int
-	}
-	var order []string
-	sums := map[string]*sum{}
 	for _, b := range s.Benches {
 		row := afterBench{Name: b.Name, Finish: l.At(b.Finish())}
 		row.Late, row.Light = lateSays(b.Late)
@@ -112,29 +103,11 @@ func (m *afterPage) fill(run *live.Run) {
 			}
 			end := min(st.End, s.Now)
 			row.Real = append(row.Real, bar{x(st.Start), max(2, x(end)-x(st.Start)), st.Title, class})
-			if st.Stage != core.Over {
-				continue
-			}
-			key := st.Dish + "/" + st.Step
-			if sums[key] == nil {
-				sums[key] = &sum{title: st.Title}
-				order = append(order, key)
-			}
-			u := sums[key]
-			u.n++
-			u.planned += st.Planned.End - st.Planned.Start
-			u.real += st.End - st.Start
-			if st.KnownEnd {
-				u.known++
-			} else {
-				u.assumed++
-			}
 		}
 		m.Benches = append(m.Benches, row)
 	}
-	for _, key := range order {
-		u := sums[key]
-		m.Steps = append(m.Steps, afterStep{u.title, minutes(math.Round(u.planned / float64(u.n))), minutes(math.Round(u.real / float64(u.n))), u.known, u.assumed})
+	for _, t := range s.Took() {
+		m.Steps = append(m.Steps, afterStep{t.Title, minutes(math.Round(t.Planned)), minutes(math.Round(t.Real)), t.Known, t.Assumed})
 	}
 	for _, e := range s.Log {
 		m.Log = append(m.Log, logRow{At: l.At(e.Time()), Says: live.Sentence(l, e)})

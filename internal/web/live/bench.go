@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
+	"io"
 	"math"
 	"net/http"
 	"slices"
@@ -27,12 +28,7 @@ func Benches(site *school.Site, f *frame.Frame) func(chi.Router) {
 	return func(r chi.Router) {
 		r.Get("/bench/{code}", p.enter(p.show))
 		r.Post("/bench/{code}/tell", p.enter(p.tell))
-		r.Get("/bench/{code}/stream", func(w http.ResponseWriter, r *http.Request) {
-			f.Stream(w, r, "bench "+chi.URLParam(r, "code"), func(w http.ResponseWriter, r *http.Request) error {
-				p.enter(p.stream)(w, r)
-				return nil
-			})
-		})
+		r.Get("/bench/{code}/stream", p.enter(p.stream))
 	}
 }
 
@@ -64,6 +60,7 @@ func (p *benches) enter(do func(w http.ResponseWriter, r *http.Request, s *live.
 // no family name.
 type benchModel struct {
 	Code          string
+	Minute        float64 // of the lesson
 	Name, Dish    string
 	Clock, ToBell string
 	Late, Light   string
@@ -99,7 +96,7 @@ type amount struct{ Figure, Name string }
 func (p *benches) model(r *http.Request, s *live.Screen) (benchModel, error) {
 	run := s.Run
 	l, st := run.Lesson, run.State
-	m := benchModel{Code: s.Code, Clock: at(l, st.Now), Begun: st.Begun, Over: st.Closed, Stream: "/bench/" + s.Code + "/stream"}
+	m := benchModel{Code: s.Code, Minute: st.Now, Clock: at(l, st.Now), Begun: st.Begun, Over: st.Closed, Stream: "/bench/" + s.Code + "/stream"}
 	if to := l.Minutes().Float() - st.Now; to > 0 {
 		m.ToBell = minutes(math.Ceil(to)) + " to the bell"
 	}
@@ -209,6 +206,9 @@ var benchSays = []core.Kind{core.Begun, core.Worked, core.Ended, core.Help, core
 
 func (p *benches) tell(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
 	list, form, err := read(r)
+	if problem.Of(err) != nil && form {
+		return p.draw(w, r, s, err)
+	}
 	if err != nil {
 		return err
 	}
@@ -242,14 +242,20 @@ func (p *benches) tell(w http.ResponseWriter, r *http.Request, s *live.Screen) e
 }
 
 func (p *benches) stream(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
-	may := func() bool { return live.Opens(r.Context(), p.site, s.Code) }
-	return follow(w, r, s.Run.ID, "bench "+s.Bench, func(run *live.Run) (template.HTML, error) {
-		own := *s
-		own.Run = run
-		m, err := p.model(r, &own)
-		if err != nil {
-			return "", err
-		}
-		return frame.Fragment(templates, "bench-live", m)
-	}, may)
+	p.Stream(w, r, "bench "+s.Code, func(w http.ResponseWriter, r *http.Request) error {
+		ctx := r.Context()
+		heard, stop := school.In(ctx).Watch(live.News(s.Run.ID), live.Begins(s.Run.Run.Lesson))
+		defer stop()
+		tell := screenOf(ctx, s.Run.ID, "bench "+s.Bench, func(run *live.Run) (template.HTML, error) {
+			own := *s
+			own.Run = run
+			m, err := p.model(r, &own)
+			if err != nil {
+				return "", err
+			}
+			return frame.Fragment(templates, "bench-live", m)
+		})
+		return frame.Feed{Heard: heard, Beat: beat, May: func() bool { return live.Opens(ctx, p.site, s.Code) }, Send: func(to io.Writer, _ string) error { return tell(to) }}.Tell(w, r)
+	})
+	return nil
 }

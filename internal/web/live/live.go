@@ -3,12 +3,13 @@
 package live
 
 import (
-	"bytes"
+	"context"
 	"embed"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"html/template"
+	"io"
 	"net/http"
 	"slices"
 	"strconv"
@@ -24,6 +25,7 @@ import (
 	core "freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/typed"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/head"
@@ -64,15 +66,37 @@ func Routes(f *frame.Frame) []frame.Route {
 // page is what every screen of a lesson that runs has.
 type page struct {
 	head.Top
-	View    string
 	Stream  string
 	Live    template.HTML
 	Failed  string
 	None    bool // it has not begun
+	Real    bool // it has begun for real
 	MayRun  bool
-	MayTell bool
+	Begin   beginForm
 	Mishaps []mishap
-	Near    bool // it is near the time of the lesson
+}
+
+// A beginForm is how a lesson is to be rehearsed, as it was typed.
+type beginForm struct{ How, Speed, Seed, Mishap string }
+
+// rehearsal reads the form; nil where the lesson is to begin for real.
+func (f beginForm) rehearsal() (*live.Rehearsal, error) {
+	if f.How != "rehearse" {
+		return nil, nil
+	}
+	var in typed.Form
+	out := &live.Rehearsal{Mishap: f.Mishap}
+	var err error
+	if out.Speed, err = strconv.ParseFloat(strings.TrimSpace(f.Speed), 64); err != nil || !(out.Speed >= 1 && out.Speed <= 60) {
+		in.Add("speed", "Times the clock: “%s” is no number from 1 to 60", words.Short(f.Speed))
+	}
+	if out.Seed, err = strconv.ParseUint(strings.TrimSpace(f.Seed), 10, 64); err != nil {
+		in.Add("seed", "Which class: “%s” is no whole number", words.Short(f.Seed))
+	}
+	if f.Mishap != "" && !slices.Contains(core.Mishaps, f.Mishap) {
+		in.Add("mishap", "“%s” is nothing that can go wrong in a rehearsal", words.Short(f.Mishap))
+	}
+	return out, in.Problems.Err()
 }
 
 // A mishap is what can be made to go wrong in a rehearsal.
@@ -92,15 +116,24 @@ var views = map[string]string{"desk": "desk-live", "wall": "wall-live", "walk": 
 func (p *place) desk(w http.ResponseWriter, r *http.Request) error {
 	return p.screen(w, r, "desk", nil)
 }
+
 func (p *place) wall(w http.ResponseWriter, r *http.Request) error {
 	return p.screen(w, r, "wall", nil)
 }
+
 func (p *place) walk(w http.ResponseWriter, r *http.Request) error {
 	return p.screen(w, r, "walk", nil)
 }
 
-// screen draws one of the screens of those who teach.
+// firstClass is how a lesson is rehearsed where nobody says otherwise.
+var firstClass = beginForm{Speed: "10", Seed: "1"}
+
+// screen draws one of the screens of those who teach, with what has failed.
 func (p *place) screen(w http.ResponseWriter, r *http.Request, view string, failed error) error {
+	return p.screenWith(w, r, view, firstClass, failed)
+}
+
+func (p *place) screenWith(w http.ResponseWriter, r *http.Request, view string, form beginForm, failed error) error {
 	ctx := r.Context()
 	v, err := lessons.One(ctx, frame.ID(r, "id"))
 	if err != nil {
@@ -110,30 +143,39 @@ func (p *place) screen(w http.ResponseWriter, r *http.Request, view string, fail
 	if err != nil {
 		return err
 	}
-	m := page{Top: head.TopOf(r, v, "Teach", "Teach", "", mine), View: view, MayRun: school.May(ctx, staff.Teach), MayTell: school.May(ctx, staff.Prepare), Mishaps: mishaps()}
+	m := page{Top: head.TopOf(r, v, "Teach", "Teach", "", mine), MayRun: school.May(ctx, staff.Teach), Begin: form, Mishaps: mishaps(), Stream: fmt.Sprintf("/lessons/%d/live/%s", v.ID, view)}
 	status := http.StatusOK
 	switch problems := problem.Of(failed); {
 	case problems != nil:
-		status, m.Failed = http.StatusUnprocessableEntity, problem.Sentence(problems[0].Says)
-		if where := problems[0].Path; strings.HasPrefix(where, "line ") || strings.HasPrefix(where, "event ") {
-			m.Failed = fmt.Sprintf("%s: %s%s", words.Capital(where), m.Failed, more(len(problems)-1))
-		}
+		status, m.Failed = http.StatusUnprocessableEntity, failure(problems)
 	case failed != nil:
 		return failed
 	}
 	run, err := live.Of(ctx, v.ID)
-	if errors.Is(err, school.ErrNotFound) {
+	switch {
+	case errors.Is(err, school.ErrNotFound):
 		m.None = true
-		return p.Render(w, r, status, templates, view, frame.Page{Title: head.Title("Teach", v), Place: "teach", Data: m})
-	}
-	if err != nil {
+	case err != nil:
 		return err
-	}
-	m.Stream = fmt.Sprintf("/lessons/%d/live/%s", v.ID, view)
-	if m.Live, err = p.part(r, run, view); err != nil {
-		return err
+	default:
+		m.Real = run.Rehearsal == nil
+		if m.Live, err = p.part(r, run, view); err != nil {
+			return err
+		}
 	}
 	return p.Render(w, r, status, templates, view, frame.Page{Title: head.Title("Teach", v), Place: "teach", Data: m})
+}
+
+// failure says the first of what is wrong, with its place in a file, and how much else.
+func failure(problems problem.List) string {
+	says := problem.Sentence(problems[0].Says)
+	if where := problems[0].Path; strings.HasPrefix(where, "line ") || strings.HasPrefix(where, "event ") {
+		says = words.Capital(where) + ": " + says
+	}
+	if more := len(problems) - 1; more > 0 {
+		says += fmt.Sprintf(" And %s more.", words.Plural(more, "thing", "things"))
+	}
+	return says
 }
 
 // part draws what changes of a screen while the lesson runs.
@@ -150,17 +192,13 @@ func (p *place) begin(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	id := frame.ID(r, "id")
-	var rehearsal *live.Rehearsal
-	if r.PostFormValue("how") == "rehearse" {
-		speed, err := strconv.ParseFloat(r.PostFormValue("speed"), 64)
-		if err != nil || speed < 1 || speed > 60 {
-			return p.screen(w, r, "desk", problem.New("speed", "A rehearsal goes at 1 to 60 times the clock"))
-		}
-		seed, _ := strconv.ParseUint(r.PostFormValue("seed"), 10, 64)
-		rehearsal = &live.Rehearsal{Seed: seed, Mishap: r.PostFormValue("mishap"), Speed: speed}
+	form := beginForm{r.PostFormValue("how"), r.PostFormValue("speed"), r.PostFormValue("seed"), r.PostFormValue("mishap")}
+	rehearsal, err := form.rehearsal()
+	if err == nil {
+		_, err = live.Begin(r.Context(), id, rehearsal)
 	}
-	if _, err := live.Begin(r.Context(), id, rehearsal); err != nil {
-		return p.screen(w, r, "desk", err)
+	if err != nil {
+		return p.screenWith(w, r, "desk", form, err)
 	}
 	return frame.See(w, r, fmt.Sprintf("/lessons/%d/teach", id))
 }
@@ -232,10 +270,15 @@ func read(r *http.Request) (list []live.Said, form bool, err error) {
 		return nil, true, err
 	}
 	v := r.PostForm
+	var in typed.Form
 	number := func(name string) float64 {
-		f, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(v.Get(name)), ",", "."), 64)
-		if err != nil {
+		text := strings.TrimSpace(v.Get(name))
+		if !v.Has(name) {
 			return 0
+		}
+		f, err := strconv.ParseFloat(strings.ReplaceAll(text, ",", "."), 64)
+		if err != nil {
+			in.Add(name, "“%s” is no number", words.Short(text))
 		}
 		return f
 	}
@@ -248,7 +291,7 @@ func read(r *http.Request) (list []live.Said, form bool, err error) {
 	if s.ID == "" {
 		s.ID = uuid.NewString()
 	}
-	return []live.Said{s.event()}, true, nil
+	return []live.Said{s.event()}, true, in.Problems.Err()
 }
 
 // led are the events by which a lesson is led: those who help don't say them.
@@ -257,6 +300,9 @@ var led = []core.Kind{core.Opened, core.Closed, core.Held, core.Skipped, core.Ch
 // tell keeps what those who teach say.
 func (p *place) tell(w http.ResponseWriter, r *http.Request) error {
 	list, form, err := read(r)
+	if problem.Of(err) != nil && form {
+		return p.screen(w, r, viewOf(r), err)
+	}
 	if err != nil {
 		return err
 	}
@@ -278,10 +324,7 @@ func (p *place) tell(w http.ResponseWriter, r *http.Request) error {
 	if !form {
 		return answer(w, err)
 	}
-	view := r.PostFormValue("view")
-	if _, ok := views[view]; !ok {
-		view = "desk"
-	}
+	view := viewOf(r)
 	if err != nil {
 		return p.screen(w, r, view, err)
 	}
@@ -289,6 +332,14 @@ func (p *place) tell(w http.ResponseWriter, r *http.Request) error {
 		view = "teach"
 	}
 	return frame.See(w, r, fmt.Sprintf("/lessons/%d/%s", id, view))
+}
+
+// viewOf is the screen from which a form was sent.
+func viewOf(r *http.Request) string {
+	if view := r.PostFormValue("view"); views[view] != "" {
+		return view
+	}
+	return "desk"
 }
 
 // answer answers a machine: quietly, with what was wrong where something was.
@@ -327,45 +378,56 @@ func (p *place) screens(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	if err := school.In(r.Context()).ShutScreen(r.Context(), run.ID, r.PostFormValue("bench"), r.PostFormValue("do") == "shut"); err != nil {
+	if err := live.PutOut(r.Context(), run.ID, r.PostFormValue("bench"), r.PostFormValue("do") == "shut"); err != nil {
 		return err
 	}
 	return frame.See(w, r, fmt.Sprintf("/lessons/%d/teach#screens", id))
 }
 
-const (
-	beat       = 5 * time.Second // a screen shows how old it is when it hears nothing for longer
-	longestRun = 10 * time.Minute
-)
+// beat is after how long a screen is told again: it shows how old it is when it hears
+// nothing for longer.
+const beat = 5 * time.Second
 
-// stream sends a screen what has changed, when something happens and as time goes
-// on.
+// stream sends a screen what has changed, when something happens and as time goes on.
+// When the lesson begins, or begins anew, the page is another: the screen is told so.
 func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
+	ctx := r.Context()
 	view := chi.URLParam(r, "view")
 	if _, ok := views[view]; !ok {
 		return school.ErrNotFound
 	}
-	run, err := live.Of(r.Context(), frame.ID(r, "id"))
-	if err != nil {
+	id := frame.ID(r, "id")
+	if _, err := lessons.One(ctx, id); err != nil {
 		return err
 	}
-	what := fmt.Sprint(view, school.May(r.Context(), staff.Teach), school.May(r.Context(), staff.Prepare))
-	return follow(w, r, run.ID, what, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) }, nil)
+	run, err := live.Of(ctx, id)
+	if err != nil && !errors.Is(err, school.ErrNotFound) {
+		return err
+	}
+	about := []string{live.Begins(id)}
+	tell := func(io.Writer) error { return nil }
+	if run != nil {
+		about = append(about, live.News(run.ID))
+		what := fmt.Sprint(view, school.May(ctx, staff.Teach), school.May(ctx, staff.Prepare))
+		tell = screenOf(ctx, run.ID, what, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) })
+	}
+	heard, stop := school.In(ctx).Watch(about...)
+	defer stop()
+	return frame.Feed{Heard: heard, Beat: beat, May: func() bool { return p.StillIn(r) }, Send: func(to io.Writer, about string) error {
+		if about == live.Begins(id) {
+			_, err := io.WriteString(to, "event: begun\ndata: {}\n\n")
+			return err
+		}
+		return tell(to)
+	}}.Tell(w, r)
 }
 
-// follow draws a screen anew whenever its run has news, and sends it where it looks
-// otherwise. Screens that show the same are drawn once. The stream ends after a while; the screen then asks anew, and shows
-// that it may.
-func follow(w http.ResponseWriter, r *http.Request, id int64, what string, draw func(*live.Run) (template.HTML, error), may func() bool) error {
-	ctx := r.Context()
-	heard, stop := school.In(ctx).Watch(live.News(id))
-	defer stop()
-	w.Header().Set("Content-Type", "text/event-stream")
-	w.Header().Set("Cache-Control", "no-store")
-	w.Header().Set("X-Accel-Buffering", "no")
+// screenOf tells a screen how its run stands, with what it shows where that has changed.
+// Screens that show the same are drawn once.
+func screenOf(ctx context.Context, run int64, what string, draw func(*live.Run) (template.HTML, error)) func(to io.Writer) error {
 	last := ""
-	send := func() error {
-		now, moment, err := live.Shared(ctx, id)
+	return func(to io.Writer) error {
+		now, moment, err := live.Shared(ctx, run)
 		if err != nil {
 			return err
 		}
@@ -382,35 +444,8 @@ func follow(w http.ResponseWriter, r *http.Request, id int64, what string, draw 
 		if err != nil {
 			return err
 		}
-		var b bytes.Buffer
-		fmt.Fprintf(&b, "id: %d\nevent: state\ndata: %s\n\n", now.Seq, data)
-		if _, err := b.WriteTo(w); err != nil {
-			return err
-		}
-		return http.NewResponseController(w).Flush()
-	}
-	end := time.NewTimer(longestRun)
-	defer end.Stop()
-	tick := time.NewTicker(beat)
-	defer tick.Stop()
-	for {
-		if err := send(); err != nil {
-			return nil //nolint:nilerr // whoever looked has gone, or asks again
-		}
-		select {
-		case <-ctx.Done():
-			return nil
-		case <-end.C:
-			return nil
-		case <-tick.C:
-		case _, ok := <-heard:
-			if !ok {
-				return nil
-			}
-		}
-		if may != nil && !may() {
-			return nil
-		}
+		_, err = fmt.Fprintf(to, "id: %d\nevent: state\ndata: %s\n\n", now.Seq, data)
+		return err
 	}
 }
 
@@ -427,12 +462,4 @@ func (p *place) events(w http.ResponseWriter, r *http.Request) error {
 	frame.Attach(w, "application/jsonl; charset=utf-8", fmt.Sprintf("lesson-%d.events.jsonl", run.Run.Lesson))
 	_, err = w.Write(data)
 	return err
-}
-
-// more says how many more things are wrong.
-func more(n int) string {
-	if n == 0 {
-		return ""
-	}
-	return fmt.Sprintf(" And %s more.", words.Plural(n, "thing", "things"))
 }

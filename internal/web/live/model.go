@@ -1,6 +1,7 @@
 package live
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"net/http"
@@ -167,8 +168,14 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	for _, b := range s.Benches {
 		m.Benches = append(m.Benches, rowOf(l, s, b))
 	}
-	m.Queue, m.Timers = queueOf(l, s), timersOf(l, s)
-	m.Next, m.Should = pointsOf(l, s)
+	m.Queue, m.Timers = queueOf(s), timersOf(l, s)
+	next, should := s.Point()
+	if next != nil {
+		m.Next = &checkpoint{at(l, next.At), next.Says()}
+	}
+	for _, d := range should {
+		m.Should = append(m.Should, d.Title)
+	}
 	m.Out, m.Units, m.Adults = unitsOf(s), allUnits(l, s), s.Adults > 0
 	if s.Sharps >= 0 {
 		m.Sharps = fmt.Sprintf("%d sharp things are counted in.", s.Sharps)
@@ -182,18 +189,16 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 			m.Risky = m.Risky || !o.Done.Sure()
 		}
 	}
-	kept, err := school.In(ctx).Screens(ctx, run.ID)
-	if err != nil {
-		return m, err
+	if !m.MayRun {
+		return m, nil
 	}
+	screens, err := live.Screens(ctx, run.ID)
 	for _, b := range s.Benches {
-		for _, k := range kept {
-			if k.Bench == b.ID && m.MayRun {
-				m.Screens = append(m.Screens, screenRow{b.ID, b.Name, k.Code, "/bench/" + k.Code, k.Shut})
-			}
+		if k, ok := screens[b.ID]; ok {
+			m.Screens = append(m.Screens, screenRow{b.ID, b.Name, k.Code, "/bench/" + k.Code, k.Shut})
 		}
 	}
-	return m, nil
+	return m, err
 }
 
 func rowOf(l fit.Lesson, s *core.State, b core.Bench) benchRow {
@@ -220,52 +225,26 @@ func rowOf(l fit.Lesson, s *core.State, b core.Bench) benchRow {
 	return row
 }
 
-// queueOf are the benches that wait for somebody, those that wait longest first.
-func queueOf(l fit.Lesson, s *core.State) []request {
-	type waiting struct {
-		core.Request
-		kind core.Kind
-	}
-	var all []waiting
-	for _, q := range s.Helps {
-		all = append(all, waiting{q, core.Helped})
-	}
-	for _, q := range s.Checks {
-		all = append(all, waiting{q, core.Checked})
-	}
-	slices.SortStableFunc(all, func(a, b waiting) int {
-		switch {
-		case a.Since < b.Since:
-			return -1
-		case a.Since > b.Since:
-			return 1
-		}
-		return 0
-	})
+// queueOf are the benches that wait for somebody.
+func queueOf(s *core.State) []request {
 	var out []request
-	for _, q := range all {
-		name := q.Bench
-		for _, b := range s.Benches {
-			if b.ID == q.Bench {
-				name = b.Name
-			}
-		}
+	for _, q := range s.Queue() {
 		what := "help"
-		if q.kind == core.Checked {
-			what = "look at " + firstOf(q.Says, "it")
+		if q.Kind == core.Checked {
+			what = "look at " + cmp.Or(q.Says, "it")
 		}
-		out = append(out, request{q.Bench, name, what, minutes(math.Floor(s.Now - q.Since)), q.kind})
+		out = append(out, request{q.Bench, nameOf(s, q.Bench), what, minutes(math.Floor(s.Now - q.Since)), q.Kind})
 	}
 	return out
 }
 
-func firstOf(list ...string) string {
-	for _, s := range list {
-		if s != "" {
-			return s
+func nameOf(s *core.State, bench string) string {
+	for _, b := range s.Benches {
+		if b.ID == bench {
+			return b.Name
 		}
 	}
-	return ""
+	return bench
 }
 
 const mostTimers = 6
@@ -282,21 +261,6 @@ func timersOf(l fit.Lesson, s *core.State) []timer {
 		}
 	}
 	return out
-}
-
-// pointsOf are the next checkpoint, and what everybody should have done by now.
-func pointsOf(l fit.Lesson, s *core.State) (next *checkpoint, should []string) {
-	for _, c := range fit.Checkpoints(l, s.Plan) {
-		when := c.At + s.Shift
-		if when > s.Now {
-			return &checkpoint{at(l, when), c.Says()}, should
-		}
-		should = nil
-		for _, d := range c.Done {
-			should = append(should, d.Title)
-		}
-	}
-	return nil, should
 }
 
 func unitsOf(s *core.State) []unitRow {
@@ -328,9 +292,8 @@ const (
 )
 
 func offerOf(l fit.Lesson, s *core.State, o *live.Offer) *offer {
-	better := o.Left - s.Left()
-	if len(o.Moves) == 0 || better < 1 && s.Left() >= 0 && len(s.Out) == 0 {
-		return nil // nobody would do anything otherwise that is worth a word
+	if !s.Better(o.Plan) {
+		return nil
 	}
 	out := &offer{}
 	out.Left, _ = leftSays(o.Left)
@@ -373,9 +336,8 @@ func lineOf(l fit.Lesson, s *core.State) line {
 		}
 		out.Phases = append(out.Phases, band{x(from), max(0, x(to)-x(from)), sp.Name})
 	}
-	for _, c := range fit.Checkpoints(l, s.Plan) {
-		at := x(c.At + s.Shift)
-		out.Marks = append(out.Marks, mark{at, min(lineWidth-30, max(30, at)), l.At(c.At + s.Shift)})
+	for _, c := range s.Points() {
+		out.Marks = append(out.Marks, mark{x(c.At), min(lineWidth-30, max(30, x(c.At))), l.At(c.At)})
 	}
 	return out
 }

@@ -167,18 +167,11 @@ func (m *showPage) whom(r *http.Request, v *lessons.View, at shown) error {
 	if err != nil || len(present) == 0 {
 		return err
 	}
-	var left []int64
+	var there []int64
 	for _, l := range present {
-		left = append(left, l.ID)
+		there = append(there, l.ID)
 	}
-	for skip := at.skip % len(left); ; skip-- {
-		id, _ := core.Pick(left, asked, fmt.Sprintf("%d, %d, %d", v.ID, at.dish, at.ask))
-		if skip == 0 {
-			m.Question.Learner = id
-			break
-		}
-		left = slices.DeleteFunc(left, func(l int64) bool { return l == id })
-	}
+	m.Question.Learner, _ = core.Pick(there, asked, at.skip, fmt.Sprintf("%d, %d, %d", v.ID, at.dish, at.ask))
 	who := present[slices.IndexFunc(present, func(l class.Learner) bool { return l.ID == m.Question.Learner })]
 	m.Question.Whom = who.Given
 	if slices.ContainsFunc(present, func(l class.Learner) bool { return l.ID != who.ID && l.Given == who.Given }) && who.Family != "" {

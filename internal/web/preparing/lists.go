@@ -3,6 +3,7 @@ package preparing
 import (
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"slices"
 	"strings"
@@ -75,9 +76,8 @@ func (p *place) tick(w http.ResponseWriter, r *http.Request) error {
 }
 
 const (
-	mostLists  = 40               // that one page looks at
-	heartbeat  = 20 * time.Second // says that the stream is alive
-	longestRun = 10 * time.Minute // after which a page asks anew, and shows that it may
+	mostLists = 40               // that one page looks at
+	heartbeat = 20 * time.Second // says that the stream is alive
 )
 
 // stream tells a page how the lines of its lists stand, now and whenever one
@@ -89,12 +89,12 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	}
 	heard, stop := school.In(r.Context()).Watch(lists...)
 	defer stop()
-	w.Header().Set("Content-Type", "text/event-stream")
-	w.Header().Set("Cache-Control", "no-store")
-	w.Header().Set("X-Accel-Buffering", "no")
-	flush := func() { _ = http.NewResponseController(w).Flush() }
-	tell := func(lists ...string) error {
-		ticks, err := preparing.TicksOf(r.Context(), lists...)
+	send := func(to io.Writer, about string) error {
+		of := lists
+		if about != "" {
+			of = []string{about}
+		}
+		ticks, err := preparing.TicksOf(r.Context(), of...)
 		if err != nil {
 			return err
 		}
@@ -105,43 +105,13 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 			}
 		}
 		text, err := json.Marshal(out)
-		if err == nil {
-			_, err = fmt.Fprintf(w, "event: ticks\ndata: %s\n\n", text)
-			flush()
-		}
-		return err
-	}
-	if err := tell(lists...); err != nil {
-		return err
-	}
-	end := time.NewTimer(longestRun)
-	defer end.Stop()
-	beat := time.NewTicker(heartbeat)
-	defer beat.Stop()
-	for {
-		var err error
-		select {
-		case <-r.Context().Done():
-			return nil
-		case <-end.C:
-			return nil
-		case <-beat.C:
-			_, err = fmt.Fprint(w, ": alive\n\n")
-			flush()
-		case about, ok := <-heard:
-			switch {
-			case !ok:
-				return nil
-			case about == "":
-				err = tell(lists...)
-			default:
-				err = tell(about)
-			}
-		}
 		if err != nil {
-			return nil //nolint:nilerr // whoever looked has gone, or asks again
+			return err
 		}
+		_, err = fmt.Fprintf(to, "event: ticks\ndata: %s\n\n", text)
+		return err
 	}
+	return frame.Feed{Heard: heard, Beat: heartbeat, May: func() bool { return p.StillIn(r) }, Send: send}.Tell(w, r)
 }
 
 type fetchPage struct {

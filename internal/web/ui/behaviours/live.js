@@ -3,6 +3,7 @@
 // sent, each with a number of its own.
 const key = "fresh-apron-presses";
 const again = 3000; // milliseconds
+const refused = 15_000; // after which the page is asked for again
 const old = 8000; // after which a screen says how old it is
 const live = document.querySelector("[data-live]");
 
@@ -78,12 +79,18 @@ document.addEventListener("submit", (event) => {
   const form = event.target.closest?.("form[data-press]");
   if (!form) return;
   event.preventDefault();
+  document.getElementById("notice")?.setAttribute("hidden", "");
   const fields = Object.fromEntries(new FormData(form));
   const e = { id: number(), said_at: new Date(Date.now() + ahead).toISOString() };
   for (const [name, value] of Object.entries(fields)) {
     if (name === "view") continue;
-    if (["minutes", "celsius", "number"].includes(name)) e[name] = Number(value) || 0;
-    else if (name === "unit" && value.includes("/")) [e.equipment, e.unit] = value.split("/");
+    if (["minutes", "celsius", "number"].includes(name)) {
+      e[name] = value.trim() === "" ? NaN : Number(value.replace(",", "."));
+      if (Number.isNaN(e[name])) {
+        say(`“${value}” is no number.`);
+        return;
+      }
+    } else if (name === "unit" && value.includes("/")) [e.equipment, e.unit] = value.split("/");
     else e[name] = value;
   }
   keep([...waiting(), { to: form.getAttribute("action"), event: e }]);
@@ -94,7 +101,7 @@ document.addEventListener("submit", (event) => {
 });
 
 let heard = Date.now();
-let minute = 0;
+let minute = Number(document.querySelector("[data-minute]")?.dataset.minute) || 0;
 let speed = 1;
 let ahead = 0; // of the server's clock, milliseconds
 
@@ -131,18 +138,20 @@ function clock() {
     age.hidden = stale < old;
     age.textContent = `What stands here is ${Math.round(stale / 1000)} s old.`;
   }
+  if (!live) return;
   const now = minute + ((Date.now() - heard) / 60_000) * speed;
   for (const timer of document.querySelectorAll("[data-until]")) {
     const left = Number(timer.dataset.until) - now;
     const whole = Math.max(0, left);
     const text = `${Math.floor(whole)}:${String(Math.floor((whole % 1) * 60)).padStart(2, "0")}`;
     if (timer.textContent !== text) timer.textContent = text;
-    if (left <= 0 && left > -0.1 && !timer.dataset.rang) {
-      timer.dataset.rang = "1";
-      ring();
-    }
+    if (left > 0) ran.add(timer.dataset.timer);
+    else if (ran.delete(timer.dataset.timer)) ring();
   }
 }
+
+// Timers that have been seen to run: each rings once, also after a sleep.
+const ran = new Set();
 
 let audio;
 document.addEventListener("pointerdown", () => (audio ??= new AudioContext()), { once: true });
@@ -169,6 +178,11 @@ if (live) {
     ahead = message.clock ? message.clock - heard : 0;
     if (message.html !== undefined) swap(message.html);
     clock();
+  });
+  stream.addEventListener("begun", () => location.reload());
+  // What the server has refused is not asked for again: the page itself says why.
+  stream.addEventListener("error", () => {
+    if (stream.readyState === EventSource.CLOSED) setTimeout(() => location.reload(), refused);
   });
   globalThis.addEventListener("pagehide", () => stream.close());
   setInterval(clock, 1000);
