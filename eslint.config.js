@@ -9,6 +9,10 @@ export default [
     languageOptions: { globals: globals.browser },
   },
   {
+    files: ["internal/web/live/worker.js"],
+    languageOptions: { globals: globals.serviceworker },
+  },
+  {
     files: ["*.js", "e2e/**/*.js", "scripts/**/*.js"],
     languageOptions: { globals: { ...globals.node, document: "readonly" } },
   },

@@ -66,6 +66,17 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   await expect(screen.locator(".bench-step.current h2")).not.toHaveText(first);
   await screen.locator(".bench-step.current button").click();
   await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");
+  const third = await screen.locator(".bench-step.current h2").textContent();
+  // What the browser takes for offline is the page alone, and not its worker.
+  const [worker] = tablet.serviceWorkers();
+  await worker.evaluate(() => {
+    globalThis.real = fetch;
+    globalThis.fetch = () => Promise.reject(new TypeError("no network"));
+  });
+  await screen.reload();
+  await expect(screen.locator(".bench-step.current h2")).toHaveText(third);
+  await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");
+  await worker.evaluate(() => (globalThis.fetch = globalThis.real));
   await tablet.setOffline(false);
   await expect(screen.locator("[data-waiting-presses]")).toBeHidden();
   await expect(page.locator(".live-log")).toContainText(`Bench 2 has done “${first}”.`);
@@ -76,6 +87,35 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
     .click();
   await screen.reload();
   await expect(screen.getByRole("heading", { name: "This screen is shut" })).toBeVisible();
+  await wellMade(screen);
+  await tablet.close();
+});
+
+test("a bench takes a picture, and its screen is shown as its teacher sets it", async ({ page, browser }) => {
+  await begin(page);
+  const address = await bench(page, "Bench 4");
+  const tablet = await browser.newContext({
+    storageState: undefined,
+    viewport: { width: 1024, height: 768 },
+  });
+  const screen = await tablet.newPage();
+  await screen.goto(new URL(address, page.url()).href);
+  const drawn = await screen.screenshot();
+  await screen
+    .getByLabel(/A picture of/)
+    .setInputFiles({ name: "a.png", mimeType: "image/png", buffer: drawn });
+  await expect(screen.locator(".bench-pictures img")).toHaveJSProperty("naturalWidth", 1024);
+  await screen
+    .getByLabel(/A picture of/)
+    .setInputFiles({ name: "a.png", mimeType: "image/png", buffer: Buffer.from("no") });
+  await expect(screen.locator("#notice")).toContainText("no picture that can be read");
+  await page.locator("summary", { hasText: "Pictures from the benches" }).click();
+  await expect(page.locator(".bench-pictures img")).toHaveJSProperty("naturalWidth", 1024);
+  const row = page.locator("#screens li").filter({ hasText: "Bench 4" });
+  await row.getByLabel("large").check();
+  await row.getByLabel("pictures first").check();
+  await row.getByRole("button", { name: "Show the screen of Bench 4 so" }).click();
+  await expect(screen.locator("body")).toHaveClass("bench-screen large pictures");
   await wellMade(screen);
   await tablet.close();
 });

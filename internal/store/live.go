@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -107,6 +108,7 @@ type Screen struct {
 	Code   string
 	Until  time.Time
 	Shut   bool
+	Ways   []string // how things are shown: large, contrast, pictures, aloud
 }
 
 type screenRow struct {
@@ -116,18 +118,21 @@ type screenRow struct {
 	Code     string
 	Until    time.Time
 	Shut     bool
+	Ways     string
 }
 
 // TableName of the screens.
 func (screenRow) TableName() string { return "screens" }
 
 func (r screenRow) screen() Screen {
-	return Screen{r.SchoolID, r.RunID, r.Bench, r.Code, r.Until, r.Shut}
+	return Screen{r.SchoolID, r.RunID, r.Bench, r.Code, r.Until, r.Shut, strings.Fields(r.Ways)}
 }
 
 // AddScreens keeps the codes of a run's benches.
 func (s *School) AddScreens(ctx context.Context, list []Screen) error {
-	rows := each(list, func(x Screen) screenRow { return screenRow{RunID: x.Run, Bench: x.Bench, Code: x.Code, Until: x.Until} })
+	rows := each(list, func(x Screen) screenRow {
+		return screenRow{RunID: x.Run, Bench: x.Bench, Code: x.Code, Until: x.Until, Ways: strings.Join(x.Ways, " ")}
+	})
 	if len(rows) == 0 {
 		return nil
 	}
@@ -143,8 +148,17 @@ func (s *School) Screens(ctx context.Context, run int64) ([]Screen, error) {
 
 // ShutScreen puts a bench's screen out, or lets it in again.
 func (s *School) ShutScreen(ctx context.Context, run int64, bench string, shut bool) error {
+	return s.changeScreen(ctx, run, bench, "shut", shut)
+}
+
+// ShowScreen sets how a bench's screen shows things.
+func (s *School) ShowScreen(ctx context.Context, run int64, bench string, ways []string) error {
+	return s.changeScreen(ctx, run, bench, "ways", strings.Join(ways, " "))
+}
+
+func (s *School) changeScreen(ctx context.Context, run int64, bench, column string, value any) error {
 	return s.InTransaction(ctx, func(in *School) error {
-		result := in.db.Model(&screenRow{}).Where("run_id = ? AND bench = ?", run, bench).Update("shut", shut)
+		result := in.db.Model(&screenRow{}).Where("run_id = ? AND bench = ?", run, bench).Update(column, value)
 		if result.Error == nil && result.RowsAffected == 0 {
 			return ErrNotFound
 		}
@@ -161,4 +175,33 @@ func (s *Store) ScreenOf(ctx context.Context, code string, now time.Time) (Scree
 	var row screenRow
 	err := s.door(ctx).Where("code = ? AND NOT shut AND until > ?", code, now).First(&row).Error
 	return row.screen(), translate(err)
+}
+
+type pictureRow struct {
+	SchoolID int64  `gorm:"primaryKey"`
+	RunID    int64  `gorm:"primaryKey"`
+	Press    string `gorm:"primaryKey"`
+	At       time.Time
+	JPEG     []byte `gorm:"column:jpeg"`
+}
+
+// TableName of the pictures.
+func (pictureRow) TableName() string { return "pictures" }
+
+// AddPicture keeps the picture of an event, which may arrive twice, and throws away
+// those of the school from before a time.
+func (s *School) AddPicture(ctx context.Context, run int64, press string, at time.Time, jpeg []byte, before time.Time) error {
+	return s.InTransaction(ctx, func(in *School) error {
+		if err := in.db.Where("at < ?", before).Delete(&pictureRow{}).Error; err != nil {
+			return err
+		}
+		return in.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&pictureRow{RunID: run, Press: press, At: at, JPEG: jpeg}).Error
+	})
+}
+
+// Picture returns the picture of an event, where it is no older than a time.
+func (s *School) Picture(ctx context.Context, run int64, press string, from time.Time) ([]byte, error) {
+	var row pictureRow
+	err := s.db.WithContext(ctx).Where("run_id = ? AND press = ? AND at >= ?", run, press, from).First(&row).Error
+	return row.JPEG, translate(err)
 }

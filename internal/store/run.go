@@ -15,10 +15,13 @@ type Run struct {
 	Lesson     int64
 	Version    int    // of the set-up
 	File, Plan string // a lesson file and a plan file
-	Who        string
-	Began      time.Time
-	Door       time.Time  // when it was planned to begin
-	Rehearsal  *Rehearsal // nil where it is real
+	// Recipes are the ids of the recipes by which the dishes of the file are made, where
+	// they are not the dishes' own.
+	Recipes   map[string]string
+	Who       string
+	Began     time.Time
+	Door      time.Time  // when it was planned to begin
+	Rehearsal *Rehearsal // nil where it is real
 }
 
 // A Rehearsal is how a lesson is played.
@@ -37,6 +40,7 @@ type runRow struct {
 	Version   int
 	Lesson    string
 	Plan      string
+	Recipes   map[string]string `gorm:"serializer:json"`
 	Who       string
 	BeganAt   time.Time
 	Door      time.Time
@@ -47,7 +51,7 @@ type runRow struct {
 func (runRow) TableName() string { return "runs" }
 
 func (row runRow) run() Run {
-	return Run{row.ID, row.LessonID, row.Version, row.Lesson, row.Plan, row.Who, row.BeganAt, row.Door, row.Rehearsal}
+	return Run{row.ID, row.LessonID, row.Version, row.Lesson, row.Plan, row.Recipes, row.Who, row.BeganAt, row.Door, row.Rehearsal}
 }
 
 // Begin keeps a lesson as it begins, and returns under which id. It is never changed;
@@ -55,7 +59,7 @@ func (row runRow) run() Run {
 // lesson begins for real once: it returns ErrBegun with the id of that run where it has,
 // also for a rehearsal, which would stand before it.
 func (s *School) Begin(ctx context.Context, r Run) (int64, error) {
-	row := runRow{LessonID: r.Lesson, Version: r.Version, Lesson: r.File, Plan: r.Plan, Who: r.Who, BeganAt: r.Began, Door: r.Door, Rehearsal: r.Rehearsal}
+	row := runRow{LessonID: r.Lesson, Version: r.Version, Lesson: r.File, Plan: r.Plan, Recipes: r.Recipes, Who: r.Who, BeganAt: r.Began, Door: r.Door, Rehearsal: r.Rehearsal}
 	err := s.inTurn(ctx, "lessons", r.Lesson, func(in *School) error {
 		var held lessonRow // so that another copy of the program waits
 		if err := in.db.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").First(&held, r.Lesson).Error; err != nil {

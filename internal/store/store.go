@@ -173,7 +173,17 @@ type Settings struct {
 	Shared []Shared `json:"shared,omitempty"`
 	Lesson int      `json:"lesson_pence,omitempty"`
 	Term   int      `json:"term_pence,omitempty"`
+	// Pictures is after how many days those that benches have taken are thrown away;
+	// 0 stands for UsualPictures.
+	Pictures int `json:"picture_days,omitempty"`
 }
+
+// UsualPictures is after how many days pictures are thrown away where a school says
+// nothing else.
+const UsualPictures = 28
+
+// PictureDays is after how many days pictures are thrown away.
+func (s Settings) PictureDays() int { return cmp.Or(s.Pictures, UsualPictures) }
 
 // A Shared is something of which all rooms together have so many.
 type Shared struct {

@@ -2,10 +2,14 @@ package web_test
 
 import (
 	"bufio"
+	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
 	"html"
+	"image"
+	"image/jpeg"
+	"image/png"
 	"io"
 	"net/http"
 	"net/http/httptest"
@@ -352,6 +356,41 @@ func TestBenchScreens(t *testing.T) {
 
 // Two copies of the program serve one lesson; one is killed in its midst, and
 // nothing is lost.
+// A bench's picture is seen by staff and by that bench, for as long as the school says.
+func TestPicturesOfABench(t *testing.T) {
+	s, now := runs(t)
+	bench, other := s.code(t, "g4"), s.code(t, "g5")
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, image.NewRGBA(image.Rect(0, 0, 2000, 1000))))
+	id := uuid.NewString()
+	s.as("")
+	dish := s.page("GET", bench, nil, 200).Find(`.bench-picture input[name=dish]`).AttrOr("value", "")
+	send := func(fields map[string]string, data string) *http.Response {
+		return s.multipart(t, bench+"/picture", fields, map[string]string{"file": data})
+	}
+	fields := map[string]string{"id": id, "dish": dish, "step": "weigh"}
+	require.Equal(t, 422, send(fields, "no picture").StatusCode)
+	require.Equal(t, 422, send(map[string]string{"id": id, "dish": dish, "step": "fly"}, b.String()).StatusCode)
+	for range 2 { // the second time the answer to the first was lost
+		require.Equal(t, 303, send(fields, b.String()).StatusCode)
+	}
+	assert.Equal(t, 1, s.page("GET", bench, nil, 200).Find(".bench-pictures img").Length())
+	resp := s.do("GET", bench+"/picture/"+id, nil)
+	require.Equal(t, 200, resp.StatusCode)
+	c, err := jpeg.DecodeConfig(resp.Body)
+	require.NoError(t, err)
+	assert.Equal(t, 1280, c.Width)
+	assert.Equal(t, 404, s.do("GET", other+"/picture/"+id, nil).StatusCode)
+	s.as("Maren Holt")
+	assert.Contains(t, s.page("GET", "/lessons/1/walk", nil, 200).Find(".bench-pictures img").AttrOr("alt", ""), "Bench 4 has taken a picture")
+	assert.Equal(t, 200, s.do("GET", "/lessons/1/pictures/"+id, nil).StatusCode)
+	assert.Equal(t, 422, s.do("POST", "/tables/pictures", url.Values{"days": {"0"}}).StatusCode)
+	require.Equal(t, 303, s.do("POST", "/tables/pictures", url.Values{"days": {"2"}}).StatusCode)
+	*now = now.AddDate(0, 0, 3)
+	s.as("Maren Holt") // who has been away
+	assert.Equal(t, 404, s.do("GET", "/lessons/1/pictures/"+id, nil).StatusCode)
+}
+
 func TestTwoCopiesOfTheProgram(t *testing.T) {
 	s, now := runs(t)
 	*now = now.Add(15 * time.Minute)

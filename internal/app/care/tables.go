@@ -42,6 +42,22 @@ func saveTables(ctx context.Context, says string, f func(store.Settings) store.S
 	})
 }
 
+// SavePictures sets after how many days the pictures that benches take are thrown away.
+func SavePictures(ctx context.Context, days string) error {
+	var f typed.Form
+	n := f.Between("days", "Pictures are kept for", days, 1, mostPictureDays)
+	if err := f.Problems.Err(); err != nil {
+		return err
+	}
+	return saveTables(ctx, fmt.Sprintf("keeps the pictures that benches take for %s", words.Plural(n, "day", "days")), func(s store.Settings) store.Settings {
+		s.Pictures = n
+		return s
+	})
+}
+
+// mostPictureDays is the longest for which a school keeps pictures of benches.
+const mostPictureDays = 400
+
 // A RegionForm is the school's table of temperatures and times as a form has
 // it. Core has a rule a line: food; °C; seconds.
 type RegionForm struct {

@@ -41,9 +41,15 @@ func Begin(ctx context.Context, id int64, rehearsal *store.Rehearsal) (int64, er
 	if err := errors.Join(lessonfile.WriteLesson(&file, v.Fit), lessonfile.WritePlan(&plan, v.Plan, nil)); err != nil {
 		return 0, err
 	}
+	recipes := map[string]string{}
+	for _, d := range v.Fit.Dishes {
+		if of := v.Fit.Of(d.ID); of != d.ID {
+			recipes[d.ID] = of
+		}
+	}
 	var run int64
 	err = s.InTransaction(ctx, func(in *store.School) error {
-		run, err = in.Begin(ctx, store.Run{Lesson: id, Version: v.Version, File: file.String(), Plan: plan.String(), Who: school.Acting(ctx).Name, Began: now, Door: door, Rehearsal: rehearsal})
+		run, err = in.Begin(ctx, store.Run{Lesson: id, Version: v.Version, File: file.String(), Plan: plan.String(), Recipes: recipes, Who: school.Acting(ctx).Name, Began: now, Door: door, Rehearsal: rehearsal})
 		if err != nil {
 			return err
 		}
@@ -53,7 +59,11 @@ func Begin(ctx context.Context, id int64, rehearsal *store.Rehearsal) (int64, er
 			if err != nil {
 				return err
 			}
-			screens = append(screens, store.Screen{Run: run, Bench: g.ID, Code: code, Until: until})
+			screen := store.Screen{Run: run, Bench: g.ID, Code: code, Until: until}
+			if v.Core.LargePrint(g.ID) {
+				screen.Ways = []string{"large"}
+			}
+			screens = append(screens, screen)
 		}
 		if err := in.AddScreens(ctx, screens); err != nil || rehearsal != nil {
 			return err

@@ -4,6 +4,7 @@ package live
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"fmt"
 	"strings"
@@ -62,6 +63,9 @@ func thaw(ctx context.Context, s *school.School, id int64) (*frozen, error) {
 	p, err := lessonfile.ReadPlan(strings.NewReader(r.Plan))
 	if err != nil {
 		return nil, fmt.Errorf("run %d: %w", r.ID, err)
+	}
+	for i, d := range l.Dishes {
+		l.Dishes[i].Of = cmp.Or(r.Recipes[d.ID], d.ID)
 	}
 	f := &frozen{run: r, lesson: l, plan: p}
 	switch {

@@ -3,6 +3,7 @@ package live
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
 
 	"freshapron/internal/app/school"
@@ -37,10 +38,19 @@ func Enter(ctx context.Context, site *school.Site, code string) (context.Context
 	return ctx, &Screen{x, r}, err
 }
 
-// Opens reports whether a code still opens a screen.
-func Opens(ctx context.Context, site *school.Site, code string) bool {
-	_, err := site.Store.ScreenOf(ctx, code, site.Now())
-	return err == nil
+// Opens returns the screen that a code still opens, and whether it does.
+func Opens(ctx context.Context, site *school.Site, code string) (store.Screen, bool) {
+	x, err := site.Store.ScreenOf(ctx, code, site.Now())
+	return x, err == nil
+}
+
+// Ways are the ways in which a bench's screen can show things.
+var Ways = []string{"large", "contrast", "pictures", "aloud"}
+
+// Show sets in which ways the screen of a bench shows things.
+func Show(ctx context.Context, run int64, bench string, ways []string) error {
+	ways = slices.DeleteFunc(slices.Clone(Ways), func(w string) bool { return !slices.Contains(ways, w) })
+	return school.In(ctx).ShowScreen(ctx, run, bench, ways)
 }
 
 // Screens returns the screens of the benches of a run, by bench.

@@ -159,6 +159,16 @@ func shareOf(cook, cooks int) string {
 // largePrint is the way that makes a bench's sheet larger.
 const largePrint = "large-print"
 
+// LargePrint reports whether a bench has what it reads in large print.
+func (l Lesson) LargePrint(bench string) bool {
+	for _, b := range l.Benches() {
+		if b.ID == bench {
+			return slices.ContainsFunc(b.Ways, func(w WayTaken) bool { return w.Way == largePrint })
+		}
+	}
+	return false
+}
+
 // waysAt says in which other ways a bench works, without saying for whom.
 func (l Lesson) waysAt(b Bench) (says []string, large bool) {
 	for _, taken := range b.Ways {

@@ -92,3 +92,15 @@ func (s *State) Took() []Took {
 	}
 	return out
 }
+
+// Pictures returns the events with which pictures came, of one bench or of all (""),
+// the last first.
+func (s *State) Pictures(bench string) []Event {
+	var out []Event
+	for _, e := range slices.Backward(s.Log) {
+		if e.Kind == Picture && (bench == "" || e.Bench == bench) {
+			out = append(out, e)
+		}
+	}
+	return out
+}

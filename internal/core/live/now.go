@@ -296,11 +296,11 @@ func (s *State) Check(e Event) error {
 		return fmt.Errorf("“%s” is nothing that happens in a lesson", e.Kind)
 	case e.At < -around || e.At > bell+around:
 		return fmt.Errorf("it was said %.0f minutes from the beginning of the lesson, which lasts %.0f", e.At, bell)
-	case s.Closed && e.Kind != Note && e.Kind != Undone && e.Kind != Sharps:
+	case s.Closed && e.Kind != Note && e.Kind != Undone && e.Kind != Sharps && e.Kind != Picture:
 		return fmt.Errorf("the lesson is over")
-	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut, Behind, CaughtUp, Help, Helped, Check, Checked, Gone}, e.Kind) && b == nil:
+	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut, Behind, CaughtUp, Help, Helped, Check, Checked, Gone, Picture}, e.Kind) && b == nil:
 		return fmt.Errorf("the lesson has no bench “%s”", e.Bench)
-	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut}, e.Kind) && b.step(e.Dish, e.Step) == nil:
+	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut, Picture}, e.Kind) && b.step(e.Dish, e.Step) == nil:
 		return fmt.Errorf("%s does not make a step “%s”", b.Name, e.Step)
 	case !(e.Minutes >= 0 && e.Minutes <= around):
 		return fmt.Errorf("%.0f minutes can't be", e.Minutes)

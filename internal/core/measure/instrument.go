@@ -94,6 +94,22 @@ type Instruction struct {
 	Actions  int       // loads of the instrument
 	By       Dimension // Mass on a scale, Volume by spoon or jug, Count by hand
 	Way      Way
+	Fillings []Filling // of spoons and cups, the largest first
+	Jug      Jug       // that is read, by a jug
+}
+
+// A Filling is a level measure that is filled so many times.
+type Filling struct {
+	Of    Unit
+	Times int
+}
+
+// Size is what stands on the measure: "1 tbsp", "½ tsp".
+func (f Filling) Size() string {
+	if strings.Contains(f.Of.ID, "*") {
+		return f.Of.Symbol
+	}
+	return Quantity{exact.Int(1), f.Of}.String()
 }
 
 // Error is the share by which the amount can be off in all.
@@ -236,7 +252,9 @@ func (in Instruments) pour(q Quantity, liquid bool) []Instruction {
 		}
 		m := Quantity{read, Millilitre}
 		fills := int(read.Div(j.Holds).Ceil())
-		out = append(out, instruction(m.String(), ByJug, m, q, halfOfAMark*j.Marks.Float()*float64(fills)/read.Float(), fills))
+		i := instruction(m.String(), ByJug, m, q, halfOfAMark*j.Marks.Float()*float64(fills)/read.Float(), fills)
+		i.Jug = j
+		out = append(out, i)
 	}
 	return out
 }
@@ -313,7 +331,11 @@ func (in Instruments) spoons(q Quantity, liquid bool) (Instruction, bool) {
 		return Instruction{}, false
 	}
 	total, dry := exact.Number{}, exact.Number{}
+	var fillings []Filling
 	for i, n := range best {
+		if n > 0 {
+			fillings = append(fillings, Filling{set[i], int(n)})
+		}
 		part := set[i].base.Mul(exact.Int(n))
 		total = total.Add(part)
 		if cup[i] {
@@ -324,7 +346,9 @@ func (in Instruments) spoons(q Quantity, liquid bool) (Instruction, bool) {
 	if !liquid {
 		reading += (scoopedCup - levelSpoon) * dry.Float() / total.Float()
 	}
-	return instruction(saySpoons(set, best), BySpoon, Quantity{total, Millilitre}, q, reading, bestActions), true
+	out := instruction(saySpoons(set, best), BySpoon, Quantity{total, Millilitre}, q, reading, bestActions)
+	out.Fillings = fillings
+	return out, true
 }
 
 // saySpoons prints counts of measures: "2 tbsp + ½ tsp", parts of one kind

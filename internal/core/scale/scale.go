@@ -162,6 +162,17 @@ func (s Scaled) drained() bool {
 // when it is drained; typical of the tins of schools' suppliers.
 var drainedShare = exact.Frac(3, 5)
 
+// Shown returns the instruction by which an amount is drawn: that which is told, but
+// for a liquid that of the jug, since few weigh one, however much nearer that is. It
+// is nil where nothing measures it.
+func (s Scaled) Shown() *measure.Instruction {
+	i := s.First()
+	if i != nil && s.Stock.Pours && i.By == measure.Mass && s.ByVolume != nil {
+		return s.ByVolume
+	}
+	return i
+}
+
 // Told returns the amount and the name as they stand on a card or a bench's
 // sheet.
 func (s Scaled) Told() (amount, name string) {
@@ -169,8 +180,8 @@ func (s Scaled) Told() (amount, name string) {
 	switch {
 	case i != nil:
 		amount = i.Says
-		if s.Stock.Pours && i.By == measure.Mass && s.ByVolume != nil {
-			amount += " or " + s.ByVolume.Says // few weigh a liquid, however much nearer that is
+		if by := s.Shown(); by != i {
+			amount += " or " + by.Says
 		}
 		return amount, s.Called(i.Measured)
 	case s.Line.Given():

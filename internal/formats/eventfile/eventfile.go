@@ -352,6 +352,8 @@ func Says(l fit.Lesson, e live.Event) string {
 		return "The rest was planned anew."
 	case live.Asked:
 		return "Asked: " + e.Says
+	case live.Picture:
+		return fmt.Sprintf("%s has taken a picture of “%s”.", name, step)
 	case live.Closed:
 		return "The lesson is over."
 	}

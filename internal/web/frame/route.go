@@ -26,8 +26,9 @@ const (
 
 // Limits of the kinds: of what is sent with a request, in bytes.
 const (
-	maxForm   = 1 << 20
-	maxUpload = 12 << 20
+	maxForm = 1 << 20
+	// MostUpload is the most bytes of a form with a file.
+	MostUpload = 12 << 20
 )
 
 // A Route says everything about itself: what it answers to, what somebody must
@@ -69,7 +70,7 @@ func (f *Frame) serve(route Route) http.HandlerFunc {
 		}
 		switch route.Kind {
 		case Uploads:
-			r.Body = http.MaxBytesReader(w, r.Body, maxUpload)
+			r.Body = http.MaxBytesReader(w, r.Body, MostUpload)
 		case Streams:
 			f.Stream(w, r, fmt.Sprint("account ", school.Acting(r.Context()).ID), route.Do)
 			return

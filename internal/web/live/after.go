@@ -23,6 +23,7 @@ type afterPage struct {
 	Benches   []afterBench
 	Steps     []afterStep
 	Log       []logRow
+	Pictures  []pictureRow
 	Width     float64
 	Bell      float64
 	Ticks     []mark
@@ -109,6 +110,7 @@ func (m *afterPage) fill(run *live.Run) {
 	for _, t := range s.Took() {
 		m.Steps = append(m.Steps, afterStep{t.Title, minutes(math.Round(t.Planned)), minutes(math.Round(t.Real)), t.Known, t.Assumed})
 	}
+	m.Pictures = picturesOf(l, s, m.ID)
 	for _, e := range s.Log {
 		m.Log = append(m.Log, logRow{At: l.At(e.Time()), Says: live.Sentence(l, e)})
 	}

@@ -1,6 +1,7 @@
 package live
 
 import (
+	_ "embed"
 	"errors"
 	"fmt"
 	"html/template"
@@ -8,17 +9,21 @@ import (
 	"math"
 	"net/http"
 	"slices"
+	"strings"
+
+	"github.com/google/uuid"
 
 	"github.com/go-chi/chi/v5"
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/live"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	core "freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/core/recipe"
 	"freshapron/internal/web/frame"
+	"freshapron/internal/web/instrument"
 )
 
 // Benches are the screens at the benches: no account opens them but a code, and
@@ -26,9 +31,12 @@ import (
 func Benches(site *school.Site, f *frame.Frame) func(chi.Router) {
 	p := &benches{place{f}, site}
 	return func(r chi.Router) {
+		r.Get("/bench/worker.js", worker)
 		r.Get("/bench/{code}", p.enter(p.show))
 		r.Post("/bench/{code}/tell", p.enter(p.tell))
 		r.Get("/bench/{code}/stream", p.enter(p.stream))
+		r.Post("/bench/{code}/picture", p.enterWith(frame.MostUpload, p.photograph))
+		r.Get("/bench/{code}/picture/{picture}", p.enter(p.picture))
 	}
 }
 
@@ -41,8 +49,12 @@ const mostSaid = 256 << 10 // bytes of what a bench says at once
 
 // enter lets a bench's screen in by its code.
 func (p *benches) enter(do func(w http.ResponseWriter, r *http.Request, s *live.Screen) error) http.HandlerFunc {
+	return p.enterWith(mostSaid, do)
+}
+
+func (p *benches) enterWith(most int64, do func(w http.ResponseWriter, r *http.Request, s *live.Screen) error) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
-		r.Body = http.MaxBytesReader(w, r.Body, mostSaid)
+		r.Body = http.MaxBytesReader(w, r.Body, most)
 		p.Answer(w, r, func(w http.ResponseWriter, r *http.Request) error {
 			ctx, s, err := live.Enter(r.Context(), p.site, chi.URLParam(r, "code"))
 			if errors.Is(err, live.ErrOver) {
@@ -72,6 +84,10 @@ type benchModel struct {
 	Phase         string
 	Problem       string
 	Stream        string
+	Ways          string // in which it shows things
+	Pictures      []string
+	Pictured      benchStep // which a picture is of
+	Press         string    // a number for it
 	Live          template.HTML
 }
 
@@ -89,14 +105,21 @@ type benchStep struct {
 	Waits       bool // its wait begins with a press
 	Unit        string
 	Until       float64
+	Amounts     []amount // that go in, of the step now
+	of          string   // the recipe
 }
 
-type amount struct{ Figure, Name string }
+// An amount is what a bench measures out; Dish and Step take it first.
+type amount struct {
+	Figure, Name string
+	Drawn        template.HTML // the instrument
+	Dish, Step   string
+}
 
 func (p *benches) model(r *http.Request, s *live.Screen) (benchModel, error) {
 	run := s.Run
 	l, st := run.Lesson, run.State
-	m := benchModel{Code: s.Code, Minute: st.Now, Clock: at(l, st.Now), Begun: st.Begun, Over: st.Closed, Stream: "/bench/" + s.Code + "/stream"}
+	m := benchModel{Code: s.Code, Minute: st.Now, Clock: at(l, st.Now), Begun: st.Begun, Over: st.Closed, Stream: "/bench/" + s.Code + "/stream", Ways: strings.Join(s.Ways, " "), Press: uuid.NewString()}
 	if to := l.Minutes().Float() - st.Now; to > 0 {
 		m.ToBell = minutes(math.Ceil(to)) + " to the bell"
 	}
@@ -117,22 +140,52 @@ func (p *benches) model(r *http.Request, s *live.Screen) (benchModel, error) {
 	m.Late, m.Light = lateSays(b.Late)
 	m.Help = slices.ContainsFunc(st.Helps, func(q core.Request) bool { return q.Bench == b.ID })
 	m.Check = slices.ContainsFunc(st.Checks, func(q core.Request) bool { return q.Bench == b.ID })
+	m.Amounts = amountsOf(v, b.ID)
 	m.Steps = stepsOf(v, run, b)
+	for i, x := range m.Steps {
+		for _, a := range m.Amounts {
+			if x.Now && a.Dish == x.of && (a.Step == x.Step || x.Icon == string(fit.Weigh)) {
+				m.Steps[i].Amounts = append(m.Steps[i].Amounts, a)
+			}
+		}
+	}
+	for i, x := range m.Steps {
+		if x.Now || i == 0 || x.Stage == "over" || x.Stage == "waiting" {
+			m.Pictured = x
+		}
+		if x.Now {
+			break
+		}
+	}
+	for _, e := range st.Pictures(b.ID) {
+		m.Pictures = append(m.Pictures, "/bench/"+s.Code+"/picture/"+e.ID)
+	}
 	for _, t := range st.Timers() {
 		if t.Bench == b.ID {
 			m.Timers = append(m.Timers, timerOf(l, t))
 		}
 	}
+	return m, nil
+}
+
+// amountsOf are what a bench measures out, with the step of its dish that takes each.
+func amountsOf(v *lessons.View, bench string) []amount {
+	var out []amount
 	for _, size := range v.Sizes {
-		if !slices.ContainsFunc(size.Benches, func(x lesson.Bench) bool { return x.ID == b.ID }) {
+		if !slices.ContainsFunc(size.Benches, func(x lesson.Bench) bool { return x.ID == bench }) {
 			continue
 		}
-		for _, a := range size.Amounts {
-			figure, name := a.Told()
-			m.Amounts = append(m.Amounts, amount{figure, name})
+		taken := size.Recipe.TakenBy(v.Core.Pantry)
+		for i, a := range size.Amounts {
+			x := amount{Drawn: instrument.Of(a.Shown()), Dish: size.Recipe.ID}
+			x.Figure, x.Name = a.Told()
+			if n := taken[size.Lines[i]]; n >= 0 {
+				x.Step = size.Recipe.Steps[n].ID
+			}
+			out = append(out, x)
 		}
 	}
-	return m, nil
+	return out
 }
 
 // stepsOf are the steps of a bench with the recipe's words; the first that goes on,
@@ -150,7 +203,8 @@ func stepsOf(v *lessons.View, run *live.Run, b core.Bench) []benchStep {
 		if len(st.Planned.Hands) == 1 {
 			x.Who = fmt.Sprintf("cook %d", st.Planned.Hands[0])
 		}
-		if words, ok := wordsOf(v, run, st); ok {
+		x.of = l.Of(st.Dish)
+		if words := v.Core.StepOf(l, st.Dish, st.Step); words.ID != "" {
 			x.Icon, x.Text, x.LookFor, x.Hazard = string(words.Kind), words.Text, words.LookFor, words.Hazard
 		}
 		if current < 0 && (st.Stage == core.Working || st.Stage == core.ToCome) {
@@ -160,26 +214,6 @@ func stepsOf(v *lessons.View, run *live.Run, b core.Bench) []benchStep {
 		out = append(out, x)
 	}
 	return out
-}
-
-func wordsOf(v *lessons.View, run *live.Run, st core.Step) (recipe.Step, bool) {
-	of := st.Dish
-	for _, d := range run.Lesson.Dishes {
-		if d.ID == st.Dish && d.Of != "" {
-			of = d.Of
-		}
-	}
-	for _, c := range v.Core.Menu {
-		if c.Recipe.ID != of {
-			continue
-		}
-		for _, s := range c.Recipe.Steps {
-			if s.ID == st.Step {
-				return s, true
-			}
-		}
-	}
-	return recipe.Step{}, false
 }
 
 func (p *benches) show(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
@@ -255,7 +289,66 @@ func (p *benches) stream(w http.ResponseWriter, r *http.Request, s *live.Screen)
 			}
 			return frame.Fragment(templates, "bench-live", m)
 		})
-		return frame.Feed{Heard: heard, Beat: beat, May: func() bool { return live.Opens(ctx, p.site, s.Code) }, Send: func(to io.Writer, _ string) error { return tell(to) }}.Tell(w, r)
+		shown := s.Ways
+		may := func() bool {
+			x, opens := live.Opens(ctx, p.site, s.Code)
+			s.Screen = x
+			return opens
+		}
+		return frame.Feed{Heard: heard, Beat: beat, May: may, Send: func(to io.Writer, _ string) error {
+			if !slices.Equal(s.Ways, shown) {
+				shown = s.Ways
+				fmt.Fprintf(to, "event: ways\ndata: %s\n\n", strings.Join(shown, " "))
+			}
+			return tell(to)
+		}}.Tell(w, r)
 	})
 	return nil
+}
+
+//go:embed worker.js
+var workerScript []byte
+
+// worker is the script that shows a bench's page without a network.
+func worker(w http.ResponseWriter, _ *http.Request) {
+	w.Header().Set("Content-Type", "text/javascript; charset=utf-8")
+	w.Header().Set("Cache-Control", "no-cache")
+	_, _ = w.Write(workerScript)
+}
+
+// photograph keeps a picture of what the bench has made.
+func (p *benches) photograph(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
+	_, data, err := frame.Uploaded(r)
+	if tooLarge := new(http.MaxBytesError); errors.As(err, &tooLarge) {
+		err = problem.New("file", "The picture is larger than %d MB. Take a smaller one", tooLarge.Limit>>20)
+	}
+	if err == nil {
+		err = live.Photograph(r.Context(), s.Run, r.PostFormValue("id"), s.Bench, r.PostFormValue("dish"), r.PostFormValue("step"), data)
+	}
+	if r.Header.Get("Accept") == "application/json" {
+		return answer(w, err)
+	}
+	if problem.Of(err) != nil {
+		return p.draw(w, r, s, err)
+	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/bench/"+s.Code)
+}
+
+func (p *benches) picture(w http.ResponseWriter, r *http.Request, s *live.Screen) error {
+	return showPicture(w, r, s.Run, s.Bench)
+}
+
+// showPicture sends a picture of a bench, or of any ("").
+func showPicture(w http.ResponseWriter, r *http.Request, run *live.Run, bench string) error {
+	data, err := live.PictureOf(r.Context(), run, chi.URLParam(r, "picture"), bench)
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "image/jpeg")
+	w.Header().Set("Cache-Control", "private, max-age=3600")
+	_, err = w.Write(data)
+	return err
 }

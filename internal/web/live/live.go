@@ -58,6 +58,7 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/lessons/{id}/ask", staff.Teach, p.ask),
 		frame.Get("/lessons/{id}/walk", staff.Read, p.walk),
 		frame.Get("/lessons/{id}/after", staff.Read, p.after),
+		frame.Get("/lessons/{id}/pictures/{picture}", staff.Read, p.picture),
 		frame.Get("/lessons/{id}/events.jsonl", staff.Read, p.events),
 		stream("/lessons/{id}/live/{view}", p.stream),
 	}
@@ -378,7 +379,14 @@ func (p *place) screens(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	if err := live.PutOut(r.Context(), run.ID, r.PostFormValue("bench"), r.PostFormValue("do") == "shut"); err != nil {
+	bench := r.PostFormValue("bench")
+	switch do := r.PostFormValue("do"); do {
+	case "show":
+		err = live.Show(r.Context(), run.ID, bench, r.PostForm["way"])
+	default:
+		err = live.PutOut(r.Context(), run.ID, bench, do == "shut")
+	}
+	if err != nil {
 		return err
 	}
 	return frame.See(w, r, fmt.Sprintf("/lessons/%d/teach#screens", id))
@@ -447,6 +455,15 @@ func screenOf(ctx context.Context, run int64, what string, draw func(*live.Run) 
 		_, err = fmt.Fprintf(to, "id: %d\nevent: state\ndata: %s\n\n", now.Seq, data)
 		return err
 	}
+}
+
+// picture sends a picture that a bench has taken.
+func (p *place) picture(w http.ResponseWriter, r *http.Request) error {
+	run, err := live.Of(r.Context(), frame.ID(r, "id"))
+	if err != nil {
+		return err
+	}
+	return showPicture(w, r, run, "")
 }
 
 // events sends what happened as a file of events.

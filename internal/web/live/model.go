@@ -46,7 +46,8 @@ type model struct {
 	MayTell, MayRun      bool
 	Line                 line
 	Screens              []screenRow
-	CanBell              bool // the last minutes
+	Pictures             []pictureRow // the last first
+	CanBell              bool         // the last minutes
 }
 
 type benchRow struct {
@@ -95,7 +96,28 @@ type logRow struct {
 type screenRow struct {
 	Bench, Name, Code, Href string
 	Shut                    bool
+	Ways                    []wayRow
 }
+
+// A wayRow is a way in which a screen can show things.
+type wayRow struct {
+	Value, Says string
+	On          bool
+}
+
+// A pictureRow is a picture that a bench has taken.
+type pictureRow struct{ Href, Says string }
+
+func picturesOf(l fit.Lesson, s *core.State, lesson int64) []pictureRow {
+	var out []pictureRow
+	for _, e := range s.Pictures("") {
+		out = append(out, pictureRow{fmt.Sprintf("/lessons/%d/pictures/%s", lesson, e.ID), at(l, e.Time()) + " " + live.Sentence(l, e)})
+	}
+	return out
+}
+
+// waySays is how the ways of live.Ways are said.
+var waySays = map[string]string{"large": "large", "contrast": "high contrast", "pictures": "pictures first", "aloud": "read aloud"}
 
 // A line is the way from the door to the bell.
 type line struct {
@@ -180,7 +202,7 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	if s.Sharps >= 0 {
 		m.Sharps = fmt.Sprintf("%d sharp things are counted in.", s.Sharps)
 	}
-	m.Log = logOf(l, s)
+	m.Log, m.Pictures = logOf(l, s), picturesOf(l, s, m.ID)
 	m.Line = lineOf(l, s)
 	if s.Begun && !s.Closed && m.MayRun {
 		m.Risky = s.Left() < 0
@@ -195,7 +217,11 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	screens, err := live.Screens(ctx, run.ID)
 	for _, b := range s.Benches {
 		if k, ok := screens[b.ID]; ok {
-			m.Screens = append(m.Screens, screenRow{b.ID, b.Name, k.Code, "/bench/" + k.Code, k.Shut})
+			row := screenRow{b.ID, b.Name, k.Code, "/bench/" + k.Code, k.Shut, nil}
+			for _, w := range live.Ways {
+				row.Ways = append(row.Ways, wayRow{w, waySays[w], slices.Contains(k.Ways, w)})
+			}
+			m.Screens = append(m.Screens, row)
 		}
 	}
 	return m, err

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"freshapron/internal/app/care"
@@ -36,6 +37,7 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/tables/temperatures", staff.Arrange, p.saveRegion),
 		frame.Post("/tables/who", staff.Arrange, p.saveWho),
 		frame.Post("/tables/ways", staff.Arrange, p.addWay),
+		frame.Post("/tables/pictures", staff.Arrange, p.savePictures),
 	}
 }
 
@@ -46,6 +48,7 @@ type page struct {
 	F       map[string]frame.Field
 	Rules   []ruleRow
 	Who     frame.Field
+	Days    frame.Field // for which pictures of benches are kept
 	Ways    []wayRow
 	Dangers []frame.Option
 	Helps   []frame.Option
@@ -68,6 +71,7 @@ type typed struct {
 	region   *care.RegionForm
 	who      *string
 	way      care.WayForm
+	days     *string // for which pictures are kept
 	problems problem.List
 }
 
@@ -88,6 +92,10 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 	if t.who != nil {
 		who = *t.who
 	}
+	days := strconv.Itoa(larder.Settings.PictureDays())
+	if t.days != nil {
+		days = *t.days
+	}
 	field := func(name, label, value string) frame.Field { return frame.Text(name, label, value, t.problems) }
 	data := page{
 		Region: book.Region, May: school.May(r.Context(), staff.Arrange), Decides: safety.Decides, Instead: t.way.Instead,
@@ -98,7 +106,8 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 			"cold_out": field("cold_out", "Cold food off it, min at most", region.ColdOut), "cool_to": field("cool_to", "Cooled to, °C", region.CoolTo), "cool_in": field("cool_in", "within, min", region.CoolIn),
 			"source": field("source", "Source", region.Source), "looked": field("looked", "As known in", region.Looked),
 		},
-		Who: field("who", "danger; under so many years; level or nothing; watches or does; source", who),
+		Days: field("days", "Days", days),
+		Who:  field("who", "danger; under so many years; level or nothing; watches or does; source", who),
 		W: map[string]frame.Field{
 			"name": {Name: "name", ID: "way-name", Label: "Name", Value: t.way.Name, Problem: wayProblems(t).At("name")}, "says": {Name: "says", ID: "way-says", Label: "What stands on the bench’s sheet", Value: t.way.Says, Problem: wayProblems(t).At("says")},
 			"times": {Name: "times", ID: "way-times", Label: "Times as long", Value: t.way.Times, Problem: wayProblems(t).At("times")},
@@ -139,7 +148,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, t typed
 // wayProblems are the problems of the form for another way, which shares names
 // of fields with that for temperatures.
 func wayProblems(t typed) problem.List {
-	if t.region != nil || t.who != nil {
+	if t.region != nil || t.who != nil || t.days != nil {
 		return nil
 	}
 	return t.problems
@@ -195,6 +204,11 @@ func (p *place) saveRegion(w http.ResponseWriter, r *http.Request) error {
 func (p *place) saveWho(w http.ResponseWriter, r *http.Request) error {
 	text := r.PostFormValue("who")
 	return p.answer(w, r, care.SaveWho(r.Context(), text), typed{who: &text}, "#who-head")
+}
+
+func (p *place) savePictures(w http.ResponseWriter, r *http.Request) error {
+	days := r.PostFormValue("days")
+	return p.answer(w, r, care.SavePictures(r.Context(), days), typed{days: &days}, "#pictures")
 }
 
 func (p *place) addWay(w http.ResponseWriter, r *http.Request) error {

@@ -73,6 +73,7 @@ function moveOn(form) {
   step?.classList.remove("current");
   step?.classList.add("over");
   document.querySelector(".bench-step.to-come:not(.over)")?.classList.add("current");
+  keepPage();
 }
 
 document.addEventListener("submit", (event) => {
@@ -100,9 +101,10 @@ document.addEventListener("submit", (event) => {
   send();
 });
 
-let heard = Date.now();
-let minute = Number(document.querySelector("[data-minute]")?.dataset.minute) || 0;
-let speed = 1;
+// A page that was kept says how old it is.
+let heard = Number(live?.dataset.heard) || Date.now();
+let minute = Number(live?.dataset.minute ?? document.querySelector("[data-minute]")?.dataset.minute) || 0;
+let speed = Number(live?.dataset.speed) || 1;
 let ahead = 0; // of the server's clock, milliseconds
 
 // What somebody has opened or begun to write outlives what arrives.
@@ -124,7 +126,98 @@ function swap(html) {
       field.value = value;
   }
   if (focus) live.querySelector(`[aria-label="${CSS.escape(focus)}"]`)?.focus({ preventScroll: true });
+  if (document.body.matches(".aloud")) readAloud();
+  keepPage();
 }
+
+let said = "";
+
+// The step now is read aloud by the browser's own voice: once by itself, again when
+// asked for.
+function readAloud(again) {
+  const step = document.querySelector(".bench-step.current");
+  if (!step || !globalThis.speechSynthesis || (step.dataset.step === said && !again)) return;
+  said = step.dataset.step;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(new SpeechSynthesisUtterance(step.innerText.split("\n").slice(0, 6).join(". ")));
+}
+
+// What a bench's screen shows is kept on the device, so that it opens again without
+// a network, with its timers.
+const bench = globalThis.caches && navigator.serviceWorker && document.body.matches(".bench-screen") && live;
+
+async function keepPage() {
+  if (!bench) return;
+  live.dataset.heard = heard;
+  live.dataset.minute = minute;
+  live.dataset.speed = speed;
+  const page = new Response(`<!doctype html>${document.documentElement.outerHTML}`, {
+    headers: {
+      "Content-Type": "text/html; charset=utf-8",
+      "Content-Security-Policy": "default-src 'self'; img-src 'self' data:",
+    },
+  });
+  const kept = await caches.open("bench");
+  for (const { url } of await kept.keys()) {
+    const { pathname } = new URL(url);
+    if (pathname.startsWith("/bench/") && pathname !== location.pathname) await kept.delete(url);
+  }
+  await kept.put(location.pathname, page);
+}
+
+if (bench) {
+  navigator.serviceWorker.register("/bench/worker.js");
+  const parts = [...document.querySelectorAll("link[href], script[src]")].map(
+    (part) => part.href ?? part.src,
+  );
+  const loaded = performance.getEntriesByType("resource").map((entry) => entry.name);
+  caches
+    .open("bench")
+    .then((kept) =>
+      kept.addAll(
+        [...new Set([...parts, ...loaded])].filter((url) => new URL(url).pathname.startsWith("/assets/")),
+      ),
+    )
+    .catch(() => {}); // without a network they are there already
+}
+
+// A photograph is made small before it is sent: it takes less time, and says nothing of
+// where it was taken.
+async function smaller(file) {
+  const longest = 1280;
+  const picture = await createImageBitmap(file);
+  const scale = Math.min(1, longest / Math.max(picture.width, picture.height));
+  const canvas = document.createElement("canvas");
+  canvas.width = Math.round(picture.width * scale);
+  canvas.height = Math.round(picture.height * scale);
+  canvas.getContext("2d").drawImage(picture, 0, 0, canvas.width, canvas.height);
+  return new Promise((done) => canvas.toBlob(done, "image/jpeg", 0.85));
+}
+
+document.addEventListener("change", (event) => event.target.closest?.("form[data-picture]")?.requestSubmit());
+document.addEventListener("submit", async (event) => {
+  const form = event.target.closest?.("form[data-picture]");
+  if (!form) return;
+  event.preventDefault();
+  const body = new FormData(form);
+  const file = body.get("file");
+  body.set("file", await smaller(file).catch(() => file), "picture.jpg");
+  try {
+    const answer = await fetch(form.getAttribute("action"), {
+      method: "POST",
+      headers: { Accept: "application/json" },
+      body,
+    });
+    if (answer.status === 422) return say((await answer.json())[0]?.Says ?? "");
+    if (!answer.ok) throw new Error(answer.statusText);
+    form.reset();
+    document.activeElement?.blur();
+  } catch {
+    say(
+      "The picture is not sent: there is no network. It is still chosen here; send it again when the network is back.",
+    );
+  }
+});
 
 let later;
 live?.addEventListener("focusout", () => {
@@ -179,6 +272,10 @@ if (live) {
     if (message.html !== undefined) swap(message.html);
     clock();
   });
+  stream.addEventListener("ways", (event) => {
+    document.body.className = `bench-screen ${event.data}`;
+    if (document.body.matches(".aloud")) readAloud();
+  });
   stream.addEventListener("begun", () => location.reload());
   // What the server has refused is not asked for again: the page itself says why.
   stream.addEventListener("error", () => {
@@ -194,12 +291,7 @@ if (live) {
     ?.addEventListener("click", () => document.body.classList.toggle("contrast"));
   const aloud = document.querySelector("[data-aloud]");
   if (aloud && !globalThis.speechSynthesis) aloud.hidden = true;
-  aloud?.addEventListener("click", () => {
-    const step = document.querySelector(".bench-step.current");
-    if (!step) return;
-    speechSynthesis.cancel();
-    speechSynthesis.speak(new SpeechSynthesisUtterance(step.innerText.split("\n").slice(0, 6).join(". ")));
-  });
+  aloud?.addEventListener("click", () => readAloud(true));
 }
 
 // The arrows turn the pages of a demonstration.
