@@ -13,9 +13,13 @@ type Waiter struct {
 	Kind Kind // Helped or Checked
 }
 
-// Queue returns the benches that wait, those that wait longest first.
+// Queue returns the benches that wait, those that wait longest first; none when the
+// lesson is closed.
 func (s *State) Queue() []Waiter {
 	var out []Waiter
+	if s.Closed {
+		return nil
+	}
 	for _, q := range s.Helps {
 		out = append(out, Waiter{q, Helped})
 	}
@@ -23,6 +27,21 @@ func (s *State) Queue() []Waiter {
 		out = append(out, Waiter{q, Checked})
 	}
 	slices.SortStableFunc(out, func(a, b Waiter) int { return cmp.Compare(a.Since, b.Since) })
+	return out
+}
+
+// StillOpen returns, for each bench that has not done everything, what it has begun and
+// not ended, and what is to come.
+func (s *State) StillOpen() []Bench {
+	var out []Bench
+	for _, b := range s.Benches {
+		open := slices.Clone(b.Steps)
+		open = slices.DeleteFunc(open, func(st Step) bool { return st.Stage == Over || st.Stage == NotDone })
+		if len(open) > 0 {
+			b.Steps = open
+			out = append(out, b)
+		}
+	}
 	return out
 }
 

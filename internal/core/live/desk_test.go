@@ -106,8 +106,14 @@ func TestWhatCanNotBe(t *testing.T) {
 		{Kind: live.Behind, Bench: "g1", Minutes: 240}, {Kind: live.Replanned, Plan: p}, {Kind: live.UnitOut, Equipment: "oven", Unit: "Oven 2"}, {Kind: live.Ended, Bench: "g1", Step: "bake"}} {
 		assert.NoError(t, s.Check(e))
 	}
-	closed := live.Fold(l, p, []live.Event{at(0, live.Event{Kind: live.Opened}), at(40, live.Event{Kind: live.Closed})}, 41)
+	closed := live.Fold(l, p, []live.Event{at(0, live.Event{Kind: live.Opened}), at(12, live.Event{Kind: live.Closed})}, 13)
 	assert.ErrorContains(t, closed.Check(live.Event{Kind: live.Help, Bench: "g1"}), "the lesson is over")
+	assert.Empty(t, closed.Timers(), "nobody stands at the oven any more")
+	open := closed.StillOpen()
+	require.NotEmpty(t, open)
+	for _, st := range open[0].Steps {
+		assert.NotEqual(t, live.Over, st.Stage)
+	}
 	for _, kind := range []live.Kind{live.Note, live.Undone, live.Sharps} {
 		assert.NoError(t, closed.Check(live.Event{Kind: kind}), "after the bell this is still said")
 	}

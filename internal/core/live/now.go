@@ -242,16 +242,20 @@ type Timer struct {
 // timerStays is for how many minutes a timer that has run out is still shown.
 const timerStays = 5
 
-// Timers returns the waits that go on, those that end first before the others.
+// Timers returns the waits that go on, those that end first before the others; none
+// when the lesson is closed.
 func (s *State) Timers() []Timer {
 	var out []Timer
+	if s.Closed {
+		return nil
+	}
 	for _, b := range s.Benches {
 		for _, st := range b.Steps {
 			waits := st.plan.End > st.plan.WorkEnd
 			switch {
 			case st.Stage == Waiting && waits:
 				out = append(out, Timer{b.ID, b.Name, st, st.End, false})
-			case st.Stage == Over && waits && !st.KnownEnd && s.Now-st.End <= timerStays && !s.Closed:
+			case st.Stage == Over && waits && !st.KnownEnd && s.Now-st.End <= timerStays:
 				out = append(out, Timer{b.ID, b.Name, st, st.End, true})
 			}
 		}

@@ -68,12 +68,18 @@ func Rehearse(l fit.Lesson, p *fit.Plan, script Script) []Event {
 		cooks += g.Cooks
 	}
 	r.add(l.Minutes().Float()-3, Event{Kind: Sharps, Number: cooks})
-	r.add(l.Minutes().Float()+1, Event{Kind: Closed})
+	r.close(l.Minutes().Float() + 1)
 	slices.SortStableFunc(r.events, func(a, b Event) int { return cmp.Compare(a.At, b.At) })
 	for i := range r.events {
 		r.events[i].ID, r.events[i].By = fmt.Sprintf("simulated-%d-%d", script.Seed, i), "simulated"
 	}
 	return r.events
+}
+
+// close ends the lesson: nobody presses anything after that.
+func (r *rehearsal) close(at float64) {
+	r.events = slices.DeleteFunc(r.events, func(e Event) bool { return e.At > at })
+	r.add(at, Event{Kind: Closed})
 }
 
 type rehearsal struct {

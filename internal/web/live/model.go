@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/fit"
 	core "freshapron/internal/core/live"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 )
 
 // A model is what the screens of those who teach show.
@@ -47,6 +48,7 @@ type model struct {
 	Line                 line
 	Screens              []screenRow
 	Pictures             []pictureRow // the last first
+	StillOpen            []string     // when the lesson is over
 	CanBell              bool         // the last minutes
 }
 
@@ -112,6 +114,25 @@ func picturesOf(l fit.Lesson, s *core.State, lesson int64) []pictureRow {
 	var out []pictureRow
 	for _, e := range s.Pictures("") {
 		out = append(out, pictureRow{fmt.Sprintf("/lessons/%d/pictures/%s", lesson, e.ID), at(l, e.Time()) + " " + live.Sentence(l, e)})
+	}
+	return out
+}
+
+// stillOpen says what was open when a lesson was closed.
+func stillOpen(s *core.State) []string {
+	var out []string
+	for _, b := range s.StillOpen() {
+		var titles []string
+		for _, st := range b.Steps {
+			titles = append(titles, "“"+st.Title+"”")
+		}
+		out = append(out, b.Name+": "+words.Names(titles))
+	}
+	for _, u := range s.Out {
+		out = append(out, u.Unit+" can’t be used")
+	}
+	if s.Sharps < 0 {
+		out = append(out, "nobody has counted the sharp things in")
 	}
 	return out
 }
@@ -201,6 +222,9 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	m.Out, m.Units, m.Adults = unitsOf(s), allUnits(l, s), s.Adults > 0
 	if s.Sharps >= 0 {
 		m.Sharps = fmt.Sprintf("%d sharp things are counted in.", s.Sharps)
+	}
+	if s.Closed {
+		m.StillOpen = stillOpen(s)
 	}
 	m.Log, m.Pictures = logOf(l, s), picturesOf(l, s, m.ID)
 	m.Line = lineOf(l, s)
