@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/signal"
 	"runtime"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -105,11 +106,18 @@ func open(ctx context.Context, cfg config) (*store.Store, error) {
 // drain is how long requests may take to finish when the server stops.
 const drain = 10 * time.Second
 
+// memory is from how many bytes on the program would rather collect than grow: with
+// twenty lessons live it fits into a small machine. GOMEMLIMIT says otherwise.
+const memory = 225 << 20
+
 func serve(ctx context.Context) error {
 	// Searches for what would help take every processor, at low priority. With
 	// more threads than processors, it is the system that chooses who runs, and
 	// pages go first.
 	runtime.GOMAXPROCS(2 * runtime.NumCPU())
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memory)
+	}
 	cfg, err := env.ParseAs[config]()
 	if err != nil {
 		return err
