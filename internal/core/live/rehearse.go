@@ -101,6 +101,10 @@ func (r *rehearsal) add(at float64, e Event) {
 	r.events = append(r.events, e)
 }
 
+// The simulated probe is put in when a tray has come out, after so many minutes, and
+// reads from probeLeast °C on.
+const probed, probeLeast, probeSpread = 0.5, 78, 18
+
 // bench goes through the steps of a bench: each begins when it is planned and what
 // comes before it is done, and its work takes as long as this bench takes.
 func (r *rehearsal) bench(g fit.GroupPlan, door, factor float64) {
@@ -144,7 +148,9 @@ func (r *rehearsal) bench(g fit.GroupPlan, door, factor float64) {
 			e.Kind, e.Unit = Worked, unitOf(s)
 			r.add(workEnd, e)
 			e.Kind = Ended
-			r.add(end+r.rng.Float64(), e)
+			out := end + r.rng.Float64()
+			r.add(out, e)
+			r.add(out+probed, Event{Kind: Temperature, Bench: g.ID, Celsius: math.Round(probeLeast + probeSpread*r.rng.Float64()), Says: "in the middle"})
 		case says:
 			e.Kind = Ended
 			r.add(end, e)
