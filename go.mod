@@ -21,6 +21,7 @@ require (
 	github.com/xuri/excelize/v2 v2.11.1
 	golang.org/x/sync v0.25.0
 	golang.org/x/text v0.44.0
+	gonum.org/v1/gonum v0.17.0
 	gorm.io/driver/postgres v1.6.3
 	gorm.io/gorm v1.31.2
 	pgregory.net/rapid v1.3.0

@@ -49,6 +49,72 @@ func InsideBrick(halves, depths [3]float64, h, from, around, seconds float64) fl
 	return around + (from-around)*left
 }
 
+// A Brick is a piece with three pairs of sides, by its half thicknesses in metres.
+type Brick [3]float64
+
+// Seconds returns how long the centre of a brick takes from one temperature to another
+// in surroundings of a third, with a heat transfer of h W/(m²·K), to a ten-thousandth.
+// It is infinite where the surroundings never bring it there, and 0 where it is there
+// already.
+func (b Brick) Seconds(h, from, to, around float64) float64 {
+	wanted := (to - around) / (from - around)
+	switch {
+	case wanted <= 0:
+		return math.Inf(1)
+	case wanted >= 1:
+		return 0
+	}
+	var series [3]series
+	for i, half := range b {
+		series[i] = newSeries(half, h)
+	}
+	left := func(seconds float64) float64 {
+		out := 1.0
+		for _, s := range series {
+			out *= s.left(seconds)
+		}
+		return out
+	}
+	high := 1.0
+	for left(high) > wanted {
+		high *= 2
+	}
+	low := 0.0
+	for high-low > 1e-4*high {
+		if m := (low + high) / 2; left(m) > wanted {
+			low = m
+		} else {
+			high = m
+		}
+	}
+	return (low + high) / 2
+}
+
+// A series is the heat equation's for the middle of a slab.
+type series struct {
+	half float64
+	root []float64 // λ²
+	coef []float64
+}
+
+func newSeries(half, h float64) series {
+	s := series{half: half}
+	for _, l := range eigenvalues(Slab, h*half/Conductivity) {
+		s.root, s.coef = append(s.root, l*l), append(s.coef, coefficient(Slab, l))
+	}
+	return s
+}
+
+// left is the share of the difference that is left after a time, from 1 to 0.
+func (s series) left(seconds float64) float64 {
+	fo := Diffusivity * seconds / (s.half * s.half)
+	sum := 0.0
+	for i, l2 := range s.root {
+		sum += s.coef[i] * math.Exp(-l2*fo)
+	}
+	return math.Min(1, math.Max(0, sum))
+}
+
 // panCells is into how many layers a piece on a pan is cut.
 const panCells = 24
 
