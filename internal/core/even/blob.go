@@ -117,8 +117,7 @@ func (p *picture) split(b blob, mm float64) []blob {
 	body := make([]int, len(depth)) // 0 is none
 	peak := []float32{0}
 	owner := []int{0}
-	var find func(int) int
-	find = func(i int) int {
+	find := func(i int) int {
 		for owner[i] != i {
 			owner[i] = owner[owner[i]]
 			i = owner[i]

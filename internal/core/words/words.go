@@ -57,6 +57,14 @@ func Names(list []string) string {
 	return strings.Join(list[:len(list)-1], ", ") + " and " + list[len(list)-1]
 }
 
+// Or lists names of which one will do: "a, b or c".
+func Or(list []string) string {
+	if len(list) < 2 {
+		return strings.Join(list, "")
+	}
+	return strings.Join(list[:len(list)-1], ", ") + " or " + list[len(list)-1]
+}
+
 // Numbered prints names in order, those that differ only in the number at the
 // end together: "Bench 1–4, 7, Oven 2", "Bench 1a–3b".
 func Numbered(names []string) string {
