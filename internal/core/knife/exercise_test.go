@@ -1,0 +1,104 @@
+package knife_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/knife"
+)
+
+func TestFoods(t *testing.T) {
+	assert.GreaterOrEqual(t, len(knife.Foods), 25)
+	for _, f := range knife.Foods {
+		assert.NoError(t, f.Solid.Check(), f.Name)
+		list, err := f.Solid.Cut(knife.Cuts{})
+		require.NoError(t, err)
+		assert.NotEmpty(t, list, f.Name)
+		assert.Contains(t, knife.HoldSays, f.Hold, f.Name)
+		assert.NotEmpty(t, f.Cuts, f.Name)
+	}
+	for text, want := range map[string]string{"2 carrots, peeled": "carrot", "a pile of onionskins": "", "peel the carrots now": "carrot", "a sweet potato here": "sweet potato", "3 cherry tomatoes": "cherry tomato", "flour": ""} {
+		f, ok := knife.FoodNamed(text)
+		assert.Equal(t, want != "", ok, text)
+		assert.Equal(t, want, f.Name, text)
+	}
+}
+
+// The cuts that are laid evenly leave what was asked for and waste at the ends.
+func TestEvenCuts(t *testing.T) {
+	cheese, _ := knife.FoodNamed("the cheese")
+	cuts := cheese.Solid.Even([3]float64{10, 10, 10})
+	list, err := cheese.Solid.Cut(cuts)
+	require.NoError(t, err)
+	assert.Len(t, list, 9*6*5)
+	assert.Zero(t, knife.Waste(list, 1000))
+	assert.Equal(t, 8+5+4, cuts.Strokes(cheese.Solid))
+	potato, _ := knife.FoodNamed("the potato")
+	list, err = potato.Solid.Cut(potato.Solid.Even([3]float64{12, 12, 12}))
+	require.NoError(t, err)
+	waste := knife.Waste(list, 12*12*12)
+	assert.Greater(t, waste, 0.05, "what is round leaves ends")
+	assert.Less(t, waste, 0.4)
+}
+
+func ids(list []knife.Act) []string {
+	var out []string
+	for _, a := range list {
+		out = append(out, a.ID)
+	}
+	return out
+}
+
+// A wrong order is played: the first act that comes before what it stands on goes wrong.
+func TestOrders(t *testing.T) {
+	carrot, _ := knife.FoodNamed("the carrot")
+	right := carrot.Order("dice")
+	assert.Equal(t, []string{"board", "flat", "slices", "sticks", "dice"}, ids(right))
+	at, _ := knife.Played(right, ids(right))
+	assert.Equal(t, -1, at)
+	at, says := knife.Played(right, []string{"board", "slices", "flat", "sticks", "dice"})
+	assert.Equal(t, 1, at)
+	assert.Equal(t, "the carrot rolls", says)
+	at, says = knife.Played(right, []string{"board", "flat"})
+	assert.Equal(t, 2, at)
+	assert.NotEmpty(t, says)
+	onion, _ := knife.FoodNamed("the onion")
+	assert.Equal(t, []string{"board", "flat", "slices", "dice", "root"}, ids(onion.Order("dice")))
+	at, says = knife.Played(onion.Order("dice"), []string{"board", "flat", "root", "slices", "dice"})
+	assert.Equal(t, 2, at)
+	assert.Contains(t, says, "fall")
+	at, _ = knife.Played(right, []string{"fly"})
+	assert.Zero(t, at)
+}
+
+func TestExercises(t *testing.T) {
+	for _, kind := range knife.ExerciseKinds {
+		for n := range 60 {
+			e := knife.NewExercise(kind, 4, n, nil)
+			assert.NotEmpty(t, e.Ask)
+			assert.Equal(t, e, knife.NewExercise(kind, 4, n, nil), "the same seed makes the same")
+			switch kind {
+			case knife.OrderExercise:
+				at, _ := knife.Played(e.Food.Order(e.Cut), ids(e.Acts))
+				assert.GreaterOrEqual(t, at, 0, "it is not shown in order")
+				assert.ElementsMatch(t, ids(e.Acts), ids(e.Food.Order(e.Cut)))
+			case knife.CutExercise:
+				assert.Positive(t, e.Target[0])
+			default:
+				assert.Equal(t, 1, len(slices.DeleteFunc(slices.Clone(e.Choices), func(c knife.Choice) bool { return !c.Right })), e.Ask)
+				c, ok := e.Chosen("0")
+				assert.True(t, ok)
+				assert.NotEmpty(t, c.Why)
+			}
+		}
+	}
+	leek, _ := knife.FoodNamed("the leek")
+	for n := range 20 {
+		assert.Equal(t, "leek", knife.NewExercise(knife.HoldExercise, 1, n, []knife.Food{leek}).Food.Name, "of the next lesson")
+	}
+	_, ok := knife.NewExercise(knife.CareExercise, 1, 1, nil).Chosen("9")
+	assert.False(t, ok)
+}
