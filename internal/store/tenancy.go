@@ -13,7 +13,7 @@ import (
 const tenantKey = "freshapron:school"
 
 // doorKey marks a session that speaks for nobody yet: it may look for
-// accounts, links and sessions in every school.
+// accounts, links and sessions, and for what codes without an account open, in every school.
 const doorKey = "freshapron:door"
 
 // errNoSchool is a fault of the program: rows that belong to a school were
@@ -72,5 +72,5 @@ func stamp(db *gorm.DB) {
 // open reports whether a statement may be made at the door, across schools.
 func open(db *gorm.DB) bool {
 	_, door := db.Get(doorKey)
-	return door && slices.Contains([]string{"accounts", "links", "sessions", "screens"}, db.Statement.Table)
+	return door && slices.Contains([]string{"accounts", "links", "sessions", "screens", "practices", "practisers"}, db.Statement.Table)
 }

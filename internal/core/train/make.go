@@ -17,10 +17,9 @@ type Amount struct {
 	measure.Quantity
 	Density   measure.Density
 	Pours     bool
-	Tolerance float64        // share by which the dish bears to have another amount; 0 stands for usual
-	Role      string         // of the recipe's: raising agent, structure, taste
-	Pack      exact.Number   // what it is bought in, in its unit; 0 where that is not known
-	Set       []exact.Number // sizes of the measures that are used for it, in its unit
+	Tolerance float64      // share by which the dish bears to have another amount; 0 stands for usual
+	Role      string       // of the recipe's: raising agent, structure, taste
+	Pack      exact.Number // what it is bought in, in its unit; 0 where that is not known
 }
 
 // A Source is what tasks are made from.

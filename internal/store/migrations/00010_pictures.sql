@@ -17,7 +17,7 @@ ALTER TABLE pictures ENABLE ROW LEVEL SECURITY, FORCE ROW LEVEL SECURITY;
 CREATE POLICY of_school ON pictures USING (school_id = current_school());
 
 -- Which recipe a dish of the frozen lesson file is made by, where the ids differ.
-ALTER TABLE runs ADD COLUMN recipes jsonb NOT NULL DEFAULT '{}';
+ALTER TABLE runs ADD COLUMN recipes jsonb;
 
 -- How a bench's screen shows things: words of live.Ways, apart by spaces.
 ALTER TABLE screens ADD COLUMN ways text NOT NULL DEFAULT '';

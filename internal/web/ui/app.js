@@ -1,9 +1,11 @@
 import "./app.css";
 import "./images/icon.svg";
 import "htmx.org";
+import "./behaviours/cutting.js";
 import "./behaviours/doubt.js";
 import "./behaviours/facts.js";
 import "./behaviours/floor.js";
+import "./behaviours/instrument.js";
 import "./behaviours/live.js";
 import "./behaviours/notice.js";
 import "./behaviours/now.js";

@@ -1,0 +1,524 @@
+// Package practise lets learners practise what their next lesson asks of them, without
+// an account, and says to who teaches them how far they are.
+package practise
+
+import (
+	"cmp"
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"math/big"
+	"slices"
+	"strings"
+	"time"
+
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/knife"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/skills"
+	"freshapron/internal/core/train"
+	"freshapron/internal/formats/taskfile"
+	"freshapron/internal/store"
+)
+
+// Drawn is put before a kind of task that is done on a drawn instrument.
+const Drawn = "do-"
+
+// Templates are all exercises: what is done on drawn instruments, what is done with the
+// knife, and what is answered.
+var Templates = func() []string {
+	var out []string
+	for _, k := range train.Exercises {
+		out = append(out, Drawn+string(k))
+	}
+	out = append(out, knife.ExerciseKinds...)
+	for _, k := range train.Kinds {
+		out = append(out, string(k))
+	}
+	return out
+}()
+
+// forYoung are the exercises for learners under youngest years.
+var forYoung = []string{Drawn + string(train.OnScale), Drawn + string(train.InJug), Drawn + string(train.BySpoons), knife.HoldExercise, knife.OrderExercise, knife.CareExercise, knife.ToolsExercise, string(train.OnScale), string(train.OnDial), string(train.BySpoons), string(train.Time)}
+
+const youngest = 11
+
+// Set sets a practice for a class from one of its lessons: on its amounts, instruments,
+// ovens, times and foods, until a week after it.
+func Set(ctx context.Context, class, lesson int64) (store.Practice, error) {
+	s := school.In(ctx)
+	v, err := lessons.One(ctx, lesson)
+	if err != nil {
+		return store.Practice{}, err
+	}
+	if v.Class.ID != class {
+		return store.Practice{}, problem.New("lesson", "This lesson is of another class")
+	}
+	source, foods := material(v)
+	data, err := taskfile.EncodeSource(source, foods)
+	if err != nil {
+		return store.Practice{}, err
+	}
+	now := s.Now()
+	until := v.Date.AddDate(0, 0, 8)
+	if least := now.AddDate(0, 0, 8); until.Before(least) {
+		until = least
+	}
+	p := store.Practice{Class: class, Lesson: lesson, Title: v.Core.Titles(), Source: data, By: school.Acting(ctx).Name, At: now, Until: until}
+	const attempts = 5
+	for range attempts {
+		if p.Code, err = newCode(codeLength); err != nil {
+			return p, err
+		}
+		if p.ID, err = s.SetPractice(ctx, p); !errors.Is(err, store.ErrTaken) {
+			break
+		}
+	}
+	return p, err
+}
+
+// material is what a lesson has to practise on.
+func material(v *lessons.View) (train.Source, []string) {
+	in := v.Room.Instruments
+	s := train.Source{Start: v.Period.Start, Bell: v.Period.End}
+	for _, x := range in.Scales {
+		s.Scales = append(s.Scales, x.Division)
+	}
+	for _, x := range in.Jugs {
+		s.Jugs = append(s.Jugs, x.Marks)
+	}
+	for _, size := range v.Sizes {
+		s.From, s.To = size.Recipe.Yield, size.Pieces
+		for _, a := range size.Amounts {
+			if a.Exact.Amount.Sign() <= 0 {
+				continue
+			}
+			q := a.Exact
+			if i := a.First(); i != nil && i.Measured.Unit.Dimension == a.Exact.Unit.Dimension {
+				q = i.Measured
+			}
+			s.Amounts = append(s.Amounts, train.Amount{Name: a.Name(), Quantity: q, Density: a.Stock.Density(), Pours: a.Stock.Pours, Tolerance: a.Tolerance, Role: string(a.Line.Role)})
+		}
+	}
+	var foods []string
+	add := func(text string) {
+		if f, ok := knife.FoodNamed(text); ok && !slices.Contains(foods, f.Name) {
+			foods = append(foods, f.Name)
+		}
+	}
+	for _, c := range v.Core.Menu {
+		for _, i := range c.Recipe.Ingredients {
+			add(i.Name)
+		}
+	}
+	for _, d := range v.Fit.Dishes {
+		for _, step := range d.Steps {
+			if w := int(step.Wait.Floor()); w > 0 {
+				s.Waits = append(s.Waits, w)
+			}
+			for _, u := range step.Uses {
+				if u.Temperature != nil && u.Temperature.Cmp(exact.Int(100)) > 0 {
+					s.Ovens = append(s.Ovens, *u.Temperature)
+				}
+			}
+		}
+	}
+	return s, foods
+}
+
+// codeLength is of the code that a class comes in by: of 40 bits, and it ends. A token is
+// longer: it stands for somebody.
+const codeLength, tokenLength = 8, 16
+
+// letters are those that nobody takes for another, and no vowels, so that they make no
+// words.
+const letters = "bcdfghjkmnpqrstvwxz2345678"
+
+func newCode(n int) (string, error) {
+	var b strings.Builder
+	for range n {
+		i, err := rand.Int(rand.Reader, big.NewInt(int64(len(letters))))
+		if err != nil {
+			return "", err
+		}
+		b.WriteByte(letters[i.Int64()])
+	}
+	return b.String(), nil
+}
+
+// ErrShut says that a code or a token lets nobody in any more.
+var ErrShut = errors.New("nobody is let in by this")
+
+// A Name is one of those who can come in.
+type Name struct {
+	ID   int64
+	Says string // the given name, with a number where there are several
+}
+
+// Come returns a context of whoever comes in by the code of a class, which may do
+// nothing else, the practice, and who is in the class.
+func Come(ctx context.Context, site *school.Site, code string) (context.Context, store.Practice, []Name, error) {
+	p, err := site.Store.PracticeOf(ctx, strings.ToLower(strings.NewReplacer(" ", "", "-", "").Replace(code)), site.Now())
+	if errors.Is(err, store.ErrNotFound) {
+		return ctx, p, nil, ErrShut
+	}
+	if err != nil {
+		return ctx, p, nil, err
+	}
+	s, err := site.Of(ctx, p.School)
+	if err != nil {
+		return ctx, p, nil, err
+	}
+	ctx = school.As(ctx, s, store.Account{Name: "somebody who practises"})
+	names, err := namesOf(ctx, p.Class)
+	return ctx, p, names, err
+}
+
+func namesOf(ctx context.Context, class int64) ([]Name, error) {
+	c, err := school.In(ctx).Class(ctx, class)
+	if err != nil {
+		return nil, err
+	}
+	count, all := map[string]int{}, map[string]int{}
+	for _, l := range c.Roster {
+		all[l.Given]++
+	}
+	var out []Name
+	for _, l := range c.Roster {
+		says := cmp.Or(l.Given, "Number "+l.Code)
+		if all[l.Given] > 1 {
+			count[l.Given]++
+			says = fmt.Sprintf("%s %d", says, count[l.Given])
+		}
+		out = append(out, Name{l.ID, says})
+	}
+	slices.SortStableFunc(out, func(a, b Name) int { return cmp.Compare(a.Says, b.Says) })
+	return out, nil
+}
+
+// inUse is for how long after their last try somebody is taken to be still there.
+const inUse = 3 * time.Minute
+
+// Pictures are those of which a learner chooses one.
+var Pictures = []string{"pear", "leek", "whisk", "pan", "cup", "bread", "fish", "star", "moon", "leaf", "drop", "house"}
+
+// Choose lets somebody in as one of the class, or as nobody of it (0), by their picture,
+// and returns the token that stands for them. The first picture is theirs from then on.
+// Again says that it is they who are in already, at another device.
+func Choose(ctx context.Context, p store.Practice, learner int64, picture string, again bool) (string, error) {
+	s := school.In(ctx)
+	if learner != 0 {
+		names, err := namesOf(ctx, p.Class)
+		if err != nil {
+			return "", err
+		}
+		if !slices.ContainsFunc(names, func(n Name) bool { return n.ID == learner }) {
+			return "", problem.New("learner", "Choose your name")
+		}
+		if !slices.Contains(Pictures, picture) {
+			return "", problem.New("picture", "Choose your picture")
+		}
+		if err := s.SetMark(ctx, learner, picture); err != nil {
+			return "", err
+		}
+		own, err := s.Mark(ctx, learner)
+		if err != nil {
+			return "", err
+		}
+		if own != picture {
+			return "", problem.New("picture", "That is not the picture that was chosen for this name. Try again, or ask your teacher, who can let you choose anew")
+		}
+		seen, err := s.LastSeen(ctx, learner)
+		if err != nil {
+			return "", err
+		}
+		if !again && s.Now().Sub(seen) < inUse {
+			return "", problem.New("again", "Somebody is using this name now")
+		}
+	}
+	token, err := newCode(tokenLength)
+	if err != nil {
+		return "", err
+	}
+	return token, s.AddPractiser(ctx, store.Practiser{Token: token, Practice: p.ID, Learner: learner, Seen: s.Now()})
+}
+
+// A Session is somebody who practises.
+type Session struct {
+	store.Practiser
+	Of        store.Practice
+	Source    train.Source
+	Foods     []knife.Food
+	Tries     []train.Try
+	Rating    train.Rating
+	templates []string
+}
+
+// Enter returns the session of a token, and a context in which it acts.
+func Enter(ctx context.Context, site *school.Site, token string) (context.Context, *Session, error) {
+	who, of, err := site.Store.PractiserOf(ctx, token, site.Now())
+	if errors.Is(err, store.ErrNotFound) {
+		return ctx, nil, ErrShut
+	}
+	if err != nil {
+		return ctx, nil, err
+	}
+	in, err := site.Of(ctx, who.School)
+	if err != nil {
+		return ctx, nil, err
+	}
+	ctx = school.As(ctx, in, store.Account{Name: "somebody who practises"})
+	s := &Session{Practiser: who, Of: of, templates: Templates}
+	var foods []string
+	if s.Source, foods, err = taskfile.DecodeSource(of.Source); err != nil {
+		return ctx, nil, err
+	}
+	for _, name := range foods {
+		if f, ok := knife.FoodNamed(name); ok {
+			s.Foods = append(s.Foods, f)
+		}
+	}
+	c, err := in.Class(ctx, of.Class)
+	if err != nil {
+		return ctx, nil, err
+	}
+	if c.Age > 0 && c.Age < youngest {
+		s.templates = forYoung
+	}
+	if s.Tries, err = in.TriesOf(ctx, who); err != nil {
+		return ctx, nil, err
+	}
+	s.Rating = train.Rate(s.Tries)
+	return ctx, s, nil
+}
+
+// An Item is what is to be done: a task to answer, an instrument to use, or something
+// with the knife.
+type Item struct {
+	Template string
+	Number   int
+	Task     *train.Task
+	Do       *train.Exercise
+	Knife    *knife.Exercise
+}
+
+// Next returns what is to be done next.
+func (s *Session) Next(now time.Time) Item {
+	return s.Item(s.Rating.Next(s.templates, now, uint64(s.Of.ID)), len(s.Tries))
+}
+
+// Item returns the exercise of a template and a number.
+func (s *Session) Item(template string, number int) Item {
+	seed := uint64(s.Of.ID)
+	it := Item{Template: template, Number: number}
+	switch kind, drawn := strings.CutPrefix(template, Drawn); {
+	case drawn:
+		e := train.Do(train.Kind(kind), seed, number, s.Source)
+		it.Do = &e
+	case slices.Contains(knife.ExerciseKinds, template):
+		e := knife.NewExercise(template, seed, number, s.Foods)
+		it.Knife = &e
+	default:
+		t := train.Make(train.Kind(template), seed, number, s.Source)
+		it.Task = &t
+	}
+	return it
+}
+
+// Known reports whether there is such an exercise.
+func Known(template string) bool { return slices.Contains(Templates, template) }
+
+// Try keeps how somebody did, with the evidence for the skills that the exercise
+// practises where they are sure of it.
+func Try(ctx context.Context, s *Session, it Item, press string, v train.Verdict) error {
+	in := school.In(ctx)
+	t := train.Try{Template: it.Template, At: in.Now(), Right: v.Right}
+	var of []skills.Evidence
+	if s.Learner != 0 && v.Right {
+		sure := train.Rate(append(slices.Clone(s.Tries), t))
+		if sure.Sure(it.Template) >= practisedAt {
+			for _, k := range skills.Shipped.Skills {
+				if k.Template == strings.TrimPrefix(it.Template, Drawn) {
+					of = append(of, skills.Evidence{Skill: k.ID, At: t.At, How: skills.Practised, Level: skills.Begins, By: "the trainer"})
+				}
+			}
+		}
+	}
+	return in.AddTry(ctx, store.Try{Token: s.Token, Press: press, Try: t, Percent: v.Percent}, s.Learner, of)
+}
+
+// practisedAt is how sure somebody has to be for practice to count as evidence.
+const practisedAt = 0.7
+
+// A Row says how somebody stands in a practice.
+type Row struct {
+	Name   string
+	ID     int64 // of the learner
+	Tries  int
+	Right  int
+	Last   time.Time
+	Stuck  string // the template that went wrong most, where one went wrong twice at least
+	Picked bool   // they have chosen a picture
+}
+
+// A Report is how a class stands in a practice.
+type Report struct {
+	store.Practice
+	Rows     []Row
+	Others   int // tries of those who are not on the list
+	Hardest  []Hard
+	Finished int // have tried enough
+}
+
+// Hard is an exercise that goes wrong.
+type Hard struct {
+	Template string
+	Wrong    int
+	Tries    int
+}
+
+// Enough tries are about five minutes.
+const Enough = 10
+
+// ReportOf returns how a class stands in a practice.
+func ReportOf(ctx context.Context, p store.Practice) (Report, error) {
+	in := school.In(ctx)
+	r := Report{Practice: p}
+	names, err := namesOf(ctx, p.Class)
+	if err != nil {
+		return r, err
+	}
+	who, err := in.Practisers(ctx, p.ID)
+	if err != nil {
+		return r, err
+	}
+	tries, err := in.TriesIn(ctx, p.ID)
+	if err != nil {
+		return r, err
+	}
+	byLearner := map[int64][]train.Try{}
+	for _, w := range who {
+		byLearner[w.Learner] = append(byLearner[w.Learner], tries[w.Token]...)
+	}
+	hard := map[string]*Hard{}
+	for id, list := range byLearner {
+		for _, t := range list {
+			h := hard[t.Template]
+			if h == nil {
+				h = &Hard{Template: t.Template}
+				hard[t.Template] = h
+			}
+			if h.Tries++; !t.Right {
+				h.Wrong++
+			}
+		}
+		if id == 0 {
+			r.Others = len(list)
+		}
+	}
+	for _, n := range names {
+		row := Row{Name: n.Says, ID: n.ID}
+		wrong := map[string]int{}
+		for _, t := range byLearner[n.ID] {
+			if row.Tries++; t.Right {
+				row.Right++
+			} else {
+				wrong[t.Template]++
+			}
+			if t.At.After(row.Last) {
+				row.Last = t.At
+			}
+		}
+		for _, k := range Templates {
+			if wrong[k] > max(1, wrong[row.Stuck]) {
+				row.Stuck = k
+			}
+		}
+		if row.Tries >= Enough {
+			r.Finished++
+		}
+		r.Rows = append(r.Rows, row)
+	}
+	for _, k := range Templates {
+		if h := hard[k]; h != nil && h.Wrong > 0 {
+			r.Hardest = append(r.Hardest, *h)
+		}
+	}
+	slices.SortStableFunc(r.Hardest, func(a, b Hard) int { return cmp.Compare(b.Wrong*a.Tries, a.Wrong*b.Tries) })
+	return r, nil
+}
+
+// Of returns the practices of a class, the last first.
+func Of(ctx context.Context, class int64) ([]store.Practice, error) {
+	return school.In(ctx).Practices(ctx, class)
+}
+
+// End lets nobody in to a practice any more.
+func End(ctx context.Context, class, id int64) error {
+	s := school.In(ctx)
+	list, err := s.Practices(ctx, class)
+	if err != nil {
+		return err
+	}
+	if !slices.ContainsFunc(list, func(p store.Practice) bool { return p.ID == id }) {
+		return school.ErrNotFound
+	}
+	return s.EndPractice(ctx, id, s.Now())
+}
+
+// Forget lets a learner choose another picture.
+func Forget(ctx context.Context, class, learner int64) error {
+	names, err := namesOf(ctx, class)
+	if err != nil {
+		return err
+	}
+	if !slices.ContainsFunc(names, func(n Name) bool { return n.ID == learner }) {
+		return school.ErrNotFound
+	}
+	return school.In(ctx).ClearMark(ctx, learner)
+}
+
+// A Readiness is who is not ready for what in a lesson.
+type Readiness struct {
+	Name string
+	Gaps []skills.Gap
+}
+
+// Ready returns who of a class is not ready for a lesson, by what is known of them; and
+// whether anything is known of anybody.
+func Ready(ctx context.Context, v *lessons.View) ([]Readiness, bool, error) {
+	in := school.In(ctx)
+	evidence, err := in.Evidence(ctx, v.Class.ID)
+	if err != nil || len(evidence) == 0 {
+		return nil, false, err
+	}
+	names, err := namesOf(ctx, v.Class.ID)
+	if err != nil {
+		return nil, false, err
+	}
+	steps := stepsOf(v)
+	wants := skills.Shipped.Wants(steps)
+	var out []Readiness
+	for _, n := range names {
+		if gaps := skills.Shipped.Ready(steps, wants, evidence[n.ID], in.Now()); len(gaps) > 0 {
+			out = append(out, Readiness{n.Says, gaps})
+		}
+	}
+	return out, true, nil
+}
+
+func stepsOf(v *lessons.View) []skills.Step {
+	var out []skills.Step
+	for _, c := range v.Core.Menu {
+		for _, s := range c.Recipe.Steps {
+			if s.Kind != fit.Clean {
+				out = append(out, skills.Step{Title: s.Title, Words: s.Text})
+			}
+		}
+	}
+	return out
+}

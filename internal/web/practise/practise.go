@@ -1,0 +1,421 @@
+// Package practise is where learners practise and where those who teach see how far
+// they are: a practice for a class, the strip to photograph pieces with, and how even
+// pieces are.
+package practise
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"html/template"
+	"math"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/practise"
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/even"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/skills"
+	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
+	"freshapron/internal/formats/photo"
+	"freshapron/internal/web/frame"
+)
+
+//go:embed templates/*.html
+var files embed.FS
+
+var templates = frame.Parse(files)
+
+type place struct{ *frame.Frame }
+
+// Routes are the pages of those who teach.
+func Routes(f *frame.Frame) []frame.Route {
+	p := &place{f}
+	return []frame.Route{
+		frame.Get("/classes/{id}/practice", staff.Teach, p.show),
+		frame.Post("/classes/{id}/practice", staff.Teach, p.set),
+		frame.Post("/classes/{id}/practice/end", staff.Teach, p.end),
+		frame.Post("/classes/{id}/practice/forget", staff.Teach, p.forget),
+		frame.Get("/even", staff.Read, p.even),
+		frame.Upload("/even", staff.Read, p.measure),
+		frame.Get("/even/strip", staff.Read, p.strip),
+	}
+}
+
+// names of the exercises, as teachers read them.
+var names = map[string]string{
+	"do-scale": "weighing on the drawn scale", "do-dial": "weighing by the needle", "do-jug": "pouring to the mark", "do-spoons": "level spoons", "do-cups": "level cups",
+	"knife-hold": "the hold", "knife-order": "the order of cuts", "knife-cut": "cutting alike", "knife-care": "care of knives", "knife-tools": "other tools",
+	"scale": "what the scale shows", "dial": "reading the needle", "jug": "reading a jug from above", "spoons": "fewest spoons", "cups": "fewest cups", "parts": "parts of a pack", "oven": "oven settings",
+	"convert": "converting", "fraction": "fractions", "scaling": "other portions", "ratio": "ratios", "time": "times", "instrument": "which instrument",
+}
+
+type page struct {
+	Class   string
+	ID      int64
+	Mine    bool
+	Lessons []lessonRow
+	Current *report
+	Earlier []earlier
+	Failed  string
+	Ready   []readyRow
+	For     string // the lesson that readiness is for
+	Known   bool
+}
+
+type lessonRow struct {
+	ID   int64
+	Says string
+}
+
+type report struct {
+	ID                   int64
+	Title, Code, Address string
+	Until                string
+	Rows                 []row
+	Finished, All        int
+	Others               int
+	Hardest              []string
+}
+
+type row struct {
+	Name, Does, Stuck string
+	ID                int64
+	Light             string
+}
+
+type earlier struct{ Title, Until string }
+
+type readyRow struct{ Name, Says string }
+
+func (p *place) show(w http.ResponseWriter, r *http.Request) error { return p.page(w, r, nil) }
+
+func (p *place) page(w http.ResponseWriter, r *http.Request, failed error) error {
+	ctx := r.Context()
+	s := school.In(ctx)
+	c, err := school.ClassOf(ctx, s.School, frame.ID(r, "id"))
+	if err != nil {
+		return err
+	}
+	m := page{Class: c.Class.Name, ID: c.Class.ID, Mine: c.Mine}
+	status := http.StatusOK
+	if problems := problem.Of(failed); problems != nil {
+		status, m.Failed = http.StatusUnprocessableEntity, problem.Sentence(problems[0].Says)
+	} else if failed != nil {
+		return failed
+	}
+	if !c.Mine {
+		return p.Render(w, r, status, templates, "practice", frame.Page{Title: "Practice of " + m.Class, Place: "classes", Data: m})
+	}
+	list, err := practise.Of(ctx, m.ID)
+	if err != nil {
+		return err
+	}
+	for i, x := range list {
+		if i == 0 && x.Until.After(s.Now()) {
+			rep, err := practise.ReportOf(ctx, x)
+			if err != nil {
+				return err
+			}
+			m.Current = reportOf(rep, r)
+			continue
+		}
+		m.Earlier = append(m.Earlier, earlier{x.Title, x.Until.In(s.Location).Format("2 January")})
+	}
+	if err := p.coming(ctx, &m); err != nil {
+		return err
+	}
+	return p.Render(w, r, status, templates, "practice", frame.Page{Title: "Practice of " + m.Class, Place: "classes", Data: m})
+}
+
+// mostComing is how many of the next lessons a practice is offered for.
+const mostComing = 4
+
+// coming are the next lessons of the class, and who is not ready for the first.
+func (p *place) coming(ctx context.Context, m *page) error {
+	all, err := lessons.Next(ctx, m.ID)
+	if err != nil {
+		return err
+	}
+	for _, l := range all[:min(mostComing, len(all))] {
+		v, err := lessons.One(ctx, l.ID)
+		if err != nil {
+			return err
+		}
+		m.Lessons = append(m.Lessons, lessonRow{l.ID, v.Core.Titles() + ", " + v.Date.Format("Monday 2 January")})
+		if len(m.Lessons) > 1 {
+			continue
+		}
+		m.For = v.Core.Titles()
+		ready, known, err := practise.Ready(ctx, v)
+		if err != nil {
+			return err
+		}
+		m.Known = known
+		for _, x := range ready {
+			m.Ready = append(m.Ready, readyRow{x.Name, gaps(x.Gaps)})
+		}
+	}
+	return nil
+}
+
+// mostGaps are said of one learner.
+const mostGaps = 3
+
+func gaps(list []skills.Gap) string {
+	var says []string
+	for i, g := range list {
+		if i == mostGaps {
+			says = append(says, fmt.Sprintf("and %d more", len(list)-mostGaps))
+			break
+		}
+		text := fmt.Sprintf("“%s”: %s", g.Step, strings.ToLower(g.Skill.Name[:1])+g.Skill.Name[1:])
+		if len(g.Missing) > 1 {
+			text += ", and before that " + strings.ToLower(g.Missing[0].Name[:1]) + g.Missing[0].Name[1:]
+		}
+		if g.Practise != "" {
+			if name, ok := names[g.Practise]; ok {
+				text += " (practise " + name + ")"
+			}
+		}
+		says = append(says, text)
+	}
+	return strings.Join(says, "; ")
+}
+
+func reportOf(rep practise.Report, r *http.Request) *report {
+	s := school.In(r.Context())
+	out := &report{ID: rep.ID, Title: rep.Title, Code: rep.Code[:4] + " " + rep.Code[4:], Address: r.Host + "/practise", Until: rep.Until.In(s.Location).Format("Monday 2 January"), Finished: rep.Finished, All: len(rep.Rows), Others: rep.Others}
+	for _, x := range rep.Rows {
+		line := row{Name: x.Name, ID: x.ID, Does: "not yet"}
+		if x.Tries > 0 {
+			line.Does, line.Light = fmt.Sprintf("%d of %d right", x.Right, x.Tries), "look"
+			if x.Tries >= practise.Enough {
+				line.Light = "good"
+			}
+		}
+		line.Stuck = names[x.Stuck]
+		out.Rows = append(out.Rows, line)
+	}
+	for i, h := range rep.Hardest {
+		if i == mostGaps {
+			break
+		}
+		out.Hardest = append(out.Hardest, fmt.Sprintf("%s (%d of %d wrong)", names[h.Template], h.Wrong, h.Tries))
+	}
+	return out
+}
+
+// own is the class of the address, of those who teach it.
+func own(r *http.Request) (int64, error) {
+	c, err := school.Own(r.Context(), frame.ID(r, "id"))
+	return c.Class.ID, err
+}
+
+func (p *place) set(w http.ResponseWriter, r *http.Request) error {
+	id, err := own(r)
+	if err != nil {
+		return err
+	}
+	lesson, _ := strconv.ParseInt(r.PostFormValue("lesson"), 10, 64)
+	_, err = practise.Set(r.Context(), id, lesson)
+	if errors.Is(err, school.ErrNotFound) {
+		err = problem.New("lesson", "This lesson is not there any more. Choose another")
+	}
+	if err != nil {
+		return p.page(w, r, err)
+	}
+	return frame.See(w, r, fmt.Sprintf("/classes/%d/practice", id))
+}
+
+func (p *place) end(w http.ResponseWriter, r *http.Request) error {
+	id, err := own(r)
+	if err != nil {
+		return err
+	}
+	which, _ := strconv.ParseInt(r.PostFormValue("practice"), 10, 64)
+	if err := practise.End(r.Context(), id, which); err != nil {
+		return err
+	}
+	return frame.See(w, r, fmt.Sprintf("/classes/%d/practice", id))
+}
+
+func (p *place) forget(w http.ResponseWriter, r *http.Request) error {
+	id, err := own(r)
+	if err != nil {
+		return err
+	}
+	who, _ := strconv.ParseInt(r.PostFormValue("learner"), 10, 64)
+	if err := practise.Forget(r.Context(), id, who); err != nil {
+		return err
+	}
+	return frame.See(w, r, fmt.Sprintf("/classes/%d/practice", id))
+}
+
+// An evenForm is what was measured, as it was typed.
+type evenForm struct {
+	Target, Pieces, Way, Start, Around, To, Reference string
+}
+
+type evenPage struct {
+	Form     evenForm
+	Ways     []wayOption
+	Problem  string
+	Says     []string
+	Pieces   template.HTML
+	Doubtful int
+	Found    []string
+}
+
+type wayOption struct {
+	ID, Says string
+	On       bool
+}
+
+var ways = []wayOption{{ID: "simmer", Says: "simmered"}, {ID: "fry", Says: "fried"}, {ID: "fan-oven", Says: "in a fan oven"}, {ID: "oven", Says: "in an oven without a fan"}}
+
+// usualEven is what is measured where nobody says otherwise.
+var usualEven = evenForm{Target: "10 10 10", Way: "simmer", Start: "15", Around: "98", To: "85", Reference: "100"}
+
+func (p *place) even(w http.ResponseWriter, r *http.Request) error {
+	return p.evenWith(w, r, http.StatusOK, evenPage{Form: usualEven})
+}
+
+func (p *place) evenWith(w http.ResponseWriter, r *http.Request, status int, m evenPage) error {
+	for _, x := range ways {
+		x.On = x.ID == m.Form.Way
+		m.Ways = append(m.Ways, x)
+	}
+	return p.Render(w, r, status, templates, "even", frame.Page{Title: "How even are they?", Place: "classes", Data: m})
+}
+
+func (p *place) measure(w http.ResponseWriter, r *http.Request) error {
+	_, data, err := frame.Uploaded(r)
+	f := evenForm{r.PostFormValue("target"), r.PostFormValue("pieces"), r.PostFormValue("way"), r.PostFormValue("start"), r.PostFormValue("around"), r.PostFormValue("to"), r.PostFormValue("reference")}
+	m := evenPage{Form: f}
+	if err == nil {
+		err = m.fill(r.Context(), data)
+	}
+	if problems := problem.Of(err); problems != nil {
+		m.Problem = problem.Sentence(problems[0].Says)
+		return p.evenWith(w, r, http.StatusUnprocessableEntity, m)
+	}
+	if err != nil {
+		return err
+	}
+	return p.evenWith(w, r, http.StatusOK, m)
+}
+
+// fill measures what was photographed, or else what was written down.
+func (m *evenPage) fill(ctx context.Context, data []byte) error {
+	target, err := pieceOf(m.Form.Target)
+	if err != nil {
+		return problem.New("target", "What they are to be: %s", err)
+	}
+	var pieces []even.Piece
+	if len(data) > 0 {
+		reference, err := strconv.ParseFloat(strings.TrimSpace(m.Form.Reference), 64)
+		if err != nil || !(reference >= 20 && reference <= 1000) {
+			return problem.New("reference", "How far the strip’s discs are apart: “%s” is no number from 20 to 1000 mm", words.Short(m.Form.Reference))
+		}
+		img, err := photo.Decode(ctx, data)
+		if err != nil {
+			return err
+		}
+		found, err := even.Measure(img, reference)
+		if err != nil {
+			return problem.New("file", "%s", words.Capital(err.Error()))
+		}
+		for _, f := range found.Pieces {
+			if f.Doubtful {
+				m.Doubtful++
+			}
+			pieces = append(pieces, even.Piece{f.Size[0], f.Size[1], f.Size[1]})
+			m.Found = append(m.Found, fmt.Sprintf("%.1f %.1f %.1f", f.Size[0], f.Size[1], f.Size[1]))
+		}
+		m.Form.Pieces = strings.Join(m.Found, "\n")
+		if len(pieces) == 0 {
+			return problem.New("file", "The strip is there, and no piece beside it that differs from the ground")
+		}
+	}
+	const mostPieces = 500
+	for i, line := range strings.Split(strings.TrimSpace(m.Form.Pieces), "\n") {
+		if len(data) > 0 {
+			break
+		}
+		if i >= mostPieces {
+			return problem.New("pieces", "These are more than %d pieces", mostPieces)
+		}
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		x, err := pieceOf(line)
+		if err != nil {
+			return problem.New("pieces", "Line %d: %s", i+1, err)
+		}
+		pieces = append(pieces, x)
+	}
+	if len(pieces) == 0 {
+		return problem.New("pieces", "Write down the pieces, a line each, or choose a photograph")
+	}
+	return m.say(pieces, target)
+}
+
+// pieceOf reads the sides of a piece; the third is the second where it is missing.
+func pieceOf(text string) (even.Piece, error) {
+	var p even.Piece
+	fields := strings.FieldsFunc(strings.NewReplacer("×", " ", "x", " ", ",", ".", "mm", " ").Replace(strings.ToLower(text)), func(r rune) bool { return r == ' ' || r == '\t' || r == ';' || r == '\r' })
+	if len(fields) == 0 || len(fields) > 3 {
+		return p, fmt.Errorf("“%s” is no piece; write its sides, such as 10 11 9", words.Short(text))
+	}
+	for i := range p {
+		v, err := strconv.ParseFloat(fields[min(i, len(fields)-1)], 64)
+		if err != nil || !(v > 0 && v <= 1000) {
+			return p, fmt.Errorf("“%s” is no piece; its sides are over 0 and at most 1000 mm", words.Short(text))
+		}
+		p[i] = v
+	}
+	return p, nil
+}
+
+func (m *evenPage) say(pieces []even.Piece, target even.Piece) error {
+	var volumes []float64
+	for _, x := range pieces {
+		volumes = append(volumes, x.Volume())
+	}
+	e := even.Of(volumes, target.Volume())
+	if math.IsNaN(e.SD) {
+		m.Says = append(m.Says, fmt.Sprintf("One piece of %.1f mm. How even they are cannot be said of one.", e.Mean))
+	} else {
+		m.Says = append(m.Says, fmt.Sprintf("%s, on the average %.1f mm (likely %.1f to %.1f).", words.Plural(e.N, "piece", "pieces"), e.Mean, e.MeanInterval.Low, e.MeanInterval.High),
+			fmt.Sprintf("They differ by %.0f %% (likely %.0f to %.0f %%).", e.CV, e.CVInterval.Low, e.CVInterval.High),
+			fmt.Sprintf("%.0f in 100 are off what they were to be (likely %.0f to %.0f).", 100*e.Off, 100*e.OffInterval.Low, 100*e.OffInterval.High))
+	}
+	degrees := func(text string) float64 {
+		v, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(text), ",", "."), 64)
+		if err != nil {
+			return math.NaN()
+		}
+		return v
+	}
+	c := even.Cook{H: even.Ways[m.Form.Way], Start: degrees(m.Form.Start), Around: degrees(m.Form.Around), To: degrees(m.Form.To)}
+	if c.H == 0 || !(c.Start >= -60 && c.Around <= 400 && c.To > min(c.Start, c.Around) && c.To < max(c.Start, c.Around)) {
+		return problem.New("to", "The middle comes from %s to %s °C only where it is between that and what is around it, %s °C", words.Short(m.Form.Start), words.Short(m.Form.To), words.Short(m.Form.Around))
+	}
+	t := c.Times(pieces)
+	m.Says = append(m.Says, fmt.Sprintf("The biggest needs %.1f min where the smallest is done in %.1f: %.1f times as long. By then the smallest has come to %.0f °C.", t.Last, t.First, t.Ratio, t.FirstAtLast))
+	m.Pieces = piecesDrawn(slices.Clone(volumes), target.Volume())
+	return nil
+}
+
+type stripPage struct{ Reference int }
+
+func (p *place) strip(w http.ResponseWriter, r *http.Request) error {
+	return p.Render(w, r, http.StatusOK, templates, "strip", frame.Page{Title: "The strip", Place: "classes", Data: stripPage{100}})
+}

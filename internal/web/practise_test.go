@@ -1,0 +1,219 @@
+package web_test
+
+import (
+	"context"
+	"fmt"
+	"html"
+	"image/jpeg"
+	"io"
+	"net/url"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/app/practise"
+	"freshapron/internal/core/skills"
+	"freshapron/internal/core/train"
+	"freshapron/internal/demo/drawn"
+)
+
+// setPractice sets one for the class of the first lesson and returns its code.
+func (s *site) setPractice(t *testing.T) string {
+	t.Helper()
+	require.Equal(t, 303, s.do("POST", "/classes/1/practice", url.Values{"lesson": {"1"}}).StatusCode)
+	list, err := s.school.Practices(context.Background(), 1)
+	require.NoError(t, err)
+	return list[0].Code
+}
+
+// A class comes in by its code; each by name and picture, and nothing but practice is
+// open to them.
+func TestComingInToPractise(t *testing.T) {
+	s := serve(t)
+	code := s.setPractice(t)
+	learners, err := s.school.Class(context.Background(), 1)
+	require.NoError(t, err)
+	first := learners.Roster[0]
+	s.as("")
+	assert.Equal(t, 200, s.do("GET", "/practise", nil).StatusCode)
+	assert.Contains(t, text(s.page("GET", "/practise?code=bcdfghjk", nil, 404), "main"), "This code opens no practice now.")
+	assert.Equal(t, "/practise/"+code, s.do("GET", "/practise?code="+code[:4]+"+"+strings.ToUpper(code[4:]), nil).Header.Get("Location"))
+	page := text(s.page("GET", "/practise/"+code, nil, 200), "body")
+	assert.Contains(t, page, first.Given)
+	for _, l := range learners.Roster {
+		assert.NotContains(t, page, l.Family)
+	}
+	come := func(form url.Values, status int) string {
+		t.Helper()
+		resp := s.do("POST", "/practise/"+code, form)
+		require.Equal(t, status, resp.StatusCode)
+		return resp.Header.Get("Location")
+	}
+	who := fmt.Sprint(first.ID)
+	come(url.Values{"learner": {who}}, 422)
+	come(url.Values{"learner": {"99999"}, "picture": {"leek"}}, 422)
+	at := come(url.Values{"learner": {who}, "picture": {"leek"}}, 303)
+	assert.Equal(t, 200, s.do("GET", at, nil).StatusCode)
+	assert.Contains(t, text(s.page("POST", "/practise/"+code, url.Values{"learner": {who}, "picture": {"pan"}}, 422), ".problem"), "not the picture")
+	assert.Contains(t, text(s.page("POST", "/practise/"+code, url.Values{"learner": {who}, "picture": {"leek"}}, 422), ".problem"), "Somebody is using this name now")
+	again := come(url.Values{"learner": {who}, "picture": {"leek"}, "again": {"yes"}}, 303)
+	assert.Equal(t, 404, s.do("GET", at, nil).StatusCode, "who came in again is at the other device")
+	assert.Equal(t, 200, s.do("GET", again, nil).StatusCode)
+	guest := come(url.Values{"learner": {"0"}}, 303)
+	assert.Equal(t, 200, s.do("GET", guest, nil).StatusCode)
+	assert.Equal(t, 303, s.do("GET", "/classes/1", nil).StatusCode, "nothing else is open")
+	s.as("Maren Holt")
+	require.Equal(t, 303, s.do("POST", "/classes/1/practice/forget", url.Values{"learner": {who}}).StatusCode)
+	list, err := s.school.Practices(context.Background(), 1)
+	require.NoError(t, err)
+	require.Equal(t, 303, s.do("POST", "/classes/1/practice/end", url.Values{"practice": {fmt.Sprint(list[0].ID)}}).StatusCode)
+	s.as("")
+	assert.Equal(t, 404, s.do("GET", again, nil).StatusCode, "it is over")
+	s.as("Nell Carver") // who does not teach the class
+	assert.Equal(t, 403, s.do("POST", "/classes/1/practice", url.Values{"lesson": {"1"}}).StatusCode)
+	assert.Equal(t, 403, s.do("POST", "/classes/1/practice/end", url.Values{"practice": {"1"}}).StatusCode)
+}
+
+// Every exercise can be answered right and wrong, in the words of whoever is judged;
+// what was tried counts once and is seen by the teacher, and what is sure is evidence.
+func TestPractising(t *testing.T) {
+	s := serve(t)
+	code := s.setPractice(t)
+	learners, err := s.school.Class(context.Background(), 1)
+	require.NoError(t, err)
+	s.as("")
+	at := s.do("POST", "/practise/"+code, url.Values{"learner": {fmt.Sprint(learners.Roster[0].ID)}, "picture": {"pear"}}).Header.Get("Location")
+	token := strings.TrimPrefix(at, "/practise/at/")
+	_, session, err := practise.Enter(context.Background(), s.App, token)
+	require.NoError(t, err)
+	send := func(template string, number int, form url.Values) int {
+		form.Set("template", template)
+		form.Set("number", fmt.Sprint(number))
+		form.Set("press", uuid.NewString())
+		return s.do("POST", at, form).StatusCode
+	}
+	for _, template := range practise.Templates {
+		it := session.Item(template, 0)
+		form := url.Values{}
+		switch {
+		case it.Do != nil:
+			form.Set("drawing", fmt.Sprintf(`{"in": %g, "bowl_on": true, "rests": true}`, it.Do.Want))
+		case it.Knife != nil && it.Knife.Acts != nil:
+			for _, a := range it.Knife.Food.Order(it.Knife.Cut) {
+				form.Add("order", a.ID)
+			}
+		case it.Knife != nil && it.Knife.Choices != nil:
+			form.Set("answer", "0")
+		case it.Knife != nil:
+			form.Set("drawing", `{"X": [15, 30], "Y": [0], "Z": []}`)
+		case it.Task.Answer().Clock != nil:
+			form.Set("answer", it.Task.Answer().Clock.String())
+		case it.Task.Answer().Name != "":
+			form.Set("answer", it.Task.Answer().Name)
+		default:
+			form.Set("answer", it.Task.Answer().Amount.String())
+		}
+		status := send(template, 0, form)
+		assert.Equal(t, 200, status, template)
+	}
+	doc := s.page("POST", at, url.Values{"template": {"scaling"}, "number": {"0"}, "press": {uuid.NewString()}, "answer": {"lots"}}, 422)
+	assert.Contains(t, text(doc, ".problem"), "“lots” is no number. Write it as 112.5, 3/4 or 1 1/2")
+	assert.Equal(t, "lots", doc.Find("#answer").AttrOr("value", ""))
+	for _, bad := range []string{"", "{}x", `{"in": -4}`, `{"in": 1e12}`} {
+		status := send("do-scale", 0, url.Values{"drawing": {bad}})
+		assert.Equal(t, 422, status, bad)
+	}
+	status := send("knife-cut", 0, url.Values{"drawing": {`{"X":[` + strings.Repeat("1,", 300) + `2]}`}})
+	assert.Equal(t, 422, status)
+	status = send("no-such", 0, url.Values{})
+	assert.Equal(t, 303, status)
+
+	right := url.Values{"template": {"do-scale"}, "number": {"3"}, "press": {uuid.NewString()}, "drawing": {fmt.Sprintf(`{"in": %g, "bowl": 200, "bowl_on": true, "zero": 200}`, session.Item("do-scale", 3).Do.Want)}}
+	assert.Contains(t, text(s.page("POST", at, right, 200), ".verdict"), "Right.")
+	before, err := s.school.TriesOf(context.Background(), session.Practiser)
+	require.NoError(t, err)
+	s.page("POST", at, right, 200) // its answer was lost
+	after, err := s.school.TriesOf(context.Background(), session.Practiser)
+	require.NoError(t, err)
+	assert.Len(t, after, len(before))
+
+	for range 6 {
+		right.Set("press", uuid.NewString())
+		s.page("POST", at, right, 200)
+	}
+	known, err := s.school.Evidence(context.Background(), 1)
+	require.NoError(t, err)
+	standing := skills.Of(known[learners.Roster[0].ID], "tare", nine.Add(time.Hour))
+	assert.Equal(t, skills.Begins, standing.Level, "practice is a beginning")
+	assert.Equal(t, skills.Practised, standing.Best.How)
+	s.as("Maren Holt")
+	page := text(s.page("GET", "/classes/1/practice", nil, 200), "main")
+	assert.Contains(t, page, "1 of 26 have practised enough.")
+	assert.Contains(t, page, "Ready for Herb scones?")
+	assert.NotContains(t, page, "Nothing is known yet")
+}
+
+// What is tried is chosen by how sure somebody is: the first tasks come from the next
+// lesson, and the same history gives the same task.
+func TestTheNextTask(t *testing.T) {
+	s := serve(t)
+	code := s.setPractice(t)
+	at := s.do("POST", "/practise/"+code, url.Values{"learner": {"0"}}).Header.Get("Location")
+	ask := text(s.page("GET", at, nil, 200), "h1")
+	assert.Equal(t, ask, text(s.page("GET", at, nil, 200), "h1"))
+	_, session, err := practise.Enter(context.Background(), s.App, strings.TrimPrefix(at, "/practise/at/"))
+	require.NoError(t, err)
+	assert.Contains(t, session.Item(string(train.OnScale), 1).Task.Ask, "self-raising flour")
+}
+
+func TestHowEven(t *testing.T) {
+	s := serve(t)
+	form := map[string]string{"target": "10 10 10", "pieces": "10 11 9\n14×10×10\n\n12", "way": "simmer", "start": "15", "around": "98", "to": "85", "reference": "100"}
+	send := func(changes map[string]string, file string) (string, int) {
+		fields := map[string]string{}
+		for k, v := range form {
+			fields[k] = v
+		}
+		for k, v := range changes {
+			fields[k] = v
+		}
+		files := map[string]string{}
+		if file != "" {
+			files["file"] = file
+		}
+		resp := s.multipart(t, "/even", fields, files)
+		doc, err := io.ReadAll(resp.Body)
+		require.NoError(t, err)
+		return html.UnescapeString(string(doc)), resp.StatusCode
+	}
+	page, status := send(nil, "")
+	require.Equal(t, 200, status)
+	assert.Contains(t, page, "3 pieces, on the average")
+	assert.Contains(t, page, "times as long")
+	for says, changes := range map[string]map[string]string{
+		"Line 2: “0 1 2” is no piece":      {"pieces": "10 10 10\n0 1 2"},
+		"Write down the pieces":            {"pieces": ""},
+		"comes from 15 to 99 °C only":      {"to": "99"},
+		"“1 2 3 4” is no piece":            {"target": "1 2 3 4"},
+		"One piece of 10.0 mm":             {"pieces": "10 10 10"},
+		"How even they are cannot be said": {"pieces": "10"},
+	} {
+		page, _ := send(changes, "")
+		assert.Contains(t, page, says)
+		assert.Contains(t, page, "Measure", "the form is still there")
+	}
+	var b strings.Builder
+	scene := drawn.Board("carrot", "green", 1154, 866, 8, 12, 12, 0.1, 10, 6)
+	require.NoError(t, jpeg.Encode(&b, scene.Draw(), nil))
+	page, status = send(map[string]string{"pieces": ""}, b.String())
+	require.Equal(t, 200, status)
+	assert.Contains(t, page, "8 pieces, on the average")
+	page, status = send(map[string]string{"pieces": ""}, "no picture")
+	assert.Equal(t, 422, status)
+	assert.Contains(t, page, "no picture that can be read")
+	assert.Equal(t, 200, s.do("GET", "/even/strip", nil).StatusCode)
+}
