@@ -30,7 +30,9 @@ func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.T
 		if school, err = s.CreateSchool(ctx, School, TimeZone); err == nil {
 			if err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) }); err == nil {
 				if err = sign(ctx, s, school, today(school.Location)); err == nil {
-					err = rehearse(ctx, s, school, today(school.Location))
+					if err = rehearse(ctx, s, school, today(school.Location)); err == nil {
+						err = practised(ctx, s, school, today(school.Location))
+					}
 				}
 			}
 		}

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"fmt"
+	"reflect"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -264,6 +266,48 @@ func (s *School) AddEvidence(ctx context.Context, learner int64, press string, l
 	return s.InTransaction(ctx, func(in *School) error {
 		for _, e := range list {
 			if err := in.addEvidence(learner, press, e); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// A Practised is what a learner tried with a token, and what is known of them.
+type Practised struct {
+	Token    string
+	Practice int64
+	Learner  int64
+	Picture  string
+	Tries    []train.Try
+	Evidence []skills.Evidence
+}
+
+// AddPractised keeps what many have practised and are known to do, all at once.
+func (s *School) AddPractised(ctx context.Context, list []Practised) error {
+	const batch = 1000
+	var who []practiserRow
+	var marks []markRow
+	var tries []tryRow
+	var known []evidenceRow
+	for _, p := range list {
+		if len(p.Tries) > 0 {
+			who = append(who, practiserRow{Token: p.Token, PracticeID: p.Practice, LearnerID: some(p.Learner), Seen: p.Tries[len(p.Tries)-1].At})
+			marks = append(marks, markRow{LearnerID: p.Learner, Picture: p.Picture})
+		}
+		for i, t := range p.Tries {
+			tries = append(tries, tryRow{Token: p.Token, Press: fmt.Sprint(i), Template: t.Template, Correct: t.Right, At: t.At})
+		}
+		for i, e := range p.Evidence {
+			known = append(known, evidenceRow{LearnerID: p.Learner, Skill: e.Skill, How: string(e.How), Level: int(e.Level), Who: e.By, At: e.At, Press: fmt.Sprint("laid ", i)})
+		}
+	}
+	return s.InTransaction(ctx, func(in *School) error {
+		for _, rows := range []any{&who, &marks, &tries, &known} {
+			if reflect.ValueOf(rows).Elem().Len() == 0 {
+				continue
+			}
+			if err := in.db.CreateInBatches(rows, batch).Error; err != nil {
 				return err
 			}
 		}

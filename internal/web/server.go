@@ -23,12 +23,12 @@ import (
 	"freshapron/internal/web/live"
 	"freshapron/internal/web/people"
 	"freshapron/internal/web/plan"
-	"freshapron/internal/web/practise"
 	"freshapron/internal/web/preparing"
 	"freshapron/internal/web/recipes"
 	"freshapron/internal/web/rooms"
 	"freshapron/internal/web/tables"
 	"freshapron/internal/web/times"
+	"freshapron/internal/web/train"
 	"freshapron/internal/web/ui"
 )
 
@@ -42,7 +42,7 @@ type Site struct {
 
 // places are where people work, in the order of the work.
 var places = []func(*frame.Frame) []frame.Route{
-	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, live.Routes, practise.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
+	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, live.Routes, train.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
 }
 
 // Handler returns the site's routes. They are the same for all schools: for
@@ -58,7 +58,7 @@ func Handler(s Site) http.Handler {
 		r.Use(http.NewCrossOriginProtection().Handler, d.Sessions)
 		d.Routes(r)
 		r.Group(live.Benches(s.App, f))
-		r.Group(practise.Learners(s.App, f))
+		r.Group(train.Learners(s.App, f))
 		inside := chi.NewRouter()
 		for _, routes := range places {
 			f.Mount(inside, routes(f))

@@ -421,7 +421,10 @@ func Do(kind Kind, seed uint64, number int, from Source) Exercise {
 			set, unit = m.Cups, "cup"
 		}
 		sum := m.reached(set, 3)
-		e.Amount = m.amount(func(a Amount) bool { return !a.Pours })
+		e.Amount = m.amount(func(a Amount) bool {
+			spooned := a.Unit.ID == "tsp" || a.Unit.ID == "tbsp"
+			return !a.Pours && spooned == (kind == BySpoons)
+		})
 		e.Unit, e.Want, e.Tolerance = unit, sum.Float(), 0.5
 		e.Ask = fmt.Sprintf("Measure %s %s of %s with as few fillings as you can.", said(sum), unit, e.Amount.Name)
 	}

@@ -314,3 +314,13 @@ func BenchmarkNextTask(b *testing.B) {
 		train.Rate(tries).Next(templates, tries[299].At, 1)
 	}
 }
+
+// Of simulated learners the better one is found to be better.
+func TestSimulatedLearners(t *testing.T) {
+	at := time.Date(2026, 11, 2, 9, 0, 0, 0, time.UTC)
+	templates := []string{"scale", "jug", "ratio", "time", "spoons"}
+	weak := train.Simulated{Ability: -1}.Practise(templates, 80, at, 5)
+	strong := train.Simulated{Ability: 2, Learns: 0.01}.Practise(templates, 80, at, 5)
+	assert.Greater(t, train.Rate(strong).Learner, train.Rate(weak).Learner+1)
+	assert.Equal(t, weak, train.Simulated{Ability: -1}.Practise(templates, 80, at, 5))
+}

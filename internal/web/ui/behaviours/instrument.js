@@ -8,7 +8,7 @@ function begin(at, given) {
   const status = document.createElement("p");
   status.className = "drawing-says figures";
   status.setAttribute("role", "status");
-  const picture = svg("svg", { viewBox: "0 0 240 200", class: "drawing-picture", role: "img" });
+  const picture = svg("svg", { viewBox: "0 0 240 200", class: "drawing-picture", "aria-hidden": "true" });
   const presses = document.createElement("div");
   presses.className = "drawing-presses";
   at.append(picture, status, presses);
@@ -30,6 +30,7 @@ function held(element, each) {
     if (frame || (event.type === "keydown" && event.key !== " " && event.key !== "Enter")) return;
     event.preventDefault();
     last = performance.now();
+    each(0.05); // however short
     frame = requestAnimationFrame(step);
   };
   const off = () => {

@@ -1,6 +1,6 @@
-// Package practise lets learners practise what their next lesson asks of them, without
+// Package train lets learners practise what their next lesson asks of them, without
 // an account, and says to who teaches them how far they are.
-package practise
+package train
 
 import (
 	"cmp"
@@ -15,12 +15,15 @@ import (
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/even"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/knife"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/skills"
-	"freshapron/internal/core/train"
+	core "freshapron/internal/core/train"
+	"freshapron/internal/core/words"
+	"freshapron/internal/formats/photo"
 	"freshapron/internal/formats/taskfile"
 	"freshapron/internal/store"
 )
@@ -32,18 +35,18 @@ const Drawn = "do-"
 // knife, and what is answered.
 var Templates = func() []string {
 	var out []string
-	for _, k := range train.Exercises {
+	for _, k := range core.Exercises {
 		out = append(out, Drawn+string(k))
 	}
 	out = append(out, knife.ExerciseKinds...)
-	for _, k := range train.Kinds {
+	for _, k := range core.Kinds {
 		out = append(out, string(k))
 	}
 	return out
 }()
 
 // forYoung are the exercises for learners under youngest years.
-var forYoung = []string{Drawn + string(train.OnScale), Drawn + string(train.InJug), Drawn + string(train.BySpoons), knife.HoldExercise, knife.OrderExercise, knife.CareExercise, knife.ToolsExercise, string(train.OnScale), string(train.OnDial), string(train.BySpoons), string(train.Time)}
+var forYoung = []string{Drawn + string(core.OnScale), Drawn + string(core.InJug), Drawn + string(core.BySpoons), knife.HoldExercise, knife.OrderExercise, knife.CareExercise, knife.ToolsExercise, string(core.OnScale), string(core.OnDial), string(core.BySpoons), string(core.Time)}
 
 const youngest = 11
 
@@ -82,9 +85,9 @@ func Set(ctx context.Context, class, lesson int64) (store.Practice, error) {
 }
 
 // material is what a lesson has to practise on.
-func material(v *lessons.View) (train.Source, []string) {
+func material(v *lessons.View) (core.Source, []string) {
 	in := v.Room.Instruments
-	s := train.Source{Start: v.Period.Start, Bell: v.Period.End}
+	s := core.Source{Start: v.Period.Start, Bell: v.Period.End}
 	for _, x := range in.Scales {
 		s.Scales = append(s.Scales, x.Division)
 	}
@@ -101,7 +104,7 @@ func material(v *lessons.View) (train.Source, []string) {
 			if i := a.First(); i != nil && i.Measured.Unit.Dimension == a.Exact.Unit.Dimension {
 				q = i.Measured
 			}
-			s.Amounts = append(s.Amounts, train.Amount{Name: a.Name(), Quantity: q, Density: a.Stock.Density(), Pours: a.Stock.Pours, Tolerance: a.Tolerance, Role: string(a.Line.Role)})
+			s.Amounts = append(s.Amounts, core.Amount{Name: a.Name(), Quantity: q, Density: a.Stock.Density(), Pours: a.Stock.Pours, Tolerance: a.Tolerance, Role: string(a.Line.Role)})
 		}
 	}
 	var foods []string
@@ -251,10 +254,10 @@ func Choose(ctx context.Context, p store.Practice, learner int64, picture string
 type Session struct {
 	store.Practiser
 	Of        store.Practice
-	Source    train.Source
+	Source    core.Source
 	Foods     []knife.Food
-	Tries     []train.Try
-	Rating    train.Rating
+	Tries     []core.Try
+	Rating    core.Rating
 	templates []string
 }
 
@@ -292,7 +295,7 @@ func Enter(ctx context.Context, site *school.Site, token string) (context.Contex
 	if s.Tries, err = in.TriesOf(ctx, who); err != nil {
 		return ctx, nil, err
 	}
-	s.Rating = train.Rate(s.Tries)
+	s.Rating = core.Rate(s.Tries)
 	return ctx, s, nil
 }
 
@@ -301,8 +304,8 @@ func Enter(ctx context.Context, site *school.Site, token string) (context.Contex
 type Item struct {
 	Template string
 	Number   int
-	Task     *train.Task
-	Do       *train.Exercise
+	Task     *core.Task
+	Do       *core.Exercise
 	Knife    *knife.Exercise
 }
 
@@ -317,13 +320,13 @@ func (s *Session) Item(template string, number int) Item {
 	it := Item{Template: template, Number: number}
 	switch kind, drawn := strings.CutPrefix(template, Drawn); {
 	case drawn:
-		e := train.Do(train.Kind(kind), seed, number, s.Source)
+		e := core.Do(core.Kind(kind), seed, number, s.Source)
 		it.Do = &e
 	case slices.Contains(knife.ExerciseKinds, template):
 		e := knife.NewExercise(template, seed, number, s.Foods)
 		it.Knife = &e
 	default:
-		t := train.Make(train.Kind(template), seed, number, s.Source)
+		t := core.Make(core.Kind(template), seed, number, s.Source)
 		it.Task = &t
 	}
 	return it
@@ -334,12 +337,12 @@ func Known(template string) bool { return slices.Contains(Templates, template) }
 
 // Try keeps how somebody did, with the evidence for the skills that the exercise
 // practises where they are sure of it.
-func Try(ctx context.Context, s *Session, it Item, press string, v train.Verdict) error {
+func Try(ctx context.Context, s *Session, it Item, press string, v core.Verdict) error {
 	in := school.In(ctx)
-	t := train.Try{Template: it.Template, At: in.Now(), Right: v.Right}
+	t := core.Try{Template: it.Template, At: in.Now(), Right: v.Right}
 	var of []skills.Evidence
 	if s.Learner != 0 && v.Right {
-		sure := train.Rate(append(slices.Clone(s.Tries), t))
+		sure := core.Rate(append(slices.Clone(s.Tries), t))
 		if sure.Sure(it.Template) >= practisedAt {
 			for _, k := range skills.Shipped.Skills {
 				if k.Template == strings.TrimPrefix(it.Template, Drawn) {
@@ -400,7 +403,7 @@ func ReportOf(ctx context.Context, p store.Practice) (Report, error) {
 	if err != nil {
 		return r, err
 	}
-	byLearner := map[int64][]train.Try{}
+	byLearner := map[int64][]core.Try{}
 	for _, w := range who {
 		byLearner[w.Learner] = append(byLearner[w.Learner], tries[w.Token]...)
 	}
@@ -482,33 +485,64 @@ func Forget(ctx context.Context, class, learner int64) error {
 	return school.In(ctx).ClearMark(ctx, learner)
 }
 
-// A Readiness is who is not ready for what in a lesson.
-type Readiness struct {
-	Name string
-	Gaps []skills.Gap
+// A Lacking is a skill that a step of a lesson asks for, and who has not shown it.
+type Lacking struct {
+	Skill    skills.Skill
+	Step     string // the first that asks for it
+	Who      []string
+	Before   []skills.Skill // what it stands on that is not known of most of them either
+	Practise string         // the template of an exercise that would do
 }
 
-// Ready returns who of a class is not ready for a lesson, by what is known of them; and
-// whether anything is known of anybody.
-func Ready(ctx context.Context, v *lessons.View) ([]Readiness, bool, error) {
+// A Readiness is how ready a class is for a lesson.
+type Readiness struct {
+	Known   bool // something is known of somebody
+	All     int  // learners
+	Lacking []Lacking
+}
+
+// Ready returns which skills that a lesson asks for are not known of whom, the most
+// first.
+func Ready(ctx context.Context, v *lessons.View) (Readiness, error) {
 	in := school.In(ctx)
+	var out Readiness
 	evidence, err := in.Evidence(ctx, v.Class.ID)
-	if err != nil || len(evidence) == 0 {
-		return nil, false, err
+	if err != nil {
+		return out, err
 	}
 	names, err := namesOf(ctx, v.Class.ID)
 	if err != nil {
-		return nil, false, err
+		return out, err
 	}
+	out.Known, out.All = len(evidence) > 0, len(names)
 	steps := stepsOf(v)
 	wants := skills.Shipped.Wants(steps)
-	var out []Readiness
+	at := map[string]int{}
+	before := map[string]map[string]int{}
 	for _, n := range names {
-		if gaps := skills.Shipped.Ready(steps, wants, evidence[n.ID], in.Now()); len(gaps) > 0 {
-			out = append(out, Readiness{n.Says, gaps})
+		for _, g := range skills.Shipped.Ready(steps, wants, evidence[n.ID], in.Now()) {
+			i, ok := at[g.Skill.ID]
+			if !ok {
+				i = len(out.Lacking)
+				at[g.Skill.ID] = i
+				before[g.Skill.ID] = map[string]int{}
+				out.Lacking = append(out.Lacking, Lacking{Skill: g.Skill, Step: g.Step, Practise: g.Practise})
+			}
+			out.Lacking[i].Who = append(out.Lacking[i].Who, n.Says)
+			for _, m := range g.Missing[:len(g.Missing)-1] {
+				before[g.Skill.ID][m.ID]++
+			}
 		}
 	}
-	return out, true, nil
+	for i, l := range out.Lacking {
+		for _, s := range skills.Shipped.Below(l.Skill.ID) {
+			if 2*before[l.Skill.ID][s.ID] > len(l.Who) {
+				out.Lacking[i].Before = append(out.Lacking[i].Before, s)
+			}
+		}
+	}
+	slices.SortStableFunc(out.Lacking, func(a, b Lacking) int { return cmp.Compare(len(b.Who), len(a.Who)) })
+	return out, nil
 }
 
 func stepsOf(v *lessons.View) []skills.Step {
@@ -521,4 +555,21 @@ func stepsOf(v *lessons.View) []skills.Step {
 		}
 	}
 	return out
+}
+
+// Says is an answer in words.
+func Says(a core.Answer) string { return taskfile.Says(a) }
+
+// Measure finds the pieces on a photograph beside the strip, whose discs lie the
+// reference apart, in millimetres. The photograph is not kept.
+func Measure(ctx context.Context, data []byte, reference float64) (even.Photo, error) {
+	img, err := photo.Decode(ctx, data)
+	if err != nil {
+		return even.Photo{}, err
+	}
+	found, err := even.Measure(img, reference)
+	if err != nil {
+		return even.Photo{}, problem.New("file", "%s", words.Capital(err.Error()))
+	}
+	return found, nil
 }

@@ -1,4 +1,4 @@
-package practise
+package train
 
 import (
 	"encoding/json"
@@ -13,17 +13,16 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/google/uuid"
 
-	"freshapron/internal/app/practise"
 	"freshapron/internal/app/school"
+	"freshapron/internal/app/train"
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/even"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/heat"
 	"freshapron/internal/core/knife"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/core/train"
+	core "freshapron/internal/core/train"
 	"freshapron/internal/core/words"
-	"freshapron/internal/formats/taskfile"
 	"freshapron/internal/web/frame"
 )
 
@@ -60,8 +59,8 @@ func (p *learners) door(w http.ResponseWriter, r *http.Request) error {
 	if code == "" {
 		return p.doorWith(w, r, http.StatusOK, doorPage{})
 	}
-	_, of, _, err := practise.Come(r.Context(), p.site, code)
-	if errors.Is(err, practise.ErrShut) {
+	_, of, _, err := train.Come(r.Context(), p.site, code)
+	if errors.Is(err, train.ErrShut) {
 		return p.shut(w, r, code)
 	}
 	if err != nil {
@@ -80,7 +79,7 @@ func (p *learners) shut(w http.ResponseWriter, r *http.Request, code string) err
 
 type namesPage struct {
 	Code, Title string
-	Names       []practise.Name
+	Names       []train.Name
 	Pictures    []string
 	Learner     int64
 	Picture     string
@@ -94,14 +93,14 @@ func (p *learners) names(w http.ResponseWriter, r *http.Request) error {
 
 func (p *learners) namesWith(w http.ResponseWriter, r *http.Request, status int, m namesPage) error {
 	code := chi.URLParam(r, "code")
-	_, of, names, err := practise.Come(r.Context(), p.site, code)
-	if errors.Is(err, practise.ErrShut) {
+	_, of, names, err := train.Come(r.Context(), p.site, code)
+	if errors.Is(err, train.ErrShut) {
 		return p.shut(w, r, code)
 	}
 	if err != nil {
 		return err
 	}
-	m.Code, m.Title, m.Names, m.Pictures = of.Code, of.Title, names, practise.Pictures
+	m.Code, m.Title, m.Names, m.Pictures = of.Code, of.Title, names, train.Pictures
 	return p.Render(w, r, status, templates, "practise-names", frame.Page{Title: "Who are you?", Data: m})
 }
 
@@ -109,8 +108,8 @@ func (p *learners) choose(w http.ResponseWriter, r *http.Request) error {
 	if err := frame.ParseForm(r); err != nil {
 		return err
 	}
-	ctx, of, _, err := practise.Come(r.Context(), p.site, chi.URLParam(r, "code"))
-	if errors.Is(err, practise.ErrShut) {
+	ctx, of, _, err := train.Come(r.Context(), p.site, chi.URLParam(r, "code"))
+	if errors.Is(err, train.ErrShut) {
 		return p.shut(w, r, chi.URLParam(r, "code"))
 	}
 	if err != nil {
@@ -118,7 +117,7 @@ func (p *learners) choose(w http.ResponseWriter, r *http.Request) error {
 	}
 	m := namesPage{Picture: r.PostFormValue("picture")}
 	m.Learner, _ = strconv.ParseInt(r.PostFormValue("learner"), 10, 64)
-	token, err := practise.Choose(ctx, of, m.Learner, m.Picture, r.PostFormValue("again") == "yes")
+	token, err := train.Choose(ctx, of, m.Learner, m.Picture, r.PostFormValue("again") == "yes")
 	if problems := problem.Of(err); problems != nil {
 		m.Problem, m.InUse = problem.Sentence(problems[0].Says), problems.At("again") != ""
 		return p.namesWith(w, r, http.StatusUnprocessableEntity, m)
@@ -157,9 +156,9 @@ type verdict struct {
 	Even                   string
 }
 
-func (p *learners) session(w http.ResponseWriter, r *http.Request) (*http.Request, *practise.Session, error) {
-	ctx, s, err := practise.Enter(r.Context(), p.site, chi.URLParam(r, "token"))
-	if errors.Is(err, practise.ErrShut) {
+func (p *learners) session(w http.ResponseWriter, r *http.Request) (*http.Request, *train.Session, error) {
+	ctx, s, err := train.Enter(r.Context(), p.site, chi.URLParam(r, "token"))
+	if errors.Is(err, train.ErrShut) {
 		return r, nil, p.doorWith(w, r, http.StatusNotFound, doorPage{Problem: "This practice is over, or you came in at another device. Come in again with the code of your class."})
 	}
 	if err != nil {
@@ -176,7 +175,7 @@ func (p *learners) next(w http.ResponseWriter, r *http.Request) error {
 	return p.show(w, r, s, http.StatusOK, s.Next(school.In(r.Context()).Now()), "", nil)
 }
 
-func (p *learners) show(w http.ResponseWriter, r *http.Request, s *practise.Session, status int, it practise.Item, typed string, failed problem.List) error {
+func (p *learners) show(w http.ResponseWriter, r *http.Request, s *train.Session, status int, it train.Item, typed string, failed problem.List) error {
 	m := itemPage{Token: s.Token, Title: s.Of.Title, Template: it.Template, Number: it.Number, Press: uuid.NewString(), Typed: typed, Done: done(len(s.Tries))}
 	if failed != nil {
 		m.Problem = problem.Sentence(failed[0].Says)
@@ -203,7 +202,7 @@ func (p *learners) show(w http.ResponseWriter, r *http.Request, s *practise.Sess
 		if a := it.Task.Answer(); a.Name != "" {
 			m.Kind = "choose"
 			for _, f := range it.Task.Given() {
-				if tools, ok := f.Value.([]train.Tool); ok {
+				if tools, ok := f.Value.([]core.Tool); ok {
 					for _, t := range tools {
 						m.Choices = append(m.Choices, choice{t.Name, t.Name})
 					}
@@ -222,8 +221,8 @@ func (p *learners) show(w http.ResponseWriter, r *http.Request, s *practise.Sess
 }
 
 func done(tries int) string {
-	if tries < practise.Enough {
-		return fmt.Sprintf("%d of about %d", tries, practise.Enough)
+	if tries < train.Enough {
+		return fmt.Sprintf("%d of about %d", tries, train.Enough)
 	}
 	return fmt.Sprintf("%d done: that is enough for today, or go on", tries)
 }
@@ -235,7 +234,7 @@ func hintOf(f knife.Food) string {
 	return "First, as always: " + f.Flat + "."
 }
 
-func unitOf(t *train.Task) string {
+func unitOf(t *core.Task) string {
 	a := t.Answer()
 	switch {
 	case a.Clock != nil:
@@ -253,7 +252,7 @@ func unitOf(t *train.Task) string {
 }
 
 // instrumentOf is what an instrument is drawn from.
-func instrumentOf(e *train.Exercise, s *practise.Session) map[string]any {
+func instrumentOf(e *core.Exercise, s *train.Session) map[string]any {
 	first := func(list []exact.Number, usual float64) float64 {
 		if len(list) == 0 {
 			return usual
@@ -265,21 +264,21 @@ func instrumentOf(e *train.Exercise, s *practise.Session) map[string]any {
 	n := len(s.Tries)
 	out := map[string]any{"kind": e.Kind, "unit": e.Unit, "name": e.Amount.Name, "bowl": 180 + 37*(n%9)}
 	switch e.Kind {
-	case train.OnScale:
+	case core.OnScale:
 		out["resolution"] = first(s.Source.Scales, 1)
-	case train.OnDial:
+	case core.OnDial:
 		out["resolution"] = dialDivision
-	case train.InJug:
+	case core.InJug:
 		marks := first(s.Source.Jugs, usualMarks)
 		out["marks"], out["radius"], out["eye"] = marks, usualRadius, 8+4*(n%4)
 		out["holds"] = max(500, marks*float64(int(e.Want*1.4/marks)+1))
 	default:
-		set := train.Usual().Cups
+		set := core.Usual().Cups
 		switch e.Unit {
 		case "tbsp":
-			set = train.Usual().Tablespoons
+			set = core.Usual().Tablespoons
 		case "tsp":
-			set = train.Usual().Teaspoons
+			set = core.Usual().Teaspoons
 		}
 		var sizes []float64
 		for _, x := range set {
@@ -300,7 +299,7 @@ func (p *learners) try(w http.ResponseWriter, r *http.Request) error {
 	}
 	number, err := strconv.Atoi(r.PostFormValue("number"))
 	press := r.PostFormValue("press")
-	if name := r.PostFormValue("template"); err != nil || !practise.Known(name) || uuid.Validate(press) != nil || number < 0 {
+	if name := r.PostFormValue("template"); err != nil || !train.Known(name) || uuid.Validate(press) != nil || number < 0 {
 		return frame.See(w, r, "/practise/at/"+s.Token)
 	}
 	it := s.Item(r.PostFormValue("template"), number)
@@ -311,7 +310,7 @@ func (p *learners) try(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	if err := practise.Try(r.Context(), s, it, press, v); err != nil {
+	if err := train.Try(r.Context(), s, it, press, v); err != nil {
 		return err
 	}
 	extra.Right, extra.Says, extra.Matters, extra.Instead = v.Right, v.Says, v.Matters, v.Instead
@@ -319,7 +318,7 @@ func (p *learners) try(w http.ResponseWriter, r *http.Request) error {
 	return p.Render(w, r, http.StatusOK, templates, "practise-item", frame.Page{Title: "Practise", Data: m})
 }
 
-func askOf(it practise.Item) string {
+func askOf(it train.Item) string {
 	switch {
 	case it.Do != nil:
 		return it.Do.Ask
@@ -330,16 +329,16 @@ func askOf(it practise.Item) string {
 }
 
 // judged judges what was done, by the core.
-func judged(it practise.Item, s *practise.Session, r *http.Request) (train.Verdict, verdict, error) {
+func judged(it train.Item, s *train.Session, r *http.Request) (core.Verdict, verdict, error) {
 	switch {
 	case it.Do != nil:
 		var in drawingJSON
 		if err := json.Unmarshal([]byte(r.PostFormValue("drawing")), &in); err != nil {
-			return train.Verdict{}, verdict{}, problem.New("drawing", "Nothing has been measured out yet")
+			return core.Verdict{}, verdict{}, problem.New("drawing", "Nothing has been measured out yet")
 		}
 		d := in.drawing(it.Do.Kind)
 		if err := d.Check(); err != nil {
-			return train.Verdict{}, verdict{}, err
+			return core.Verdict{}, verdict{}, err
 		}
 		return it.Do.Judge(d), verdict{}, nil
 	case it.Knife != nil:
@@ -347,16 +346,16 @@ func judged(it practise.Item, s *practise.Session, r *http.Request) (train.Verdi
 	}
 	given, err := answerOf(it.Task, r.PostFormValue("answer"))
 	if err != nil {
-		return train.Verdict{}, verdict{}, err
+		return core.Verdict{}, verdict{}, err
 	}
 	v := it.Task.Judge(given, amountOf(it.Task, s.Source))
 	if v.Right {
-		v.Says = "Right: " + taskfile.Says(it.Task.Answer()) + "."
+		v.Says = "Right: " + train.Says(it.Task.Answer()) + "."
 	}
 	return v, verdict{}, nil
 }
 
-func amountOf(t *train.Task, from train.Source) *train.Amount {
+func amountOf(t *core.Task, from core.Source) *core.Amount {
 	for _, a := range from.Amounts {
 		if a.Name == t.Ingredient {
 			return &a
@@ -374,40 +373,40 @@ type drawingJSON struct {
 	Eye      float64 `json:"eye"`
 	Rests    bool    `json:"rests"`
 	Fillings []struct {
-		Size float64    `json:"size"`
-		How  train.Heap `json:"how"`
+		Size float64   `json:"size"`
+		How  core.Heap `json:"how"`
 	} `json:"fillings"`
 }
 
-func (d drawingJSON) drawing(kind train.Kind) train.Drawing {
-	out := train.Drawing{Kind: kind, Bowl: d.Bowl, Zero: d.Zero, In: d.In, BowlOn: d.BowlOn, Radius: d.Radius, Eye: d.Eye, Rests: d.Rests}
+func (d drawingJSON) drawing(kind core.Kind) core.Drawing {
+	out := core.Drawing{Kind: kind, Bowl: d.Bowl, Zero: d.Zero, In: d.In, BowlOn: d.BowlOn, Radius: d.Radius, Eye: d.Eye, Rests: d.Rests}
 	for _, f := range d.Fillings {
-		out.Fillings = append(out.Fillings, train.Fill{Size: f.Size, How: f.How})
+		out.Fillings = append(out.Fillings, core.Fill{Size: f.Size, How: f.How})
 	}
 	return out
 }
 
 // answerOf reads an answer as it was typed.
-func answerOf(t *train.Task, text string) (train.Answer, error) {
+func answerOf(t *core.Task, text string) (core.Answer, error) {
 	text = strings.TrimSpace(text)
 	right := t.Answer()
 	switch {
 	case text == "":
-		return train.Answer{}, problem.New("answer", "There is no answer yet")
+		return core.Answer{}, problem.New("answer", "There is no answer yet")
 	case right.Name != "":
-		return train.Answer{Name: text}, nil
+		return core.Answer{Name: text}, nil
 	case right.Clock != nil:
 		c, err := clock.Typed(text)
 		if err != nil {
-			return train.Answer{}, problem.New("answer", "“%s” is no time of day. Write it as 10:25", words.Short(text))
+			return core.Answer{}, problem.New("answer", "“%s” is no time of day. Write it as 10:25", words.Short(text))
 		}
-		return train.Answer{Clock: &c}, nil
+		return core.Answer{Clock: &c}, nil
 	}
 	n, err := typedNumber(text)
 	if err != nil {
-		return train.Answer{}, problem.New("answer", "“%s” is no number. Write it as 112.5, 3/4 or 1 1/2", words.Short(text))
+		return core.Answer{}, problem.New("answer", "“%s” is no number. Write it as 112.5, 3/4 or 1 1/2", words.Short(text))
 	}
-	return train.Answer{Amount: n, Unit: right.Unit}, nil
+	return core.Answer{Amount: n, Unit: right.Unit}, nil
 }
 
 var vulgar = strings.NewReplacer("½", " 1/2", "⅓", " 1/3", "⅔", " 2/3", "¼", " 1/4", "¾", " 3/4", "⅛", " 1/8", "⅕", " 1/5", "⅙", " 1/6", ",", ".")
@@ -432,27 +431,27 @@ func typedNumber(text string) (exact.Number, error) {
 	return sum, nil
 }
 
-func judgedKnife(e *knife.Exercise, r *http.Request) (train.Verdict, verdict, error) {
+func judgedKnife(e *knife.Exercise, r *http.Request) (core.Verdict, verdict, error) {
 	switch e.Kind {
 	case knife.OrderExercise:
 		right := e.Food.Order(e.Cut)
 		at, says := knife.Played(right, r.PostForm["order"])
 		if at < 0 {
-			return train.Verdict{Right: true, Says: "That works."}, verdict{}, nil
+			return core.Verdict{Right: true, Says: "That works."}, verdict{}, nil
 		}
 		var list []string
 		for _, a := range right {
 			list = append(list, strings.ToLower(a.Says[:1])+a.Says[1:])
 		}
-		return train.Verdict{Says: fmt.Sprintf("At the %s step: %s.", ordinal(at+1), says), Instead: "This works: " + strings.Join(list, "; ") + "."}, verdict{}, nil
+		return core.Verdict{Says: fmt.Sprintf("At the %s step: %s.", ordinal(at+1), says), Instead: "This works: " + strings.Join(list, "; ") + "."}, verdict{}, nil
 	case knife.CutExercise:
 		return judgedCut(e, r)
 	}
 	c, ok := e.Chosen(r.PostFormValue("answer"))
 	if !ok {
-		return train.Verdict{}, verdict{}, problem.New("answer", "Choose one")
+		return core.Verdict{}, verdict{}, problem.New("answer", "Choose one")
 	}
-	v := train.Verdict{Right: c.Right, Says: c.Why}
+	v := core.Verdict{Right: c.Right, Says: c.Why}
 	if c.Right {
 		v.Says = "Right. " + c.Why
 	}
@@ -470,21 +469,21 @@ func ordinal(n int) string {
 // mostWaste and mostSpread are what a cut that is done well may have: shares.
 const mostWaste, mostSpread = 0.45, 0.30
 
-func judgedCut(e *knife.Exercise, r *http.Request) (train.Verdict, verdict, error) {
+func judgedCut(e *knife.Exercise, r *http.Request) (core.Verdict, verdict, error) {
 	var in struct{ X, Y, Z []float64 }
 	if err := json.Unmarshal([]byte(r.PostFormValue("drawing")), &in); err != nil {
-		return train.Verdict{}, verdict{}, problem.New("drawing", "There is no cut yet")
+		return core.Verdict{}, verdict{}, problem.New("drawing", "There is no cut yet")
 	}
 	if len(in.X)+len(in.Y)+len(in.Z) == 0 {
-		return train.Verdict{}, verdict{}, problem.New("drawing", "There is no cut yet")
+		return core.Verdict{}, verdict{}, problem.New("drawing", "There is no cut yet")
 	}
 	const mostCuts = 200
 	if len(in.X)+len(in.Y)+len(in.Z) > mostCuts {
-		return train.Verdict{}, verdict{}, problem.New("drawing", "These are more than %d cuts", mostCuts)
+		return core.Verdict{}, verdict{}, problem.New("drawing", "These are more than %d cuts", mostCuts)
 	}
 	list, err := e.Food.Solid.Cut(knife.Cuts{in.X, in.Y, in.Z})
 	if err != nil {
-		return train.Verdict{}, verdict{}, err
+		return core.Verdict{}, verdict{}, err
 	}
 	target := e.Target[0] * e.Target[1] * e.Target[2]
 	var volumes []float64
@@ -498,7 +497,7 @@ func judgedCut(e *knife.Exercise, r *http.Request) (train.Verdict, verdict, erro
 	ev := even.Of(volumes, target)
 	waste := knife.Waste(list, target)
 	good := slices.DeleteFunc(slices.Clone(volumes), func(v float64) bool { return v < target/2 })
-	v := train.Verdict{Percent: 100 * ev.Off, Off: ev.Mean - e.Target[0]}
+	v := core.Verdict{Percent: 100 * ev.Off, Off: ev.Mean - e.Target[0]}
 	onTarget := false
 	if len(good) > 0 {
 		kept := even.Of(good, target)

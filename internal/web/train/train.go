@@ -1,7 +1,7 @@
-// Package practise is where learners practise and where those who teach see how far
+// Package train is where learners practise and where those who teach see how far
 // they are: a practice for a class, the strip to photograph pieces with, and how even
 // pieces are.
-package practise
+package train
 
 import (
 	"context"
@@ -16,14 +16,12 @@ import (
 	"strings"
 
 	"freshapron/internal/app/lessons"
-	"freshapron/internal/app/practise"
 	"freshapron/internal/app/school"
+	"freshapron/internal/app/train"
 	"freshapron/internal/core/even"
 	"freshapron/internal/core/problem"
-	"freshapron/internal/core/skills"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/words"
-	"freshapron/internal/formats/photo"
 	"freshapron/internal/web/frame"
 )
 
@@ -64,7 +62,9 @@ type page struct {
 	Current *report
 	Earlier []earlier
 	Failed  string
-	Ready   []readyRow
+	Lacking []lackingRow
+	More    []lackingRow
+	All     int    // learners
 	For     string // the lesson that readiness is for
 	Known   bool
 }
@@ -92,7 +92,11 @@ type row struct {
 
 type earlier struct{ Title, Until string }
 
-type readyRow struct{ Name, Says string }
+// A lackingRow is a skill that is not known of some.
+type lackingRow struct {
+	Skill, Step, Who, Before, Practise string
+	Count                              int
+}
 
 func (p *place) show(w http.ResponseWriter, r *http.Request) error { return p.page(w, r, nil) }
 
@@ -113,13 +117,13 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, failed error) error
 	if !c.Mine {
 		return p.Render(w, r, status, templates, "practice", frame.Page{Title: "Practice of " + m.Class, Place: "classes", Data: m})
 	}
-	list, err := practise.Of(ctx, m.ID)
+	list, err := train.Of(ctx, m.ID)
 	if err != nil {
 		return err
 	}
 	for i, x := range list {
 		if i == 0 && x.Until.After(s.Now()) {
-			rep, err := practise.ReportOf(ctx, x)
+			rep, err := train.ReportOf(ctx, x)
 			if err != nil {
 				return err
 			}
@@ -153,50 +157,51 @@ func (p *place) coming(ctx context.Context, m *page) error {
 			continue
 		}
 		m.For = v.Core.Titles()
-		ready, known, err := practise.Ready(ctx, v)
+		ready, err := train.Ready(ctx, v)
 		if err != nil {
 			return err
 		}
-		m.Known = known
-		for _, x := range ready {
-			m.Ready = append(m.Ready, readyRow{x.Name, gaps(x.Gaps)})
+		m.Known, m.All = ready.Known, ready.All
+		for i, l := range ready.Lacking {
+			row := lackingRow{l.Skill.Name, l.Step, some(l.Who), "", names[l.Practise], len(l.Who)}
+			var before []string
+			for _, s := range l.Before {
+				before = append(before, small(s.Name))
+			}
+			row.Before = words.Names(before)
+			if i < mostLacking {
+				m.Lacking = append(m.Lacking, row)
+			} else {
+				m.More = append(m.More, row)
+			}
 		}
 	}
 	return nil
 }
 
-// mostGaps are said of one learner.
-const mostGaps = 3
+// mostLacking skills are shown at once, and mostNames of whom.
+const mostLacking, mostNames = 6, 6
 
-func gaps(list []skills.Gap) string {
-	var says []string
-	for i, g := range list {
-		if i == mostGaps {
-			says = append(says, fmt.Sprintf("and %d more", len(list)-mostGaps))
-			break
-		}
-		text := fmt.Sprintf("“%s”: %s", g.Step, strings.ToLower(g.Skill.Name[:1])+g.Skill.Name[1:])
-		if len(g.Missing) > 1 {
-			text += ", and before that " + strings.ToLower(g.Missing[0].Name[:1]) + g.Missing[0].Name[1:]
-		}
-		if g.Practise != "" {
-			if name, ok := names[g.Practise]; ok {
-				text += " (practise " + name + ")"
-			}
-		}
-		says = append(says, text)
+func some(list []string) string {
+	if len(list) > mostNames {
+		return strings.Join(list[:mostNames], ", ") + fmt.Sprintf(" and %d more", len(list)-mostNames)
 	}
-	return strings.Join(says, "; ")
+	return words.Names(list)
 }
 
-func reportOf(rep practise.Report, r *http.Request) *report {
+func small(s string) string { return strings.ToLower(s[:1]) + s[1:] }
+
+// mostHard exercises are named.
+const mostHard = 3
+
+func reportOf(rep train.Report, r *http.Request) *report {
 	s := school.In(r.Context())
 	out := &report{ID: rep.ID, Title: rep.Title, Code: rep.Code[:4] + " " + rep.Code[4:], Address: r.Host + "/practise", Until: rep.Until.In(s.Location).Format("Monday 2 January"), Finished: rep.Finished, All: len(rep.Rows), Others: rep.Others}
 	for _, x := range rep.Rows {
 		line := row{Name: x.Name, ID: x.ID, Does: "not yet"}
 		if x.Tries > 0 {
 			line.Does, line.Light = fmt.Sprintf("%d of %d right", x.Right, x.Tries), "look"
-			if x.Tries >= practise.Enough {
+			if x.Tries >= train.Enough {
 				line.Light = "good"
 			}
 		}
@@ -204,7 +209,7 @@ func reportOf(rep practise.Report, r *http.Request) *report {
 		out.Rows = append(out.Rows, line)
 	}
 	for i, h := range rep.Hardest {
-		if i == mostGaps {
+		if i == mostHard {
 			break
 		}
 		out.Hardest = append(out.Hardest, fmt.Sprintf("%s (%d of %d wrong)", names[h.Template], h.Wrong, h.Tries))
@@ -224,7 +229,7 @@ func (p *place) set(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	lesson, _ := strconv.ParseInt(r.PostFormValue("lesson"), 10, 64)
-	_, err = practise.Set(r.Context(), id, lesson)
+	_, err = train.Set(r.Context(), id, lesson)
 	if errors.Is(err, school.ErrNotFound) {
 		err = problem.New("lesson", "This lesson is not there any more. Choose another")
 	}
@@ -240,7 +245,7 @@ func (p *place) end(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	which, _ := strconv.ParseInt(r.PostFormValue("practice"), 10, 64)
-	if err := practise.End(r.Context(), id, which); err != nil {
+	if err := train.End(r.Context(), id, which); err != nil {
 		return err
 	}
 	return frame.See(w, r, fmt.Sprintf("/classes/%d/practice", id))
@@ -252,7 +257,7 @@ func (p *place) forget(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	who, _ := strconv.ParseInt(r.PostFormValue("learner"), 10, 64)
-	if err := practise.Forget(r.Context(), id, who); err != nil {
+	if err := train.Forget(r.Context(), id, who); err != nil {
 		return err
 	}
 	return frame.See(w, r, fmt.Sprintf("/classes/%d/practice", id))
@@ -324,13 +329,9 @@ func (m *evenPage) fill(ctx context.Context, data []byte) error {
 		if err != nil || !(reference >= 20 && reference <= 1000) {
 			return problem.New("reference", "How far the strip’s discs are apart: “%s” is no number from 20 to 1000 mm", words.Short(m.Form.Reference))
 		}
-		img, err := photo.Decode(ctx, data)
+		found, err := train.Measure(ctx, data, reference)
 		if err != nil {
 			return err
-		}
-		found, err := even.Measure(img, reference)
-		if err != nil {
-			return problem.New("file", "%s", words.Capital(err.Error()))
 		}
 		for _, f := range found.Pieces {
 			if f.Doubtful {
