@@ -157,6 +157,31 @@ func TestPractising(t *testing.T) {
 	assert.NotContains(t, page, "Nothing is known yet")
 }
 
+// A teacher writes down what was seen; it stands on the learner's page, to print.
+func TestWhatALearnerCan(t *testing.T) {
+	s := serve(t)
+	class, err := s.school.Class(context.Background(), 1)
+	require.NoError(t, err)
+	at := fmt.Sprintf("/classes/1/learners/%d/skills", class.Roster[0].ID)
+	assert.Contains(t, text(s.page("GET", at, nil, 200), "main"), "Nothing is known yet.")
+	form := url.Values{"skill": {"claw"}, "how": {"seen"}, "level": {"3"}, "press": {uuid.NewString()}}
+	for range 2 {
+		require.Equal(t, 303, s.do("POST", at, form).StatusCode)
+	}
+	page := text(s.page("GET", at, nil, 200), "main")
+	assert.Contains(t, page, "Claw hold can show others seen by Maren Holt on 26 November, lately")
+	known, err := s.school.Evidence(context.Background(), 1)
+	require.NoError(t, err)
+	assert.Len(t, known[class.Roster[0].ID], 1, "a press that arrives twice counts once")
+	for field, bad := range map[string]string{"skill": "flying", "level": "9", "how": "practised"} {
+		wrong := url.Values{"skill": {"claw"}, "how": {"seen"}, "level": {"2"}}
+		wrong.Set(field, bad)
+		assert.Equal(t, 422, s.do("POST", at, wrong).StatusCode, field)
+	}
+	s.as("Nell Carver")
+	assert.Equal(t, 403, s.do("GET", at, nil).StatusCode, "who does not teach the class")
+}
+
 // What is tried is chosen by how sure somebody is: the first tasks come from the next
 // lesson, and the same history gives the same task.
 func TestTheNextTask(t *testing.T) {

@@ -573,3 +573,73 @@ func Measure(ctx context.Context, data []byte, reference float64) (even.Photo, e
 	}
 	return found, nil
 }
+
+// A Skill is how a learner stands at one.
+type Skill struct {
+	skills.Skill
+	skills.Standing
+	Open bool // what it stands on is there, and it is not: it could come next
+}
+
+// A Person is a learner with what they can.
+type Person struct {
+	ID     int64
+	Name   string // the whole name
+	Given  string
+	Class  store.Class
+	Skills []Skill
+}
+
+// Learner returns what a learner of one's own class can.
+func Learner(ctx context.Context, class, id int64) (Person, error) {
+	in := school.In(ctx)
+	c, err := school.Own(ctx, class)
+	if err != nil {
+		return Person{}, err
+	}
+	out := Person{ID: id, Class: c.Class}
+	for _, l := range c.Class.Roster {
+		if l.ID == id {
+			out.Name, out.Given = l.Name(), cmp.Or(l.Given, l.Name())
+		}
+	}
+	if out.Name == "" {
+		return Person{}, school.ErrNotFound
+	}
+	known, err := in.Evidence(ctx, class)
+	if err != nil {
+		return Person{}, err
+	}
+	level, above := map[string]skills.Level{}, map[string]bool{} // above: something that stands on it is there
+	for _, s := range skills.Shipped.Skills {
+		at := skills.Of(known[id], s.ID, in.Now())
+		level[s.ID] = at.Level
+		for _, on := range s.On {
+			above[on] = above[on] || at.Level > 0
+		}
+		out.Skills = append(out.Skills, Skill{Skill: s, Standing: at})
+	}
+	for i, s := range out.Skills {
+		out.Skills[i].Open = s.Level == 0 && !above[s.ID] && !slices.ContainsFunc(s.On, func(on string) bool { return level[on] == 0 && !above[on] })
+	}
+	return out, nil
+}
+
+// See keeps that whoever acts has seen how a learner does something, or asked about it.
+func See(ctx context.Context, class, id int64, skill string, how skills.How, level string, press string) error {
+	in := school.In(ctx)
+	p, err := Learner(ctx, class, id)
+	if err != nil {
+		return err
+	}
+	s, ok := skills.Shipped.Find(skill)
+	if !ok {
+		return problem.New("skill", "Choose what was done")
+	}
+	at := slices.Index([]string{"1", "2", "3"}, level) + 1
+	if at == 0 || (how != skills.Seen && how != skills.Asked) {
+		return problem.New("level", "Choose how well")
+	}
+	e := skills.Evidence{Skill: s.ID, At: in.Now(), How: how, Level: skills.Level(at), By: school.Acting(ctx).Name}
+	return in.AddEvidence(ctx, p.ID, press, []skills.Evidence{e})
+}

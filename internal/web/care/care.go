@@ -89,6 +89,7 @@ type whoPage struct {
 	Groups  []group
 	Away    []person
 	ByHand  bool
+	Class   int64 // 0 where whoever looks does not belong to it
 	Broken  []string
 	Numbers []int
 	Choices []choosing
@@ -116,6 +117,9 @@ func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, prob
 		return err
 	}
 	data := whoPage{Top: head.TopOf(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
+	if mine {
+		data.Class = v.Class.ID
+	}
 	data.Count = fmt.Sprintf("%d of %d are there", v.Core.Learners(), max(len(v.Class.Roster), v.Core.Learners()))
 	if v.Problems == nil {
 		// Groups are numbered by their places, those too of which nobody is there.

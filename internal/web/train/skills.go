@@ -1,0 +1,105 @@
+package train
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"freshapron/internal/app/school"
+	"freshapron/internal/app/train"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/skills"
+	"freshapron/internal/web/frame"
+)
+
+type skillsPage struct {
+	Class, Name, Given string
+	ClassID, ID        int64
+	Date               string
+	Can, Next          []skillRow
+	Skills             []skillOption
+	Skill, Level       string
+	Press              string
+	Problem            string
+}
+
+type skillRow struct{ Name, Level, Why, Light string }
+
+type skillOption struct {
+	ID, Says string
+	On       bool
+}
+
+// mostNext skills are said to come next.
+const mostNext = 8
+
+func (p *place) learner(w http.ResponseWriter, r *http.Request) error {
+	return p.learnerWith(w, r, http.StatusOK, skillsPage{})
+}
+
+func (p *place) learnerWith(w http.ResponseWriter, r *http.Request, status int, m skillsPage) error {
+	who, err := train.Learner(r.Context(), frame.ID(r, "id"), frame.ID(r, "learner"))
+	if err != nil {
+		return err
+	}
+	m.Class, m.ClassID, m.Name, m.Given, m.ID, m.Press = who.Class.Name, who.Class.ID, who.Name, who.Given, who.ID, uuid.NewString()
+	m.Date = today(r)
+	for _, s := range who.Skills {
+		m.Skills = append(m.Skills, skillOption{s.ID, s.Name, s.ID == m.Skill})
+		switch {
+		case s.Level > 0:
+			row := skillRow{s.Name, skills.LevelWords[s.Level], why(s.Standing), "good"}
+			if s.Level == skills.Begins {
+				row.Light = ""
+			}
+			m.Can = append(m.Can, row)
+		case s.Open && len(m.Next) < mostNext:
+			m.Next = append(m.Next, skillRow{Name: s.Name})
+		}
+	}
+	return p.Render(w, r, status, templates, "skills", frame.Page{Title: "What " + m.Given + " can", Place: "classes", Data: m})
+}
+
+// howSays are the ways of evidence in words.
+var howSays = map[skills.How]string{skills.Seen: "seen", skills.Asked: "asked", skills.Practised: "practised", skills.Measured: "measured", skills.Made: "made"}
+
+// why says what a standing rests on, and how fresh that is.
+func why(s skills.Standing) string {
+	fresh := "lately"
+	switch {
+	case s.Fresh < 0.5:
+		fresh = "long ago: fading"
+	case s.Fresh < 0.8:
+		fresh = "some time ago"
+	}
+	says := fmt.Sprintf("%s by %s on %s, %s", howSays[s.Best.How], s.Best.By, s.Best.At.Format("2 January"), fresh)
+	return strings.Replace(says, "made by a lesson", "made in a lesson", 1)
+}
+
+func (p *place) see(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
+	}
+	class, id := frame.ID(r, "id"), frame.ID(r, "learner")
+	m := skillsPage{Skill: r.PostFormValue("skill"), Level: r.PostFormValue("level")}
+	press := r.PostFormValue("press")
+	if uuid.Validate(press) != nil {
+		press = uuid.NewString()
+	}
+	err := train.See(r.Context(), class, id, m.Skill, skills.How(r.PostFormValue("how")), m.Level, press)
+	if problems := problem.Of(err); problems != nil {
+		m.Problem = problem.Sentence(problems[0].Says)
+		return p.learnerWith(w, r, http.StatusUnprocessableEntity, m)
+	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, fmt.Sprintf("/classes/%d/learners/%d/skills", class, id))
+}
+
+func today(r *http.Request) string {
+	s := school.In(r.Context())
+	return s.Now().In(s.Location).Format("2 January 2006")
+}
