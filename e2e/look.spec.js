@@ -5,7 +5,7 @@ import { expect, test, wellMade } from "./site.js";
 // page that comes again at another size says the same: only how it fits is new.
 const views = [
   { name: "today", address: "/", width: 1280, height: 800 },
-  { name: "new-lesson", address: "/lessons/new", width: 1280, height: 800 },
+  { name: "new-lesson", address: "/lessons/new", width: 1280, height: 800, unseen: true },
   { name: "lesson", address: "/lessons/1", width: 1280, height: 800 },
   { name: "lesson-things", address: "/lessons/2?by=thing#timing", width: 1280, height: 800, unseen: true },
   {
@@ -87,6 +87,10 @@ const views = [
   { name: "day-paper", address: "/prepare/print/day", width: 820, height: 1160, unseen: true },
   { name: "from-home", address: "/lessons/1/home", width: 1280, height: 800, unseen: true },
   { name: "letter", address: "/lessons/1/print/letter", width: 820, height: 1160, unseen: true },
+  { name: "practice", address: "/classes/2/practice", width: 1280, height: 800 },
+  { name: "even", address: "/even", width: 1280, height: 800, unseen: true },
+  { name: "skills", address: "/classes/1/learners/3/skills", width: 1280, height: 800, unseen: true },
+  { name: "practise-door", address: "/practise", width: 390, height: 844, unseen: true },
   { name: "desk", address: "/lessons/2/teach", width: 1280, height: 800 },
   { name: "wall", address: "/lessons/2/wall", width: 1920, height: 1080 },
   { name: "show", address: "/lessons/1/show?step=2", width: 1920, height: 1080, unseen: true },

@@ -18,11 +18,12 @@ type Simulated struct {
 func (s Simulated) Practise(templates []string, n int, from time.Time, seed uint64) []Try {
 	rng := rand.New(rand.NewPCG(seed, 0x1ea))
 	var tries []Try
+	able := s.Ability
 	for range n {
 		next := Rate(tries).Next(templates, from, seed)
-		right := rng.Float64() < 1/(1+math.Exp(hardness[next]-s.Ability))
+		right := rng.Float64() < 1/(1+math.Exp(hardness[next]-able))
 		tries = append(tries, Try{Template: next, At: from, Right: right})
-		s.Ability += s.Learns
+		able += s.Learns
 		from = from.Add(time.Minute)
 	}
 	return tries
