@@ -88,3 +88,70 @@ func TestMarks(t *testing.T) {
 		assert.Equal(t, want, complaint)
 	}
 }
+
+const timePlan = `clock,dish,what,minutes
+09:05,,turn the oven on,1
+09:06,Leek tartlets,"weigh, then rub the fat into the flour",13
+half ten,tartlets,rest the pastry,1
+10.5,slaw,shred the cabbage,15
+09:40,tartlets,frittiere die Zwiebeln,8
+20:00,koftas,shape the koftas,8
+09:50,koftas,mix the mince,6
+`
+
+// What can be read is judged, what is not known is asked, and what can't be read stands
+// beside its row.
+func TestTimeplan(t *testing.T) {
+	const lesson = "../../internal/core/assess/testdata/table.lesson.json"
+	out, complaint, err := run(t, timeplanCommand(), timePlan, "--json", lesson, "-")
+	require.NoError(t, err, complaint)
+	valid(t, "timeplan.schema.json", out)
+	var got struct {
+		Rows []struct {
+			Row   int
+			Dish  string
+			Steps []string
+			Means string
+		}
+		Findings []struct {
+			Rule string
+			Rows []int
+		}
+		Asks []struct{ Row int }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Equal(t, "on", got.Rows[0].Means)
+	assert.Equal(t, []string{"weigh", "rub"}, got.Rows[1].Steps)
+	unread := []int{}
+	rules := map[string]bool{}
+	for _, f := range got.Findings {
+		rules[f.Rule] = true
+		if f.Rule == "row" {
+			unread = append(unread, f.Rows...)
+		}
+	}
+	assert.Equal(t, []int{4, 5}, unread, "“half ten” and “10.5”")
+	for _, rule := range []string{"missing", "wash", "late"} {
+		assert.True(t, rules[rule], rule)
+	}
+	require.Len(t, got.Asks, 1)
+	assert.Equal(t, 6, got.Asks[0].Row, "another language is asked, not guessed")
+	out, _, err = run(t, timeplanCommand(), timePlan, lesson, "-")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Row 4: “half ten” is no time of day.")
+
+	for plan, want := range map[string]string{
+		"":                               "the table: has no row in it\n",
+		"when,what\n1,x\n":               "row 1: has no column \"clock\"; the first line names the columns: clock, dish, what, and minutes and step where they are there\n",
+		"clock,what,minutes\n5,x,lots\n": "row 2: its minutes are “lots”; they must be a number from 0 to 1000\n",
+		"clock,what\n" + strings.Repeat("5,weigh\n", 501): "row 502: is more than the 500 rows that a plan can have\n",
+		"clock,what\n5,\xff\xfe\n":                        "row 2: is not written in UTF-8; save the table as CSV in UTF-8\n",
+	} {
+		_, complaint, err := run(t, timeplanCommand(), plan, lesson, "-")
+		assert.ErrorIs(t, err, exit(exitUnusable))
+		assert.Equal(t, want, complaint)
+	}
+	_, complaint, err = run(t, timeplanCommand(), timePlan, "../../docs/formats/tartlets.lesson.json", "-")
+	assert.ErrorIs(t, err, exit(exitUnusable))
+	assert.Contains(t, complaint, "a time plan is of one")
+}

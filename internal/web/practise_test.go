@@ -157,6 +157,36 @@ func TestPractising(t *testing.T) {
 	assert.NotContains(t, page, "Nothing is known yet")
 }
 
+// A bench measures its pieces at its own screen: it stands in the lesson's log, and is
+// evidence for who works there.
+func TestHowEvenABenchIs(t *testing.T) {
+	s, _ := runs(t)
+	at := s.code(t, "g4")
+	s.as("")
+	assert.Contains(t, text(s.page("GET", at+"/even", nil, 200), "h1"), "Bench 4")
+	fields := map[string]string{"target": "10 10 10", "pieces": strings.Repeat("10 11 10\n", 6), "way": "simmer", "start": "15", "around": "98", "to": "85", "press": uuid.NewString()}
+	for range 2 {
+		require.Equal(t, 200, s.multipart(t, at+"/even", fields, nil).StatusCode)
+	}
+	fields["pieces"] = "0 0 0"
+	require.Equal(t, 422, s.multipart(t, at+"/even", fields, nil).StatusCode)
+	assert.Equal(t, 303, s.do("GET", "/bench/aaaaaaaaaaaa/even", nil).StatusCode)
+	s.as("Maren Holt")
+	log := text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log")
+	assert.Equal(t, 1, strings.Count(log, "6 pieces, 10 mm on the average, differing by 0 %"))
+	known, err := s.school.Evidence(context.Background(), 1)
+	require.NoError(t, err)
+	measured := 0
+	for _, list := range known {
+		for _, e := range list {
+			if e.How == skills.Measured && e.Skill == "dice" {
+				measured++
+			}
+		}
+	}
+	assert.Equal(t, 2, measured, "the two who work there, once")
+}
+
 // A teacher writes down what was seen; it stands on the learner's page, to print.
 func TestWhatALearnerCan(t *testing.T) {
 	s := serve(t)

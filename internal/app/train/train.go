@@ -19,10 +19,12 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/knife"
+	"freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/skills"
 	core "freshapron/internal/core/train"
 	"freshapron/internal/core/words"
+	"freshapron/internal/formats/eventfile"
 	"freshapron/internal/formats/photo"
 	"freshapron/internal/formats/taskfile"
 	"freshapron/internal/store"
@@ -643,3 +645,108 @@ func See(ctx context.Context, class, id int64, skill string, how skills.How, lev
 	e := skills.Evidence{Skill: s.ID, At: in.Now(), How: how, Level: skills.Level(at), By: school.Acting(ctx).Name}
 	return in.AddEvidence(ctx, p.ID, press, []skills.Evidence{e})
 }
+
+// A Bench is a bench of a lesson that runs, as its screen's code opens it.
+type Bench struct {
+	Code, Name string
+	run        int64
+	id         string
+	members    []int64
+}
+
+// AtBench returns the bench that a code opens, and a context in which it acts.
+func AtBench(ctx context.Context, site *school.Site, code string) (context.Context, *Bench, error) {
+	x, err := site.Store.ScreenOf(ctx, code, site.Now())
+	if errors.Is(err, store.ErrNotFound) {
+		return ctx, nil, ErrShut
+	}
+	if err != nil {
+		return ctx, nil, err
+	}
+	in, err := site.Of(ctx, x.School)
+	if err != nil {
+		return ctx, nil, err
+	}
+	ctx = school.As(ctx, in, store.Account{Name: "bench " + x.Bench})
+	run, err := in.Run(ctx, x.Run)
+	if err != nil {
+		return ctx, nil, err
+	}
+	v, err := lessons.One(ctx, run.Lesson)
+	if err != nil {
+		return ctx, nil, err
+	}
+	b := &Bench{Code: x.Code, Name: x.Bench, run: x.Run, id: x.Bench}
+	for _, o := range v.Benches {
+		if o.ID == x.Bench {
+			b.Name = o.Name
+			for _, m := range o.Members {
+				b.members = append(b.members, m.ID)
+			}
+		}
+	}
+	if run.Rehearsal != nil {
+		b.members = nil // of a rehearsal nothing is counted
+	}
+	return ctx, b, nil
+}
+
+// How evenly somebody cuts who can, and who begins: the spread of their pieces, per cent.
+const cutsEvenly, beginsToCut = 15.0, 30.0
+
+// Measured keeps how even the pieces of a bench were: in the log of the lesson, and as
+// evidence for who works there. What arrives twice counts once.
+func Measured(ctx context.Context, b *Bench, e even.Evenness, target even.Piece, press string) error {
+	in := school.In(ctx)
+	says := fmt.Sprintf("%s, %.0f mm on the average", words.Plural(e.N, "piece", "pieces"), e.Mean)
+	if e.N > 1 {
+		says += fmt.Sprintf(", differing by %.0f %%", e.CV)
+	}
+	line, err := eventfile.Line(live.Event{ID: press, Kind: live.Note, Bench: b.id, Says: says})
+	if err != nil {
+		return err
+	}
+	now := in.Now()
+	if err := in.AddEvents(ctx, b.run, []store.Event{{Press: press, At: now, Who: "bench " + b.id, Line: string(line)}}); err != nil {
+		return err
+	}
+	level := skills.Level(0)
+	switch {
+	case e.N < leastPieces:
+	case e.CV <= cutsEvenly:
+		level = skills.Can
+	case e.CV <= beginsToCut:
+		level = skills.Begins
+	}
+	if level == 0 {
+		return nil
+	}
+	found := skills.Evidence{Skill: cutOf(target), At: now, How: skills.Measured, Level: level, By: says}
+	for _, id := range b.members {
+		if err := in.AddEvidence(ctx, id, press, []skills.Evidence{found}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// leastPieces say something of how evenly somebody cuts.
+const leastPieces = 5
+
+// cutOf is the skill by which pieces of a size are cut.
+func cutOf(target even.Piece) string {
+	sides := slices.Sorted(slices.Values(target[:]))
+	const longer = 2.5
+	switch {
+	case sides[1] > longer*sides[0]:
+		return "slices"
+	case sides[2] > longer*sides[1]:
+		return "sticks"
+	case sides[2] < fine:
+		return "fine-dice"
+	}
+	return "dice"
+}
+
+// fine, in millimetres, is under which dice are very small.
+const fine = 5

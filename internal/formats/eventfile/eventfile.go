@@ -352,6 +352,10 @@ func Says(l fit.Lesson, e live.Event) string {
 		return "The rest was planned anew."
 	case live.Asked:
 		return "Asked: " + e.Says
+	case live.Note:
+		if name != "" {
+			return fmt.Sprintf("%s: %s.", name, strings.TrimRight(e.Says, ". "))
+		}
 	case live.Picture:
 		return fmt.Sprintf("%s has taken a picture of “%s”.", name, step)
 	case live.Closed:

@@ -37,6 +37,11 @@ func Learners(site *school.Site, f *frame.Frame) func(chi.Router) {
 		})
 	}
 	return func(r chi.Router) {
+		at(r, "GET", "/bench/{code}/even", p.benchEven)
+		r.Post("/bench/{code}/even", func(w http.ResponseWriter, r *http.Request) {
+			r.Body = http.MaxBytesReader(w, r.Body, frame.MostUpload)
+			p.Answer(w, r, p.benchMeasure)
+		})
 		at(r, "GET", "/practise", p.door)
 		at(r, "GET", "/practise/{code}", p.names)
 		at(r, "POST", "/practise/{code}", p.choose)
@@ -542,4 +547,57 @@ func piecesDrawn(volumes []float64, target float64) template.HTML {
 		x, high = x+side+3, max(high, side)
 	}
 	return template.HTML(fmt.Sprintf(`<svg class="pieces" viewBox="0 %.1f %.1f %.1f" role="img" aria-label="The pieces, the largest first">%s</svg>`, -high-2, x, high+4, b.String())) //nolint:gosec // numbers only
+}
+
+// bench is the bench of the code in the address; nil where it has been answered that
+// the code opens nothing any more.
+func (p *learners) bench(w http.ResponseWriter, r *http.Request) (*http.Request, *train.Bench, error) {
+	ctx, b, err := train.AtBench(r.Context(), p.site, chi.URLParam(r, "code"))
+	if errors.Is(err, train.ErrShut) {
+		return r, nil, frame.See(w, r, "/bench/"+chi.URLParam(r, "code"))
+	}
+	return r.WithContext(ctx), b, err
+}
+
+func (p *learners) benchEven(w http.ResponseWriter, r *http.Request) error {
+	r, b, err := p.bench(w, r)
+	if b == nil {
+		return err
+	}
+	return p.benchEvenWith(w, r, http.StatusOK, b, evenPage{Form: usualEven})
+}
+
+func (p *learners) benchEvenWith(w http.ResponseWriter, r *http.Request, status int, b *train.Bench, m evenPage) error {
+	m.Ways, m.To, m.Bench, m.Code, m.Press = waysOf(m.Form.Way), "/bench/"+b.Code+"/even", b.Name, b.Code, uuid.NewString()
+	return p.Render(w, r, status, templates, "bench-even", frame.Page{Title: "How even are they?", Data: m})
+}
+
+// benchMeasure says how even the pieces of a bench are, and keeps it.
+func (p *learners) benchMeasure(w http.ResponseWriter, r *http.Request) error {
+	r, b, err := p.bench(w, r)
+	if b == nil {
+		return err
+	}
+	m, e, err := measured(r)
+	if problems := problem.Of(err); problems != nil {
+		m.Problem = problem.Sentence(problems[0].Says)
+		return p.benchEvenWith(w, r, http.StatusUnprocessableEntity, b, m)
+	}
+	if err != nil {
+		return err
+	}
+	press := r.PostFormValue("press")
+	if uuid.Validate(press) != nil {
+		press = uuid.NewString()
+	}
+	target, err := pieceOf(m.Form.Target)
+	if err != nil {
+		return err
+	}
+	if m.Doubtful == 0 { // what is doubtful is looked at first
+		if err := train.Measured(r.Context(), b, e, target, press); err != nil {
+			return err
+		}
+	}
+	return p.benchEvenWith(w, r, http.StatusOK, b, m)
 }

@@ -278,6 +278,10 @@ type evenPage struct {
 	Pieces   template.HTML
 	Doubtful int
 	Found    []string
+	To       string // where it is sent
+	Bench    string // whose it is; empty for the page of those who teach
+	Code     string // of the bench's screen
+	Press    string
 }
 
 type wayOption struct {
@@ -295,20 +299,21 @@ func (p *place) even(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *place) evenWith(w http.ResponseWriter, r *http.Request, status int, m evenPage) error {
-	for _, x := range ways {
-		x.On = x.ID == m.Form.Way
-		m.Ways = append(m.Ways, x)
-	}
+	m.Ways, m.To = waysOf(m.Form.Way), "/even"
 	return p.Render(w, r, status, templates, "even", frame.Page{Title: "How even are they?", Place: "classes", Data: m})
 }
 
-func (p *place) measure(w http.ResponseWriter, r *http.Request) error {
-	_, data, err := frame.Uploaded(r)
-	f := evenForm{r.PostFormValue("target"), r.PostFormValue("pieces"), r.PostFormValue("way"), r.PostFormValue("start"), r.PostFormValue("around"), r.PostFormValue("to"), r.PostFormValue("reference")}
-	m := evenPage{Form: f}
-	if err == nil {
-		err = m.fill(r.Context(), data)
+func waysOf(chosen string) []wayOption {
+	var out []wayOption
+	for _, x := range ways {
+		x.On = x.ID == chosen
+		out = append(out, x)
 	}
+	return out
+}
+
+func (p *place) measure(w http.ResponseWriter, r *http.Request) error {
+	m, _, err := measured(r)
 	if problems := problem.Of(err); problems != nil {
 		m.Problem = problem.Sentence(problems[0].Says)
 		return p.evenWith(w, r, http.StatusUnprocessableEntity, m)
@@ -319,21 +324,37 @@ func (p *place) measure(w http.ResponseWriter, r *http.Request) error {
 	return p.evenWith(w, r, http.StatusOK, m)
 }
 
+// measured reads the form and says what comes of it.
+func measured(r *http.Request) (evenPage, even.Evenness, error) {
+	_, data, err := frame.Uploaded(r)
+	if tooLarge := new(http.MaxBytesError); errors.As(err, &tooLarge) {
+		err = problem.New("file", "The photograph is larger than %d MB. Take a smaller one", tooLarge.Limit>>20)
+	}
+	f := evenForm{r.PostFormValue("target"), r.PostFormValue("pieces"), r.PostFormValue("way"), r.PostFormValue("start"), r.PostFormValue("around"), r.PostFormValue("to"), r.PostFormValue("reference")}
+	m := evenPage{Form: f}
+	if err != nil {
+		return m, even.Evenness{}, err
+	}
+	e, err := m.fill(r.Context(), data)
+	return m, e, err
+}
+
 // fill measures what was photographed, or else what was written down.
-func (m *evenPage) fill(ctx context.Context, data []byte) error {
+func (m *evenPage) fill(ctx context.Context, data []byte) (even.Evenness, error) {
+	none := even.Evenness{}
 	target, err := pieceOf(m.Form.Target)
 	if err != nil {
-		return problem.New("target", "What they are to be: %s", err)
+		return none, problem.New("target", "What they are to be: %s", err)
 	}
 	var pieces []even.Piece
 	if len(data) > 0 {
 		reference, err := strconv.ParseFloat(strings.TrimSpace(m.Form.Reference), 64)
 		if err != nil || !(reference >= 20 && reference <= 1000) {
-			return problem.New("reference", "How far the strip’s discs are apart: “%s” is no number from 20 to 1000 mm", words.Short(m.Form.Reference))
+			return none, problem.New("reference", "How far the strip’s discs are apart: “%s” is no number from 20 to 1000 mm", words.Short(m.Form.Reference))
 		}
 		found, err := train.Measure(ctx, data, reference)
 		if err != nil {
-			return err
+			return none, err
 		}
 		for _, f := range found.Pieces {
 			if f.Doubtful {
@@ -344,7 +365,7 @@ func (m *evenPage) fill(ctx context.Context, data []byte) error {
 		}
 		m.Form.Pieces = strings.Join(m.Found, "\n")
 		if len(pieces) == 0 {
-			return problem.New("file", "The strip is there, and no piece beside it that differs from the ground")
+			return none, problem.New("file", "The strip is there, and no piece beside it that differs from the ground")
 		}
 	}
 	const mostPieces = 500
@@ -353,19 +374,19 @@ func (m *evenPage) fill(ctx context.Context, data []byte) error {
 			break
 		}
 		if i >= mostPieces {
-			return problem.New("pieces", "These are more than %d pieces", mostPieces)
+			return none, problem.New("pieces", "These are more than %d pieces", mostPieces)
 		}
 		if strings.TrimSpace(line) == "" {
 			continue
 		}
 		x, err := pieceOf(line)
 		if err != nil {
-			return problem.New("pieces", "Line %d: %s", i+1, err)
+			return none, problem.New("pieces", "Line %d: %s", i+1, err)
 		}
 		pieces = append(pieces, x)
 	}
 	if len(pieces) == 0 {
-		return problem.New("pieces", "Write down the pieces, a line each, or choose a photograph")
+		return none, problem.New("pieces", "Write down the pieces, a line each, or choose a photograph")
 	}
 	return m.say(pieces, target)
 }
@@ -387,7 +408,7 @@ func pieceOf(text string) (even.Piece, error) {
 	return p, nil
 }
 
-func (m *evenPage) say(pieces []even.Piece, target even.Piece) error {
+func (m *evenPage) say(pieces []even.Piece, target even.Piece) (even.Evenness, error) {
 	var volumes []float64
 	for _, x := range pieces {
 		volumes = append(volumes, x.Volume())
@@ -409,12 +430,12 @@ func (m *evenPage) say(pieces []even.Piece, target even.Piece) error {
 	}
 	c := even.Cook{H: even.Ways[m.Form.Way], Start: degrees(m.Form.Start), Around: degrees(m.Form.Around), To: degrees(m.Form.To)}
 	if c.H == 0 || !(c.Start >= -60 && c.Around <= 400 && c.To > min(c.Start, c.Around) && c.To < max(c.Start, c.Around)) {
-		return problem.New("to", "The middle comes from %s to %s °C only where it is between that and what is around it, %s °C", words.Short(m.Form.Start), words.Short(m.Form.To), words.Short(m.Form.Around))
+		return e, problem.New("to", "The middle comes from %s to %s °C only where it is between that and what is around it, %s °C", words.Short(m.Form.Start), words.Short(m.Form.To), words.Short(m.Form.Around))
 	}
 	t := c.Times(pieces)
 	m.Says = append(m.Says, fmt.Sprintf("The biggest needs %.1f min where the smallest is done in %.1f: %.1f times as long. By then the smallest has come to %.0f °C.", t.Last, t.First, t.Ratio, t.FirstAtLast))
 	m.Pieces = piecesDrawn(slices.Clone(volumes), target.Volume())
-	return nil
+	return e, nil
 }
 
 type stripPage struct{ Reference int }

@@ -1,0 +1,207 @@
+package judgefile
+
+import (
+	"bufio"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"freshapron/internal/core/assess"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
+	"freshapron/internal/formats/jsonout"
+)
+
+// MostRows is how many rows a time plan may have.
+const MostRows = 500
+
+var (
+	timeOfDay = regexp.MustCompile(`^(\d{1,2}):(\d{2})$`)
+	minute    = regexp.MustCompile(`^\d{1,3}$`)
+)
+
+// ReadTimePlan reads a learner's time plan for a lesson: a table with the columns clock,
+// dish, what and, where they are there, minutes and step; comma, semicolon or tab
+// between. What is wrong with the file is a problem with the line; what is wrong with a
+// row is for the judging to say.
+func ReadTimePlan(from io.Reader, l fit.Lesson) ([]assess.Row, error) {
+	in := bufio.NewReader(from)
+	head, _ := in.Peek(4096)
+	line, _, _ := strings.Cut(strings.TrimPrefix(string(head), "\ufeff"), "\n")
+	r := csv.NewReader(in)
+	r.FieldsPerRecord, r.LazyQuotes, r.TrimLeadingSpace = -1, true, true
+	for _, sep := range []rune{'\t', ';'} {
+		if strings.ContainsRune(line, sep) {
+			r.Comma = sep
+			r.TrimLeadingSpace = sep != '\t' // an empty cell is no space
+			break
+		}
+	}
+	columns := map[string]int{}
+	var out []assess.Row
+	for {
+		record, err := r.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		at := 1
+		if err != nil {
+			return nil, problem.New("the table", "%s", err)
+		}
+		at, _ = r.FieldPos(0)
+		if len(columns) == 0 {
+			for i, c := range record {
+				columns[strings.ToLower(strings.TrimSpace(strings.TrimPrefix(c, "\ufeff")))] = i
+			}
+			for _, need := range []string{"clock", "what"} {
+				if _, ok := columns[need]; !ok {
+					return nil, problem.New(fmt.Sprintf("row %d", at), "has no column %q; the first line names the columns: clock, dish, what, and minutes and step where they are there", need)
+				}
+			}
+			continue
+		}
+		field := func(name string) string {
+			i, ok := columns[name]
+			if !ok || i >= len(record) {
+				return ""
+			}
+			return strings.TrimSpace(record[i])
+		}
+		if strings.TrimSpace(strings.Join(record, "")) == "" {
+			continue
+		}
+		if !utf8.ValidString(strings.Join(record, "")) {
+			return nil, problem.New(fmt.Sprintf("row %d", at), "is not written in UTF-8; save the table as CSV in UTF-8")
+		}
+		row := assess.Row{Line: at, Clock: field("clock"), Dish: field("dish"), What: field("what"), Step: field("step")}
+		row.At = minuteOf(row.Clock, l)
+		if text := field("minutes"); text != "" {
+			m, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(strings.TrimSuffix(strings.ToLower(text), "min")), ",", "."), 64)
+			if err != nil || !(m >= 0 && m <= 1000) {
+				return nil, problem.New(fmt.Sprintf("row %d", at), "its minutes are “%s”; they must be a number from 0 to 1000", words.Short(text))
+			}
+			row.Minutes = m
+		}
+		if out = append(out, row); len(out) > MostRows {
+			return nil, problem.New(fmt.Sprintf("row %d", at), "is more than the %d rows that a plan can have", MostRows)
+		}
+	}
+	if len(out) == 0 {
+		return nil, problem.New("the table", "has no row in it")
+	}
+	return out, nil
+}
+
+// minuteOf is a time as minutes from the beginning; NaN where it can't be read. A time of
+// twelve hours counts where only that lies near the lesson.
+func minuteOf(text string, l fit.Lesson) float64 {
+	const half, around = 12 * 60, 120
+	if minute.MatchString(text) {
+		m, _ := strconv.Atoi(text)
+		return float64(m)
+	}
+	m := timeOfDay.FindStringSubmatch(text)
+	if m == nil {
+		return math.NaN()
+	}
+	hours, _ := strconv.Atoi(m[1])
+	minutes, _ := strconv.Atoi(m[2])
+	if hours > 23 || minutes > 59 {
+		return math.NaN()
+	}
+	at := hours*60 + minutes - int(l.Start)
+	if at < -around && at+half <= int(l.End-l.Start)+around {
+		at += half
+	}
+	return float64(at)
+}
+
+type planRowJSON struct {
+	Row   int            `json:"row"`
+	Dish  string         `json:"dish"`
+	Steps []string       `json:"steps"`
+	Sure  float64        `json:"sure"`
+	Means assess.Meaning `json:"means,omitempty"`
+}
+
+type findingJSON struct {
+	Rule string `json:"rule"`
+	Rows []int  `json:"rows"`
+	Step string `json:"step,omitempty"`
+	Says string `json:"says"`
+	Mend string `json:"mend,omitempty"`
+}
+
+type askJSON struct {
+	Row   int      `json:"row"`
+	Steps []string `json:"steps"`
+	Says  string   `json:"says"`
+}
+
+type timePlanJSON struct {
+	Rows     []planRowJSON   `json:"rows"`
+	Findings []findingJSON   `json:"findings"`
+	Asks     []askJSON       `json:"asks"`
+	Finish   *string         `json:"finish"`
+	Idle     jsonout.Rounded `json:"longest_idle_min"`
+}
+
+// WriteTimePlan writes a time plan as it is understood and judged as JSON.
+func WriteTimePlan(to io.Writer, l fit.Lesson, p assess.TimePlan) error {
+	out := timePlanJSON{Rows: []planRowJSON{}, Findings: []findingJSON{}, Asks: []askJSON{}, Idle: jsonout.Rounded(p.Idle)}
+	for _, r := range p.Rows {
+		out.Rows = append(out.Rows, planRowJSON{r.Line, r.DishID, append([]string{}, r.Steps...), r.Sure, r.Means})
+	}
+	for _, f := range p.Findings {
+		out.Findings = append(out.Findings, findingJSON{f.Rule, append([]int{}, f.Lines...), f.Step, f.Says, f.Mend})
+	}
+	for _, a := range p.Asks {
+		out.Asks = append(out.Asks, askJSON{a.Line, append([]string{}, a.Steps...), a.Says})
+	}
+	if !math.IsNaN(p.Finish) {
+		at := l.At(p.Finish)
+		out.Finish = &at
+	}
+	return jsonout.Write(to, out)
+}
+
+// WriteTimePlanText writes it for people to read.
+func WriteTimePlanText(to io.Writer, l fit.Lesson, p assess.TimePlan) error {
+	var b strings.Builder
+	if !math.IsNaN(p.Finish) {
+		fmt.Fprintf(&b, "Done at %s.\n", l.At(p.Finish))
+	}
+	for _, f := range p.Findings {
+		where := ""
+		for i, line := range f.Lines {
+			where += map[bool]string{true: "Row ", false: ", "}[i == 0] + strconv.Itoa(line)
+		}
+		if where != "" {
+			where += ": "
+		}
+		fmt.Fprintf(&b, "%s%s.", where, f.Says)
+		if f.Mend != "" {
+			fmt.Fprintf(&b, " %s.", words.Capital(f.Mend))
+		}
+		b.WriteString("\n")
+	}
+	for _, a := range p.Asks {
+		fmt.Fprintf(&b, "Row %d: %s", a.Line, a.Says)
+		if len(a.Steps) > 0 {
+			fmt.Fprintf(&b, " %s", words.Capital(words.Or(a.Steps)))
+		}
+		b.WriteString("\n")
+	}
+	if len(p.Findings)+len(p.Asks) == 0 {
+		b.WriteString("Nothing is wrong with it that can be seen.\n")
+	}
+	_, err := io.WriteString(to, b.String())
+	return err
+}
