@@ -95,7 +95,7 @@ func TestEven(t *testing.T) {
 }
 
 func TestEvenOnAPhotograph(t *testing.T) {
-	scene := drawn.Board("carrot", "blue", 1154, 866, 9, 14, 12, 0.1, 30, 4)
+	scene := drawn.Board("carrot", "blue", 800, 600, 6, 14, 12, 0.1, 30, 4)
 	file := filepath.Join(t.TempDir(), "pieces.jpg")
 	var b bytes.Buffer
 	require.NoError(t, jpeg.Encode(&b, scene.Draw(), nil))
@@ -103,10 +103,10 @@ func TestEvenOnAPhotograph(t *testing.T) {
 	out, complaint, err := run(t, evenCommand(), "", "--json", "--photo", file, "--reference-mm", "100")
 	require.NoError(t, err, complaint)
 	valid(t, "photo-pieces.schema.json", out)
-	assert.Equal(t, 9, strings.Count(out, `"doubtful": false`))
+	assert.Equal(t, 6, strings.Count(out, `"doubtful": false`))
 	out, _, err = run(t, evenCommand(), "", "--photo", file, "--reference-mm", "100")
 	require.NoError(t, err)
-	assert.Contains(t, out, "9 pieces, 0 of them doubtful.")
+	assert.Contains(t, out, "6 pieces, 0 of them doubtful.")
 
 	scene.Reference = 0
 	b.Reset()

@@ -40,7 +40,7 @@ func boards(measured bool) map[string]drawn.Scene {
 	}
 	foods := []string{"carrot", "potato", "beetroot", "courgette", "red pepper", "aubergine"}
 	grounds := []string{"white", "green", "blue", "wood", "dark"}
-	for i := range 20 {
+	for i := range 14 {
 		k := seed + uint64(i)
 		food, board := foods[(i+int(seed))%len(foods)], grounds[(i*3+int(seed))%len(grounds)]
 		px := []int{1154, 1154, 1600, 2000}[i%4]

@@ -117,7 +117,7 @@ func (p *place) whoPage(w http.ResponseWriter, r *http.Request, status int, prob
 		return err
 	}
 	data := whoPage{Top: head.TopOf(r, v, "Who", "Who", problem, mine), Named: len(v.Class.Roster) > 0, ByHand: len(v.Teams) > 0}
-	if mine {
+	if mine && school.May(r.Context(), staff.Teach) {
 		data.Class = v.Class.ID
 	}
 	data.Count = fmt.Sprintf("%d of %d are there", v.Core.Learners(), max(len(v.Class.Roster), v.Core.Learners()))
