@@ -333,7 +333,7 @@ func (s *site) bring(t *testing.T, fields, files map[string]string) *http.Respon
 }
 
 // multipart sends a form with files as a browser does.
-func (s *site) multipart(t *testing.T, path string, fields, files map[string]string) *http.Response {
+func (s *site) multipart(t *testing.T, path string, fields, files map[string]string, header ...string) *http.Response {
 	t.Helper()
 	var b bytes.Buffer
 	w := multipart.NewWriter(&b)
@@ -351,6 +351,9 @@ func (s *site) multipart(t *testing.T, path string, fields, files map[string]str
 	require.NoError(t, err)
 	r.Header.Set("Content-Type", w.FormDataContentType())
 	r.Header.Set("Cookie", s.cookie)
+	for i := 0; i+1 < len(header); i += 2 {
+		r.Header.Set(header[i], header[i+1])
+	}
 	resp, err := (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Do(r)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = resp.Body.Close() })

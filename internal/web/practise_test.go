@@ -271,6 +271,13 @@ func TestHowEven(t *testing.T) {
 	page, status = send(map[string]string{"pieces": ""}, b.String())
 	require.Equal(t, 200, status)
 	assert.Contains(t, page, "8 pieces, on the average")
+	outlines := func(file string) string {
+		data, err := io.ReadAll(s.multipart(t, "/even", form, map[string]string{"file": file}, "Accept", "application/json").Body)
+		require.NoError(t, err)
+		return string(data)
+	}
+	assert.Equal(t, 8, strings.Count(outlines(b.String()), `"doubtful":false`))
+	assert.Contains(t, outlines("no picture"), "no picture that can be read")
 	page, status = send(map[string]string{"pieces": ""}, "no picture")
 	assert.Equal(t, 422, status)
 	assert.Contains(t, page, "no picture that can be read")

@@ -578,6 +578,9 @@ func (p *learners) benchMeasure(w http.ResponseWriter, r *http.Request) error {
 	if b == nil {
 		return err
 	}
+	if r.Header.Get("Accept") == "application/json" {
+		return outlined(w, r)
+	}
 	m, e, err := measured(r)
 	if problems := problem.Of(err); problems != nil {
 		m.Problem = problem.Sentence(problems[0].Says)

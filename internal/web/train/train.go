@@ -6,6 +6,7 @@ package train
 import (
 	"context"
 	"embed"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"html/template"
@@ -313,6 +314,9 @@ func waysOf(chosen string) []wayOption {
 }
 
 func (p *place) measure(w http.ResponseWriter, r *http.Request) error {
+	if r.Header.Get("Accept") == "application/json" {
+		return outlined(w, r)
+	}
 	m, _, err := measured(r)
 	if problems := problem.Of(err); problems != nil {
 		m.Problem = problem.Sentence(problems[0].Says)
@@ -322,6 +326,47 @@ func (p *place) measure(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	return p.evenWith(w, r, http.StatusOK, m)
+}
+
+type foundJSON struct {
+	Size     [2]float64 `json:"size"`   // mm
+	Centre   [2]float64 `json:"centre"` // pixels
+	Angle    float64    `json:"angle"`
+	Doubtful bool       `json:"doubtful"`
+}
+
+// outlined answers where the pieces lie on a photograph, for them to be mended.
+func outlined(w http.ResponseWriter, r *http.Request) error {
+	_, data, err := frame.Uploaded(r)
+	if err != nil {
+		return err
+	}
+	found, err := photographed(r.Context(), data, r.PostFormValue("reference"))
+	w.Header().Set("Content-Type", "application/json")
+	if problems := problem.Of(err); problems != nil {
+		w.WriteHeader(http.StatusUnprocessableEntity)
+		return json.NewEncoder(w).Encode(problems)
+	}
+	if err != nil {
+		return err
+	}
+	out := struct {
+		MM     float64     `json:"mm_per_px"`
+		Pieces []foundJSON `json:"pieces"`
+	}{found.MMPerPx, []foundJSON{}}
+	for _, f := range found.Pieces {
+		out.Pieces = append(out.Pieces, foundJSON{f.Size, f.Centre, f.Angle, f.Doubtful})
+	}
+	return json.NewEncoder(w).Encode(out)
+}
+
+// photographed measures a photograph by the strip, whose discs lie so far apart.
+func photographed(ctx context.Context, data []byte, apart string) (even.Photo, error) {
+	reference, err := strconv.ParseFloat(strings.TrimSpace(apart), 64)
+	if err != nil || !(reference >= 20 && reference <= 1000) {
+		return even.Photo{}, problem.New("reference", "How far the strip’s discs are apart: “%s” is no number from 20 to 1000 mm", words.Short(apart))
+	}
+	return train.Measure(ctx, data, reference)
 }
 
 // measured reads the form and says what comes of it.
@@ -348,11 +393,7 @@ func (m *evenPage) fill(ctx context.Context, data []byte) (even.Evenness, error)
 	}
 	var pieces []even.Piece
 	if len(data) > 0 {
-		reference, err := strconv.ParseFloat(strings.TrimSpace(m.Form.Reference), 64)
-		if err != nil || !(reference >= 20 && reference <= 1000) {
-			return none, problem.New("reference", "How far the strip’s discs are apart: “%s” is no number from 20 to 1000 mm", words.Short(m.Form.Reference))
-		}
-		found, err := train.Measure(ctx, data, reference)
+		found, err := photographed(ctx, data, m.Form.Reference)
 		if err != nil {
 			return none, err
 		}

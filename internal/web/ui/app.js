@@ -9,6 +9,7 @@ import "./behaviours/instrument.js";
 import "./behaviours/live.js";
 import "./behaviours/notice.js";
 import "./behaviours/now.js";
+import "./behaviours/outlines.js";
 import "./behaviours/parts.js";
 import "./behaviours/picture.js";
 import "./behaviours/print.js";
