@@ -212,6 +212,20 @@ func TestWhatALearnerCan(t *testing.T) {
 	assert.Equal(t, 403, s.do("GET", at, nil).StatusCode, "who does not teach the class")
 }
 
+// The whole class answers by raised hands, which are counted and not kept.
+func TestPractisingTogether(t *testing.T) {
+	s := serve(t)
+	s.setPractice(t)
+	for n := range 12 {
+		doc := s.page("GET", fmt.Sprintf("/classes/1/practice/wall?n=%d", n), nil, 200)
+		assert.NotEmpty(t, text(doc, "h1"))
+		assert.NotEmpty(t, text(doc, "details p"))
+	}
+	assert.Contains(t, text(s.page("GET", "/classes/1/practice/wall?n=3&hands=5", nil, 200), "main"), "5 of 26 were right. Do it once together")
+	assert.Contains(t, text(s.page("GET", "/classes/1/practice/wall?n=3&hands=99", nil, 422), ".problem"), "“99” is no number of hands from 0 to 26")
+	assert.Equal(t, 200, s.do("GET", "/classes/1/practice/wall?n=-5", nil).StatusCode)
+}
+
 // What is tried is chosen by how sure somebody is: the first tasks come from the next
 // lesson, and the same history gives the same task.
 func TestTheNextTask(t *testing.T) {

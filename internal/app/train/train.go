@@ -278,14 +278,8 @@ func Enter(ctx context.Context, site *school.Site, token string) (context.Contex
 	}
 	ctx = school.As(ctx, in, store.Account{Name: "somebody who practises"})
 	s := &Session{Practiser: who, Of: of, templates: Templates}
-	var foods []string
-	if s.Source, foods, err = taskfile.DecodeSource(of.Source); err != nil {
+	if err := s.load(); err != nil {
 		return ctx, nil, err
-	}
-	for _, name := range foods {
-		if f, ok := knife.FoodNamed(name); ok {
-			s.Foods = append(s.Foods, f)
-		}
 	}
 	c, err := in.Class(ctx, of.Class)
 	if err != nil {
@@ -332,6 +326,36 @@ func (s *Session) Item(template string, number int) Item {
 		it.Task = &t
 	}
 	return it
+}
+
+// Together are the exercises that a whole class can answer by raised hands, in turn.
+var Together = []string{string(core.OnScale), knife.HoldExercise, string(core.Time), knife.CareExercise, string(core.Instrument), string(core.BySpoons), knife.ToolsExercise, string(core.InJug), string(core.Scaling), string(core.OvenDial)}
+
+// ForClass returns a session of the whole class in the practice that is set for it; nil
+// where none is.
+func ForClass(ctx context.Context, class int64) (*Session, error) {
+	in := school.In(ctx)
+	list, err := in.Practices(ctx, class)
+	if err != nil || len(list) == 0 || !list[0].Until.After(in.Now()) {
+		return nil, err
+	}
+	s := &Session{Of: list[0]}
+	return s, s.load()
+}
+
+// load reads what is practised.
+func (s *Session) load() error {
+	source, foods, err := taskfile.DecodeSource(s.Of.Source)
+	if err != nil {
+		return err
+	}
+	s.Source = source
+	for _, name := range foods {
+		if f, ok := knife.FoodNamed(name); ok {
+			s.Foods = append(s.Foods, f)
+		}
+	}
+	return nil
 }
 
 // Known reports whether there is such an exercise.

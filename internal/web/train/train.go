@@ -39,6 +39,7 @@ func Routes(f *frame.Frame) []frame.Route {
 	return []frame.Route{
 		frame.Get("/classes/{id}/practice", staff.Teach, p.show),
 		frame.Post("/classes/{id}/practice", staff.Teach, p.set),
+		frame.Get("/classes/{id}/practice/wall", staff.Teach, p.wall),
 		frame.Post("/classes/{id}/practice/end", staff.Teach, p.end),
 		frame.Post("/classes/{id}/practice/forget", staff.Teach, p.forget),
 		frame.Get("/classes/{id}/learners/{learner}/skills", staff.Teach, p.learner),
