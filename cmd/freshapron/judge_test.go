@@ -97,6 +97,7 @@ half ten,tartlets,rest the pastry,1
 09:40,tartlets,frittiere die Zwiebeln,8
 20:00,koftas,shape the koftas,8
 09:50,koftas,mix the mince,6
+10:00,"Leek tartlets, Rainbow slaw",fill and dress,9
 `
 
 // What can be read is judged, what is not known is asked, and what can't be read stands
@@ -134,8 +135,9 @@ func TestTimeplan(t *testing.T) {
 	for _, rule := range []string{"missing", "wash", "late"} {
 		assert.True(t, rules[rule], rule)
 	}
-	require.Len(t, got.Asks, 1)
+	require.Len(t, got.Asks, 2)
 	assert.Equal(t, 6, got.Asks[0].Row, "another language is asked, not guessed")
+	assert.Equal(t, 9, got.Asks[1].Row, "two dishes in one row")
 	out, _, err = run(t, timeplanCommand(), timePlan, lesson, "-")
 	require.NoError(t, err)
 	assert.Contains(t, out, "Row 4: “half ten” is no time of day.")

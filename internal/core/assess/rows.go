@@ -116,6 +116,19 @@ func (c *checker) dishOf(r Row) string {
 	return best
 }
 
+// named are the dishes that a cell names, where it names several.
+func (c *checker) named(cell string) []string {
+	var out []string
+	for _, part := range apart.Split(cell, -1) {
+		for _, d := range c.chosen() {
+			if part != "" && (strings.EqualFold(part, d.ID) || strings.EqualFold(part, d.Title)) && !slices.Contains(out, title(d)) {
+				out = append(out, title(d))
+			}
+		}
+	}
+	return out
+}
+
 // A candidate is a step that a row could mean.
 type candidate struct {
 	dish  string
@@ -145,6 +158,11 @@ func (c *checker) match(x *ReadRow) {
 		return
 	}
 	if x.Means == TurnOn || x.Means == WashHands {
+		return
+	}
+	if named := c.named(x.Dish); len(named) > 1 {
+		x.DishID, x.Sure = "", 0
+		c.out.Asks = append(c.out.Asks, Ask{x.Line, []string{}, fmt.Sprintf("this row is of %s: write one for each dish", words.Names(named))})
 		return
 	}
 	parts := apart.Split(x.What, -1)

@@ -287,7 +287,7 @@ func (c *checker) safe() {
 	}
 	for _, d := range c.chosen() {
 		for _, s := range d.Steps {
-			if !hasWord(s.Label(), probeWords) || slices.ContainsFunc(c.out.Rows, func(r ReadRow) bool { return r.says(probeWords) }) {
+			if !hasWord(s.Label()+" "+s.ID, probeWords) || slices.ContainsFunc(c.out.Rows, func(r ReadRow) bool { return r.says(probeWords) }) {
 				continue
 			}
 			lines := []int{}
