@@ -368,6 +368,7 @@ func TestHeadersKeepOthersOut(t *testing.T) {
 	asset := s.do("GET", "/assets/app-1a2b.js", nil)
 	assert.Equal(t, 200, asset.StatusCode)
 	assert.Contains(t, asset.Header.Get("Cache-Control"), "immutable")
+	assert.Equal(t, 404, s.do("GET", "/assets/", nil).StatusCode, "nothing is listed")
 	gone := s.do("GET", "/assets/app-0000.js", nil)
 	assert.Equal(t, 404, gone.StatusCode)
 	assert.NotContains(t, gone.Header.Get("Cache-Control"), "immutable", "what is missing may come")

@@ -260,7 +260,8 @@ const mark = "'"
 // it not for marks before it.
 func risky(c string) bool {
 	c = strings.TrimLeft(c, mark)
-	return c != "" && strings.ContainsRune("=+-@\t\r", rune(c[0]))
+	first, _ := utf8.DecodeRuneInString(c)
+	return c != "" && strings.ContainsRune("=+-@\t\r＝＋－＠", first)
 }
 
 // unmarked takes a mark away that stands before such a text.

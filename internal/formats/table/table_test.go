@@ -67,10 +67,11 @@ func TestReadRefuses(t *testing.T) {
 
 // What is written reads back as the same, and nothing in it is a formula.
 func TestThereAndBack(t *testing.T) {
-	rows := [][]string{{"Name", "Notes"}, {"=1+1", "@SUM(A1)"}, {"-2", "+44 20"}, {`"quoted", and; so`, "Zoë"}, {"2026-11-26", ""}, {"'=1+1", "''-2"}, {"'tis", "'"}}
+	rows := [][]string{{"Name", "Notes"}, {"=1+1", "@SUM(A1)"}, {"-2", "+44 20"}, {`"quoted", and; so`, "Zoë"}, {"2026-11-26", ""}, {"'=1+1", "''-2"}, {"'tis", "'"}, {"＝1+1", "＠SUM(A1)"}}
 	var csv, xlsx bytes.Buffer
 	require.NoError(t, table.WriteCSV(&csv, rows))
 	assert.Contains(t, csv.String(), "'=1+1,'@SUM(A1)")
+	assert.Contains(t, csv.String(), "'＝1+1,'＠SUM(A1)", "full-width forms too")
 	require.NoError(t, table.WriteXLSX(&xlsx, "7 Alder: [the/longest] name of all the classes", rows))
 	for _, data := range [][]byte{csv.Bytes(), xlsx.Bytes()} {
 		back, err := table.Read(data)

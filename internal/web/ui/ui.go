@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/http"
+	"strings"
 )
 
 //go:embed all:dist
@@ -67,6 +68,10 @@ func Load(files fs.FS) (*Assets, error) {
 
 // ServeHTTP serves a file under Path, to be kept for a year.
 func (a *Assets) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if strings.HasSuffix(r.URL.Path, "/") { // what there is, is nobody's to list
+		http.NotFound(w, r)
+		return
+	}
 	w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 	http.StripPrefix(Path, http.FileServerFS(a.files)).ServeHTTP(w, r)
 }
