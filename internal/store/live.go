@@ -173,6 +173,9 @@ func (s *School) changeScreen(ctx context.Context, run int64, bench, column stri
 // opens nothing any more.
 func (s *Store) ScreenOf(ctx context.Context, code string, now time.Time) (Screen, error) {
 	var row screenRow
+	if !isCode(code) {
+		return Screen{}, ErrNotFound
+	}
 	err := s.door(ctx).Where("code = ? AND NOT shut AND until > ?", code, now).First(&row).Error
 	return row.screen(), translate(err)
 }

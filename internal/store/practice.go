@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"reflect"
+	"strings"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -59,6 +60,12 @@ func (s *School) Practices(ctx context.Context, class int64) ([]Practice, error)
 	return each(rows, practiceRow.practice), err
 }
 
+// isCode reports whether a text can be a code: what an address holds need not be text
+// that a database takes.
+func isCode(text string) bool {
+	return strings.IndexFunc(text, func(r rune) bool { return !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r == '-') }) < 0
+}
+
 // EndPractice lets nobody in any more.
 func (s *School) EndPractice(ctx context.Context, id int64, at time.Time) error {
 	result := s.db.WithContext(ctx).Model(&practiceRow{}).Where("id = ? AND until > ?", id, at).Update("until", at)
@@ -72,6 +79,9 @@ func (s *School) EndPractice(ctx context.Context, id int64, at time.Time) error 
 // there is none, or none any more.
 func (s *Store) PracticeOf(ctx context.Context, code string, now time.Time) (Practice, error) {
 	var row practiceRow
+	if !isCode(code) {
+		return Practice{}, ErrNotFound
+	}
 	err := s.door(ctx).Where("code = ? AND until > ?", code, now).First(&row).Error
 	return row.practice(), translate(err)
 }
@@ -118,6 +128,9 @@ func (s *School) AddPractiser(ctx context.Context, p Practiser) error {
 // ErrNotFound where nobody does any more.
 func (s *Store) PractiserOf(ctx context.Context, token string, now time.Time) (Practiser, Practice, error) {
 	var row practiserRow
+	if !isCode(token) {
+		return Practiser{}, Practice{}, ErrNotFound
+	}
 	if err := s.door(ctx).Where("token = ? AND NOT ended", token).First(&row).Error; err != nil {
 		return Practiser{}, Practice{}, translate(err)
 	}

@@ -244,4 +244,6 @@ func translate(err error) error {
 const (
 	lockNotAvailable = "55P03"
 	queryCanceled    = "57014"
+	notInRepertoire  = "22021"
+	untranslatable   = "22P05"
 )

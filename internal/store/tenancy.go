@@ -5,8 +5,11 @@ import (
 	"fmt"
 	"slices"
 
+	"github.com/jackc/pgx/v5/pgconn"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"freshapron/internal/core/problem"
 )
 
 // tenantKey is the setting of a session that names its school.
@@ -36,7 +39,21 @@ func (tenancy) Initialize(db *gorm.DB) error {
 		db.Callback().Delete().Before("gorm:delete").Register("tenancy:delete", restrict),
 		db.Callback().Row().Before("gorm:row").Register("tenancy:row", restrict),
 		db.Callback().Create().Before("gorm:create").Register("tenancy:create", stamp),
+		db.Callback().Query().After("gorm:query").Register("text:query", noText),
+		db.Callback().Update().After("gorm:update").Register("text:update", noText),
+		db.Callback().Delete().After("gorm:delete").Register("text:delete", noText),
+		db.Callback().Row().After("gorm:row").Register("text:row", noText),
+		db.Callback().Create().After("gorm:create").Register("text:create", noText),
 	)
+}
+
+// noText says in words that somebody has sent what is no text: that is their mistake,
+// and not the database's.
+func noText(db *gorm.DB) {
+	var fault *pgconn.PgError
+	if errors.As(db.Error, &fault) && (fault.Code == notInRepertoire || fault.Code == untranslatable) {
+		db.Error = fmt.Errorf("%w (%w)", problem.New("text", "There is a character in it that is no text, so nothing of it was saved. Go back and write it without that"), db.Error)
+	}
 }
 
 func restrict(db *gorm.DB) {

@@ -84,3 +84,25 @@ func TestLargeForms(t *testing.T) {
 	huge := url.Values{"notes": {strings.Repeat("x", 2<<20)}}
 	assert.Contains(t, []int{413, 422}, s.do("POST", "/classes/1/learners/new", huge).StatusCode)
 }
+
+// What is no text is refused with a word, wherever it is written or looked for; it is
+// never taken for a fault of the database.
+func TestWhatIsNoText(t *testing.T) {
+	s := serve(t)
+	for _, odd := range []string{"a\x00b", "\xff\xfe", "a\x00"} {
+		for path, form := range map[string]url.Values{
+			"/classes":          {"name": {odd}, "age": {"12"}},
+			"/pantry":           {"name": {odd}},
+			"/times/terms":      {"name": {odd}, "first": {"2027-01-04"}, "last": {"2027-03-26"}},
+			"/tables/ways":      {"name": {odd}, "says": {odd}, "danger": {"blade"}},
+			"/lessons/1/notes":  {"notes": {odd}},
+			"/signin":           {"email": {odd}, "password": {odd}},
+			"/signin/forgotten": {"email": {odd}},
+		} {
+			assert.Less(t, s.do("POST", path, form).StatusCode, 500, "%s with %q", path, odd)
+		}
+		for _, path := range []string{"/recipes?q=", "/pantry?q=", "/link/", "/practise?code=", "/people?q="} {
+			assert.Less(t, s.do("GET", path+url.QueryEscape(odd), nil).StatusCode, 500, "%s%q", path, odd)
+		}
+	}
+}

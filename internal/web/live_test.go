@@ -86,7 +86,8 @@ func TestALessonRuns(t *testing.T) {
 	s.as("")
 	dish := s.page("GET", bench, nil, 200).Find(`.bench-step input[name=dish]`).First().AttrOr("value", "")
 	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "ended", "dish": dish, "step": "weigh"}))
-	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "help"}, map[string]any{"kind": "check", "says": "the dough"}))
+	require.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "help", "says": "\x00"}, map[string]any{"kind": "check", "says": "the dough\x00\u0007"}))
+	assert.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "help", "says": strings.Repeat("a", 100_000)}), "it is cut short")
 	assert.Contains(t, text(s.page("GET", bench, nil, 200), "main"), "Somebody comes")
 	s.as("Bea Lindqvist") // who helps
 	walk := text(s.page("GET", "/lessons/1/walk", nil, 200), ".queue")

@@ -41,6 +41,11 @@ func TestComingInToPractise(t *testing.T) {
 	s.as("")
 	assert.Equal(t, 200, s.do("GET", "/practise", nil).StatusCode)
 	assert.Contains(t, text(s.page("GET", "/practise?code=bcdfghjk", nil, 404), "main"), "This code opens no practice now.")
+	for _, odd := range []string{"%00", "%ff%fe", "a%2Fb", strings.Repeat("b", 5000)} {
+		assert.Equal(t, 404, s.do("GET", "/practise/"+odd, nil).StatusCode, odd)
+		assert.Equal(t, 404, s.do("GET", "/practise/at/"+odd, nil).StatusCode, odd)
+		assert.Equal(t, 404, s.do("GET", "/bench/"+odd, nil).StatusCode, odd)
+	}
 	assert.Equal(t, "/practise/"+code, s.do("GET", "/practise?code="+code[:4]+"+"+strings.ToUpper(code[4:]), nil).Header.Get("Location"))
 	page := text(s.page("GET", "/practise/"+code, nil, 200), "body")
 	assert.Contains(t, page, first.Given)

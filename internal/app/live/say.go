@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 	"time"
+	"unicode"
 
 	"github.com/google/uuid"
 
@@ -35,6 +36,9 @@ func Tell(ctx context.Context, r *Run, who string, list []Said) error {
 	for i, x := range list {
 		e := x.Event
 		e.ID, e.Kind, e.By = x.ID, x.Kind, who
+		for _, text := range []*string{&e.Bench, &e.Dish, &e.Step, &e.Equipment, &e.Unit, &e.Says, &e.Done, &e.Of} {
+			*text = printable(*text)
+		}
 		if _, err := uuid.Parse(e.ID); err != nil {
 			problems.Add(fmt.Sprintf("events[%d].id", i), "it has no number of its own")
 			continue
@@ -59,6 +63,20 @@ func Tell(ctx context.Context, r *Run, who string, list []Said) error {
 		return err
 	}
 	return problems.Err()
+}
+
+// mostText is the longest that somebody writes into an event, in letters.
+const mostText = 2000
+
+// printable drops what is no text: a database takes no NUL.
+func printable(text string) string {
+	out := []rune(strings.Map(func(r rune) rune {
+		if unicode.IsControl(r) && r != '\n' || r == unicode.ReplacementChar {
+			return -1
+		}
+		return r
+	}, strings.ToValidUTF8(text, "")))
+	return string(out[:min(len(out), mostText)])
 }
 
 // Record adds what was written down elsewhere, at a bench of a name, to the log of a
