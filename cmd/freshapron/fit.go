@@ -31,12 +31,7 @@ counts its steps, not the clock.
 Exit status: 0 a plan was computed, whether or not it fits; 3 the file's rules
 contradict each other, and the plan holds the groups that can be planned;
 2 the file can't be used, and every problem is on standard error.`,
-		Args: func(_ *cobra.Command, args []string) error {
-			if len(args) != 1 {
-				return errors.Join(usage{fmt.Errorf("fit takes one lesson file, or - for standard input; got %d", len(args))}, exit(exitUnusable))
-			}
-			return nil
-		},
+		Args: one("fit", "lesson file"),
 		RunE: func(c *cobra.Command, args []string) error {
 			if budget < time.Millisecond || budget > time.Hour {
 				return errors.Join(usage{fmt.Errorf("--budget %s: give 1ms to 1h", budget)}, exit(exitUnusable))

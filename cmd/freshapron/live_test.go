@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bytes"
 	"encoding/json"
 	"math/rand/v2"
 	"os"
@@ -16,23 +15,11 @@ import (
 
 const tartlets = "../../docs/formats/tartlets.lesson.json"
 
-func runLive(t *testing.T, c *cobra.Command, text string, args ...string) (out, complaint string, err error) {
-	t.Helper()
-	var o, e bytes.Buffer
-	c.SetIn(strings.NewReader(text))
-	c.SetOut(&o)
-	c.SetErr(&e)
-	c.SetArgs(args)
-	c.SilenceErrors, c.SilenceUsage = true, true
-	err = c.Execute()
-	return o.String(), e.String(), err
-}
-
 // What a rehearsal writes is what fold reads, in whatever order and however often.
 func TestRehearseAndFold(t *testing.T) {
-	events, _, err := runLive(t, rehearseCommand(), "", "--json", "--seed", "7", "--mishap", "oven", tartlets)
+	events, _, err := run(t, rehearseCommand(), "", "--json", "--seed", "7", "--mishap", "oven", tartlets)
 	require.NoError(t, err)
-	again, _, err := runLive(t, rehearseCommand(), "", "--json", "--seed", "7", "--mishap", "oven", tartlets)
+	again, _, err := run(t, rehearseCommand(), "", "--json", "--seed", "7", "--mishap", "oven", tartlets)
 	require.NoError(t, err)
 	assert.Equal(t, events, again)
 	lines := strings.Split(strings.TrimSpace(events), "\n")
@@ -40,7 +27,7 @@ func TestRehearseAndFold(t *testing.T) {
 		valid(t, "event.schema.json", line)
 	}
 	fold := func(text string, args ...string) string {
-		out, complaint, err := runLive(t, foldCommand(), text, append([]string{"--json", tartlets, "-"}, args...)...)
+		out, complaint, err := run(t, foldCommand(), text, append([]string{"--json", tartlets, "-"}, args...)...)
 		require.NoError(t, err, complaint)
 		assert.Empty(t, complaint)
 		valid(t, "lesson-state.schema.json", out)
@@ -62,11 +49,11 @@ func TestRehearseAndFold(t *testing.T) {
 	assert.Positive(t, end.Sharps)
 	assert.Len(t, end.Out, 1)
 
-	left, _, err := runLive(t, rehearseCommand(), "", "--json", "--mishap", "gone", tartlets)
+	left, _, err := run(t, rehearseCommand(), "", "--json", "--mishap", "gone", tartlets)
 	require.NoError(t, err)
 	assert.Contains(t, fold(left), `"gone": 1`)
 
-	text, _, err := runLive(t, rehearseCommand(), "", "--mishap", "burn", tartlets)
+	text, _, err := run(t, rehearseCommand(), "", "--mishap", "burn", tartlets)
 	require.NoError(t, err)
 	assert.Regexp(t, `(?m)^\d\d:\d\d Bench 1: burn; cooled for 20 minutes under running water\.$`, text)
 	assert.Regexp(t, `(?m)^\d\d:\d\d The lesson is over\.$`, text)
@@ -74,7 +61,7 @@ func TestRehearseAndFold(t *testing.T) {
 
 func TestFoldSaysWhatIsWrong(t *testing.T) {
 	const opened = `{"id":"a","at_min":0,"kind":"opened"}`
-	out, complaint, err := runLive(t, foldCommand(), strings.Join([]string{opened,
+	out, complaint, err := run(t, foldCommand(), strings.Join([]string{opened,
 		`{"id":"b","at_min":9,"kind":"ended","bench":"g1","step":"ice"}`, `{"id":"c","at_min":-1440,"kind":"opened"}`, `{"id":"d","at_min":9,"kind":"help","bench":"g77"}`}, "\n"), "--at", "10", tartlets, "-")
 	require.NoError(t, err)
 	assert.Contains(t, out, "10:15, minute 10.0: ")
@@ -83,7 +70,7 @@ func TestFoldSaysWhatIsWrong(t *testing.T) {
 
 	empty := filepath.Join(t.TempDir(), "empty.jsonl")
 	require.NoError(t, os.WriteFile(empty, nil, 0o600))
-	out, _, err = runLive(t, foldCommand(), "", tartlets, empty)
+	out, _, err = run(t, foldCommand(), "", tartlets, empty)
 	require.NoError(t, err)
 	assert.Contains(t, out, "the lesson has not begun")
 	for _, c := range []struct {
@@ -101,11 +88,11 @@ func TestFoldSaysWhatIsWrong(t *testing.T) {
 		{rehearseCommand(), "", []string{"--mishap", "flood", tartlets}, `--mishap "flood" is none of late, oven`},
 		{rehearseCommand(), "{}", []string{"-"}, "format"},
 	} {
-		out, complaint, err := runLive(t, c.command, c.text, c.args...)
+		out, complaint, err := run(t, c.command, c.text, c.args...)
 		assert.ErrorIs(t, err, exit(exitUnusable), c.args)
 		assert.Empty(t, out, c.args)
 		assert.Contains(t, complaint, c.want)
 	}
-	_, _, err = runLive(t, foldCommand(), "", tartlets)
+	_, _, err = run(t, foldCommand(), "", tartlets)
 	assert.ErrorIs(t, err, exit(exitUnusable))
 }

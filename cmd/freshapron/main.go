@@ -25,6 +25,22 @@ func openFile(in io.Reader, file string) (io.ReadCloser, error) {
 	return os.Open(file)
 }
 
+// one takes the one file that a command reads.
+func one(name, what string) cobra.PositionalArgs {
+	return func(_ *cobra.Command, args []string) error {
+		if len(args) != 1 {
+			return errors.Join(usage{fmt.Errorf("%s takes one %s, or - for standard input; got %d", name, what, len(args))}, exit(exitUnusable))
+		}
+		return nil
+	}
+}
+
+// unusable says what is wrong with what was given.
+func unusable(complain io.Writer, err error) error {
+	fmt.Fprintln(complain, err)
+	return exit(exitUnusable)
+}
+
 // An exit ends the program with a status after the command has said why.
 type exit int
 

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"errors"
 	"fmt"
 	"io"
 
@@ -22,12 +21,7 @@ met.
 
 Exit status: 0 an order was worked out, also where something is short; 2 the file
 can't be used, and every problem is on standard error.`,
-		Args: func(_ *cobra.Command, args []string) error {
-			if len(args) != 1 {
-				return errors.Join(usage{fmt.Errorf("order takes one order file, or - for standard input; got %d", len(args))}, exit(exitUnusable))
-			}
-			return nil
-		},
+		Args: one("order", "order file"),
 		RunE: func(c *cobra.Command, args []string) error {
 			return runOrder(c.InOrStdin(), c.OutOrStdout(), c.ErrOrStderr(), args[0], asJSON)
 		},
