@@ -68,8 +68,8 @@ to be seen.`,
 			if len(args) > 0 {
 				return errors.Join(usage{fmt.Errorf("with --photo even takes no file of pieces; got %q", args[0])}, exit(exitUnusable))
 			}
-			if !(reference >= leastReference && reference <= mostReference) {
-				return errors.Join(usage{fmt.Errorf("--reference-mm is %g; say how far the strip's discs are apart, from %d to %d mm", reference, leastReference, mostReference)}, exit(exitUnusable))
+			if !(reference >= even.LeastReference && reference <= even.MostReference) {
+				return errors.Join(usage{fmt.Errorf("--reference-mm is %g; say how far the strip's discs are apart, from %d to %d mm", reference, even.LeastReference, even.MostReference)}, exit(exitUnusable))
 			}
 			return nil
 		},
@@ -97,8 +97,6 @@ to be seen.`,
 	c.Flags().Float64Var(&reference, "reference-mm", 0, "how far the centres of the strip's discs are apart")
 	return c
 }
-
-const leastReference, mostReference = 20, 1000
 
 func runPhoto(c *cobra.Command, file string, reference float64, asJSON bool) error {
 	from, err := openFile(c.InOrStdin(), file)

@@ -59,7 +59,7 @@ func practised(ctx context.Context, s *store.Store, in *store.School, today time
 			if i%2 == 1 && set.ID != 0 {
 				who.Token, who.Practice = fmt.Sprintf("laid-%d-%d", in.ID, l.ID), set.ID
 				able := core.Simulated{Ability: rng.NormFloat64(), Learns: 0.02}
-				who.Tries = able.Practise(train.Templates, 2+rng.IntN(16), today.Add(-30*time.Hour), uint64(l.ID))
+				who.Tries = able.Practise(core.Templates, 2+rng.IntN(16), today.Add(-30*time.Hour), uint64(l.ID))
 			}
 			all = append(all, who)
 		}

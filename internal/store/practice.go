@@ -220,12 +220,10 @@ func (s *School) AddTry(ctx context.Context, t Try, learner int64, of []skills.E
 		if err := in.db.Model(&practiserRow{}).Where("token = ?", t.Token).Update("seen", t.At).Error; err != nil {
 			return err
 		}
-		for _, e := range of {
-			if err := in.addEvidence(learner, t.Press, e); err != nil {
-				return err
-			}
+		if learner == 0 {
+			return nil
 		}
-		return nil
+		return in.AddEvidence(ctx, t.Press, of, learner)
 	})
 }
 
@@ -269,21 +267,22 @@ type evidenceRow struct {
 // TableName of the evidence.
 func (evidenceRow) TableName() string { return "evidence" }
 
-func (s *School) addEvidence(learner int64, press string, e skills.Evidence) error {
-	row := evidenceRow{LearnerID: learner, Skill: e.Skill, How: string(e.How), Level: int(e.Level), Who: e.By, At: e.At, Press: press}
-	return s.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error
+func evidenceOf(learner int64, press string, e skills.Evidence) evidenceRow {
+	return evidenceRow{LearnerID: learner, Skill: e.Skill, How: string(e.How), Level: int(e.Level), Who: e.By, At: e.At, Press: press}
 }
 
-// AddEvidence keeps that a learner has skills; what arrives twice counts once.
-func (s *School) AddEvidence(ctx context.Context, learner int64, press string, list []skills.Evidence) error {
-	return s.InTransaction(ctx, func(in *School) error {
+// AddEvidence keeps that each of some learners has skills; what arrives twice counts once.
+func (s *School) AddEvidence(ctx context.Context, press string, list []skills.Evidence, learners ...int64) error {
+	var rows []evidenceRow
+	for _, id := range learners {
 		for _, e := range list {
-			if err := in.addEvidence(learner, press, e); err != nil {
-				return err
-			}
+			rows = append(rows, evidenceOf(id, press, e))
 		}
+	}
+	if len(rows) == 0 {
 		return nil
-	})
+	}
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&rows).Error
 }
 
 // A Practised is what a learner tried with a token, and what is known of them.
@@ -312,7 +311,7 @@ func (s *School) AddPractised(ctx context.Context, list []Practised) error {
 			tries = append(tries, tryRow{Token: p.Token, Press: fmt.Sprint(i), Template: t.Template, Correct: t.Right, At: t.At})
 		}
 		for i, e := range p.Evidence {
-			known = append(known, evidenceRow{LearnerID: p.Learner, Skill: e.Skill, How: string(e.How), Level: int(e.Level), Who: e.By, At: e.At, Press: fmt.Sprint("laid ", i)})
+			known = append(known, evidenceOf(p.Learner, fmt.Sprint("laid ", i), e))
 		}
 	}
 	return s.InTransaction(ctx, func(in *School) error {

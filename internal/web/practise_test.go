@@ -101,8 +101,8 @@ func TestPractising(t *testing.T) {
 		form.Set("press", uuid.NewString())
 		return s.do("POST", at, form).StatusCode
 	}
-	for _, template := range train.Templates {
-		it := session.Item(template, 0)
+	for _, template := range core.Templates {
+		it, _ := session.Item(template, 0)
 		form := url.Values{}
 		switch {
 		case it.Do != nil:
@@ -137,7 +137,8 @@ func TestPractising(t *testing.T) {
 	status = send("no-such", 0, url.Values{})
 	assert.Equal(t, 303, status)
 
-	right := url.Values{"template": {"do-scale"}, "number": {"3"}, "press": {uuid.NewString()}, "drawing": {fmt.Sprintf(`{"in": %g, "bowl": 200, "bowl_on": true, "zero": 200}`, session.Item("do-scale", 3).Do.Want)}}
+	scale, _ := session.Item("do-scale", 3)
+	right := url.Values{"template": {"do-scale"}, "number": {"3"}, "press": {uuid.NewString()}, "drawing": {fmt.Sprintf(`{"in": %g, "bowl": 200, "bowl_on": true, "zero": 200}`, scale.Do.Want)}}
 	assert.Contains(t, text(s.page("POST", at, right, 200), ".verdict"), "Right.")
 	before, err := s.school.TriesOf(context.Background(), session.Practiser)
 	require.NoError(t, err)
@@ -245,7 +246,8 @@ func TestTheNextTask(t *testing.T) {
 	for _, a := range session.Source.Amounts {
 		names = append(names, a.Name)
 	}
-	assert.Contains(t, names, session.Item(string(core.OnScale), 1).Task.Ingredient)
+	it, _ := session.Item(string(core.OnScale), 1)
+	assert.Contains(t, names, it.Task.Ingredient)
 }
 
 func TestHowEven(t *testing.T) {

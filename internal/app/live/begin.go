@@ -3,8 +3,6 @@ package live
 import (
 	"bytes"
 	"context"
-	"crypto/rand"
-	"encoding/base32"
 	"errors"
 	"strings"
 	"time"
@@ -55,7 +53,7 @@ func Begin(ctx context.Context, id int64, rehearsal *store.Rehearsal) (int64, er
 		}
 		var screens []store.Screen
 		for _, g := range v.Fit.Groups {
-			code, err := newCode()
+			code, err := school.NewCode(codeLength)
 			if err != nil {
 				return err
 			}
@@ -124,11 +122,5 @@ func Brought(ctx context.Context, id int64, text string) (string, error) {
 	return b.String(), err
 }
 
-// newCode makes a code that nobody guesses: of 60 bits.
-func newCode() (string, error) {
-	b := make([]byte, 8)
-	if _, err := rand.Read(b); err != nil {
-		return "", err
-	}
-	return strings.ToLower(base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString(b))[:12], nil
-}
+// codeLength is of the code of a bench: of 61 bits.
+const codeLength = 13

@@ -36,6 +36,9 @@ const (
 	StripBorder = 1.0
 )
 
+// How far the discs of a strip can be apart, in millimetres.
+const LeastReference, MostReference = 20, 1000
+
 // workPixels is about how many pixels are worked on: more say nothing more of pieces
 // of some millimetres.
 const workPixels = 1_600_000

@@ -273,3 +273,16 @@ func (n Number) Fixed(places int) string { return n.value().FloatString(places) 
 
 // String prints n as a whole number or a fraction in lowest terms.
 func (n Number) String() string { return n.value().RatString() }
+
+// Mixed prints n, not under 0, as a whole number, a fraction, or both: "71 2/3".
+func (n Number) Mixed() string {
+	whole := Int(n.Floor())
+	switch rest := n.Sub(whole); {
+	case rest.Sign() == 0:
+		return whole.String()
+	case whole.Sign() == 0:
+		return rest.String()
+	default:
+		return whole.String() + " " + rest.String()
+	}
+}

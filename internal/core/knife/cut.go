@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"freshapron/internal/core/even"
 	"freshapron/internal/core/problem"
 )
 
@@ -267,6 +268,30 @@ func (s Solid) height(share, x, y float64) float64 {
 	}
 	u, v := (x-s.Size[0]/2)/(s.Size[0]/2*share), y/(s.Size[1]/2*share)
 	return s.Size[2] / 2 * share * math.Sqrt(max(0, 1-u*u-v*v))
+}
+
+// A Result is what cutting comes to, beside what the pieces were to be.
+type Result struct {
+	Pieces   []Piece
+	Waste    float64 // share; see Waste
+	Evenness even.Evenness
+}
+
+// Result cuts, and says what it comes to beside pieces of a target.
+func (s Solid) Result(cuts Cuts, target even.Piece) (Result, error) {
+	list, err := s.Cut(cuts)
+	if err != nil {
+		return Result{}, err
+	}
+	return Result{list, Waste(list, target.Volume()), even.Of(volumes(list), target.Volume())}, nil
+}
+
+func volumes(list []Piece) []float64 {
+	out := make([]float64, len(list))
+	for i, p := range list {
+		out[i] = p.Volume
+	}
+	return out
 }
 
 // Waste is the share of the food that lies in pieces of under half the target's volume,

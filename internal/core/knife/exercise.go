@@ -2,9 +2,11 @@ package knife
 
 import (
 	"fmt"
+	"freshapron/internal/core/even"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
 	"math/rand/v2"
 	"slices"
-	"strings"
 )
 
 // The exercises with the knife.
@@ -154,12 +156,65 @@ func (e *Exercise) tools(rng *rand.Rand, f Food) {
 	e.Food = f
 	e.Ask = fmt.Sprintf("Somebody is not ready yet to cut %s with a knife. What does the same?", f.Name)
 	e.Choices = []Choice{
-		{Says: strings.ToUpper(f.Tool[:1]) + f.Tool[1:], Right: true, Why: "Any tool that comes to the same end is as good. Many cooks use it all their lives."},
+		{Says: words.Capital(f.Tool), Right: true, Why: "Any tool that comes to the same end is as good. Many cooks use it all their lives."},
 		{Says: "A smaller knife that is just as sharp", Why: fmt.Sprintf("It is no easier to hold. Take %s.", f.Tool)},
 		{Says: "Nothing: they watch", Why: fmt.Sprintf("Everybody can do it in some way. Take %s.", f.Tool)},
 	}
 	e.shuffle(rng)
 }
+
+// A cut that is done well leaves no more than mostWaste of the food in pieces too small
+// to count, and of those that count no more than mostOff are off the target: shares.
+const mostWaste, mostOff = 0.45, 0.30
+
+// A Cutting is what came of an exercise in cutting.
+type Cutting struct {
+	Result
+	Right       bool
+	Strokes     int
+	First, Last float64 // minutes until the smallest and the biggest that count are done; 0 where none counts
+	Instead     string
+}
+
+// pot is how the pieces of an exercise are cooked: simmered, as vegetables are; typical.
+var pot = even.Cook{H: even.Ways["simmer"], Start: 15, Around: 98, To: 85}
+
+// Judge says what came of an exercise in cutting. It is a problem at "drawing" where
+// there is no cut, or more than anybody makes.
+func (e Exercise) Judge(c Cuts) (Cutting, error) {
+	switch n := len(c[0]) + len(c[1]) + len(c[2]); {
+	case n == 0:
+		return Cutting{}, problem.New("drawing", "There is no cut yet")
+	case n > mostExercise:
+		return Cutting{}, problem.New("drawing", "These are more than %d cuts", mostExercise)
+	}
+	target := even.Piece(e.Target)
+	r, err := e.Food.Solid.Result(c, target)
+	if err != nil {
+		return Cutting{}, err
+	}
+	out := Cutting{Result: r, Strokes: c.Strokes(e.Food.Solid)}
+	var counts []float64
+	var cubes []even.Piece
+	for _, v := range volumes(r.Pieces) {
+		if v >= target.Volume()/2 {
+			edge := even.Size(v)
+			counts, cubes = append(counts, v), append(cubes, even.Piece{edge, edge, edge})
+		}
+	}
+	if len(counts) > 0 {
+		t := pot.Times(cubes)
+		out.First, out.Last = t.First, t.Last
+		out.Right = even.Of(counts, target.Volume()).Off <= mostOff && r.Waste <= mostWaste
+	}
+	if !out.Right {
+		out.Instead = fmt.Sprintf("Lay the cuts %.0f mm apart in all three directions.", e.Target[0])
+	}
+	return out, nil
+}
+
+// mostExercise is how many cuts an exercise takes.
+const mostExercise = 200
 
 // Chosen returns the choice of an id, and whether there is one.
 func (e Exercise) Chosen(id string) (Choice, bool) {

@@ -3,10 +3,11 @@ package knife
 import (
 	_ "embed"
 	"encoding/csv"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/words"
 	"slices"
 	"strconv"
 	"strings"
-	"unicode"
 )
 
 // A Food is what is cut, as a solid of a usual size. Sizes are typical.
@@ -70,14 +71,17 @@ var Foods = func() []Food {
 	return out
 }()
 
-// FoodNamed returns the food that a text names, the longest name first, and whether it
-// names one.
+// FoodNamed returns the food that a text names, in the singular or the plural, the
+// longest name first, and whether it names one.
 func FoodNamed(text string) (Food, bool) {
-	text = " " + strings.Join(strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) }), " ") + " "
-	best := -1
+	said := pantry.Words(text)
+	best, longest := -1, 0
 	for i, f := range Foods {
-		if (strings.Contains(text, " "+f.Name+" ") || strings.Contains(text, " "+f.Name+"s ") || strings.Contains(text, " "+f.Name+"es ")) && (best < 0 || len(f.Name) > len(Foods[best].Name)) {
-			best = i
+		name := pantry.Words(f.Name)
+		for at := range said {
+			if len(said)-at >= len(name) && slices.Equal(said[at:at+len(name)], name) && len(name) > longest {
+				best, longest = i, len(name)
+			}
 		}
 	}
 	if best < 0 {
@@ -153,7 +157,7 @@ func (f Food) Order(cut string) []Act {
 		if f.Solid.Shape == Shell {
 			otherwise = "it rocks, and the blade slides off the skin"
 		}
-		add("flat", strings.ToUpper(f.Flat[:1])+f.Flat[1:], otherwise)
+		add("flat", words.Capital(f.Flat), otherwise)
 	}
 	stages := []string{"slices", "sticks", "dice"}
 	says := map[string]string{"slices": "Cut even slices, with the " + string(f.Hold), "sticks": "Lay the slices flat and cut sticks", "dice": "Turn the sticks and cut dice"}

@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/words"
 )
 
 // A Way is a change, or a pair of changes, that can be tried, with what it
@@ -22,7 +23,7 @@ type Way struct {
 func (w Way) With(o Way) Way {
 	return Way{
 		Changes: append(slices.Clone(w.Changes), o.Changes...),
-		Title:   w.Title + ", and " + lower(o.Title),
+		Title:   w.Title + ", and " + words.Small(o.Title),
 		Costs:   append(slices.Clone(w.Costs), o.Costs...),
 	}
 }
@@ -295,7 +296,7 @@ func (w *ways) pieces() {
 		for _, s := range d.Steps {
 			if s.Kind == fit.Bake && s.Wait.Cmp(exact.Int(longEnough)) >= 0 {
 				w.add(fmt.Sprintf("Make %s thinner by a fifth: about %s min in the oven in place of %s",
-					lower(d.Label()), longer(s.Wait, whenThinner()).Decimal(1), s.Wait.Decimal(1)),
+					words.Small(d.Label()), longer(s.Wait, whenThinner()).Decimal(1), s.Wait.Decimal(1)),
 					[]string{"smaller pieces, or a wider tin", "an estimate: look sooner, and probe where it matters"},
 					Change{Kind: Smaller, Dish: d.ID, Step: s.ID})
 			}
@@ -425,13 +426,6 @@ func (w *ways) leaveOut() {
 			}
 		}
 	}
-}
-
-func lower(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
 }
 
 // Hours prints how long something keeps: in minutes where they are few.

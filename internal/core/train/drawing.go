@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/problem"
 )
 
@@ -101,6 +102,41 @@ type Exercise struct {
 	Unit      string
 	Tolerance float64 // per cent: what the instrument and the dish bear
 	Ask       string
+}
+
+// A Kit is what an exercise is done with, before anything is in it. Weights are
+// grams, volumes millilitres.
+type Kit struct {
+	Bowl         float64 // of a scale
+	Resolution   float64 // that a scale shows, or a line of its dial
+	Marks, Holds float64 // of a jug: every how much there is a mark, and how much it holds
+	Radius, Eye  float64 // of a jug, mm, and from how high it is looked at, degrees
+	Set          []float64
+}
+
+// A dial's line, a jug's inner radius and the least that it holds; typical.
+const dialLine, jugRadius, jugHolds = 10.0, 42.0, 500.0
+
+// Kit returns what the exercise of a number is done with: another bowl each time,
+// and an eye from another height.
+func (e Exercise) Kit(number int, from Source) Kit {
+	from = from.with(Usual())
+	switch e.Kind {
+	case OnScale:
+		return Kit{Bowl: float64(180 + 37*(number%9)), Resolution: from.Scales[0].Float()}
+	case OnDial:
+		return Kit{Resolution: dialLine}
+	case InJug:
+		marks := from.Jugs[0].Float()
+		over := marks * math.Ceil(1.4*e.Want/marks) // so that it can be poured too full
+		return Kit{Marks: marks, Holds: max(jugHolds, over), Radius: jugRadius, Eye: float64(8 + 4*(number%4))}
+	}
+	set := map[string][]exact.Number{"cup": from.Cups, "tbsp": from.Tablespoons, "tsp": from.Teaspoons}[e.Unit]
+	var out Kit
+	for _, x := range set {
+		out.Set = append(out.Set, x.Float())
+	}
+	return out
 }
 
 // Judge says what came of an exercise, and the one thing to do otherwise: by what is in

@@ -314,6 +314,12 @@ func (q part) Answer() Answer {
 	return Answer{Amount: q.need.Div(q.pack), Unit: "part"}
 }
 
+// Tools are the instruments to choose from, where the task is which errs least.
+func (t Task) Tools() []Tool {
+	q, _ := t.Question.(tool)
+	return q.tools
+}
+
 // A Tool is an instrument in a drawer. Its division is in the unit of the amount.
 type Tool struct {
 	Name, Kind string // scale, jug, spoon, cup

@@ -28,6 +28,15 @@ func Capital(s string) string {
 	return string(unicode.ToUpper(r)) + s[n:]
 }
 
+// Small begins a text with a small letter.
+func Small(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	if n == 0 {
+		return s
+	}
+	return string(unicode.ToLower(r)) + s[n:]
+}
+
 // Sentences parts a text, so that somebody who reads little takes one thing at a
 // time.
 func Sentences(text string) []string {

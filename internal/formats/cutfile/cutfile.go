@@ -155,17 +155,14 @@ func (r *reader) list(n tree.Node, want int) []float64 {
 	return out
 }
 
-// mostPiece is the longest side of a piece, in millimetres.
-const mostPiece = 1000
-
 func (r *reader) piece(n tree.Node) even.Piece {
 	var p even.Piece
 	before := len(r.Problems)
 	copy(p[:], r.list(n, 3))
 	if n.Found && len(r.Problems) == before {
 		for i, v := range p {
-			if !(v > 0 && v <= mostPiece) {
-				n.Add(fmt.Sprintf("%s[%d]", n.Path, i), "is %g; a side of a piece is above 0 and at most %d mm", v, mostPiece)
+			if !(v > 0 && v <= even.MostSide) {
+				n.Add(fmt.Sprintf("%s[%d]", n.Path, i), "is %g; a side of a piece is above 0 and at most %d mm", v, even.MostSide)
 			}
 		}
 	}
@@ -179,9 +176,6 @@ type Pieces struct {
 	Pieces []even.Piece
 	Cook   *even.Cook // nil where nothing is said of it
 }
-
-// MostPieces is how many pieces a file of measured pieces may have.
-const MostPieces = 500
 
 // ReadPieces reads measured pieces, as ReadCut does.
 func ReadPieces(from io.Reader) (Pieces, error) {
@@ -198,8 +192,8 @@ func ReadPieces(from io.Reader) (Pieces, error) {
 	switch n := len(out.Pieces); {
 	case list.Found && n == 0 && len(r.Problems) == 0:
 		r.Add("pieces_mm", "has no piece in it; measure at least one")
-	case n > MostPieces:
-		r.Add("pieces_mm", "has %d pieces; at most %d are counted", n, MostPieces)
+	case n > even.MostPieces:
+		r.Add("pieces_mm", "has %d pieces; at most %d are counted", n, even.MostPieces)
 	}
 	if root.Has("cook") {
 		out.Cook = r.cook(root.Field("cook", false))
@@ -213,6 +207,7 @@ func (r *reader) cook(n tree.Node) *even.Cook {
 	if o.Fields == nil {
 		return nil
 	}
+	found := len(r.Problems)
 	c := &even.Cook{Start: r.number(o.Field("start_c", true)), Around: r.number(o.Field("around_c", true)), To: r.number(o.Field("to_c", true))}
 	way := o.Field("way", true)
 	switch v := way.Value.(type) {
@@ -223,9 +218,7 @@ func (r *reader) cook(n tree.Node) *even.Cook {
 		}
 	case map[string]any:
 		h := way.Object()
-		if c.H = r.number(h.Field("h", true)); h.Has("h") && !(c.H > 0 && c.H <= mostTransfer) {
-			r.Add(way.Path+".h", "is %g; it must be above 0 and at most %d W/(m²·K)", c.H, mostTransfer)
-		}
+		c.H = r.number(h.Field("h", true))
 		h.Done()
 	default:
 		if way.Found {
@@ -233,19 +226,17 @@ func (r *reader) cook(n tree.Node) *even.Cook {
 		}
 	}
 	o.Done()
-	for name, v := range map[string]float64{"start_c": c.Start, "around_c": c.Around, "to_c": c.To} {
-		if !(v >= coldest && v <= hottest) {
-			r.Add(n.Path+"."+name, "is %g; it must be from %d to %d °C", v, coldest, hottest)
-		}
+	if len(r.Problems) > found {
+		return c
 	}
-	if lo, hi := min(c.Start, c.Around), max(c.Start, c.Around); len(r.Problems) == 0 && !(c.To > lo && c.To < hi) {
-		r.Add(n.Path+".to_c", "is %g; it must lie between start_c, %g, and around_c, %g: the centre never comes to another", c.To, c.Start, c.Around)
+	for _, p := range problem.Of(c.Check()) {
+		if p.Path == "h" {
+			p.Path = "way.h"
+		}
+		r.Add(n.Path+"."+p.Path, "%s", p.Says)
 	}
 	return c
 }
-
-// What a kitchen can be, in W/(m²·K) and °C.
-const mostTransfer, coldest, hottest = 100_000, -60, 400
 
 type number = jsonout.Rounded
 
@@ -303,28 +294,11 @@ type pieceJSON struct {
 	Size   [3]number `json:"size_mm"`
 }
 
-// A Cut is what came of a Task.
-type Cut struct {
-	Pieces   []knife.Piece
-	Waste    float64 // share
-	Evenness even.Evenness
-}
-
 // Do cuts.
-func (t Task) Do() (Cut, error) {
-	list, err := t.Food.Cut(t.Cuts)
-	if err != nil {
-		return Cut{}, err
-	}
-	volumes := make([]float64, len(list))
-	for i, p := range list {
-		volumes[i] = p.Volume
-	}
-	return Cut{list, knife.Waste(list, t.Target.Volume()), even.Of(volumes, t.Target.Volume())}, nil
-}
+func (t Task) Do() (knife.Result, error) { return t.Food.Result(t.Cuts, t.Target) }
 
 // WriteCut writes what came of it as JSON.
-func WriteCut(to io.Writer, c Cut) error {
+func WriteCut(to io.Writer, c knife.Result) error {
 	out := cutJSON{Pieces: []pieceJSON{}, Count: len(c.Pieces), Waste: number(100 * c.Waste), Evenness: evenness(c.Evenness)}
 	for _, p := range c.Pieces {
 		out.Pieces = append(out.Pieces, pieceJSON{number(p.Volume), [3]number{number(p.Size[0]), number(p.Size[1]), number(p.Size[2])}})

@@ -16,7 +16,7 @@ import (
 const mostShown = 12
 
 // WriteCutText writes what came of cutting for people to read, the largest pieces first.
-func WriteCutText(to io.Writer, c Cut) error {
+func WriteCutText(to io.Writer, c knife.Result) error {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%s; %.0f %% of the food is waste.\n%s", words.Plural(len(c.Pieces), "piece", "pieces"), 100*c.Waste, says(c.Evenness))
 	list := append([]knife.Piece(nil), c.Pieces...)

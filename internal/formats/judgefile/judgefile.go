@@ -324,19 +324,6 @@ func maybe(v float64) *jsonout.Rounded {
 	return &r
 }
 
-// mixed writes an exact total: "72" or "71 2/3".
-func mixed(n exact.Number) string {
-	whole := n.Floor()
-	num, den := n.Sub(exact.Int(whole)).Ratio()
-	switch {
-	case num == 0:
-		return fmt.Sprint(whole)
-	case whole == 0:
-		return fmt.Sprintf("%d/%d", num, den)
-	}
-	return fmt.Sprintf("%d %d/%d", whole, num, den)
-}
-
 // WriteMarks writes what comes of marks as JSON.
 func WriteMarks(to io.Writer, b Book) error {
 	c := b.Compare(b.Markers)
@@ -346,7 +333,7 @@ func WriteMarks(to io.Writer, b Book) error {
 		for m, r := range by {
 			x := resultJSON{Missing: r.Missing}
 			if r.Total != nil {
-				total, rounded := mixed(*r.Total), jsonout.Number(r.Rounded)
+				total, rounded := r.Total.Mixed(), jsonout.Number(r.Rounded)
 				x.Total, x.Rounded = &total, &rounded
 			}
 			if r.Grade != "" {

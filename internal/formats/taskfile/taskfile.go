@@ -76,12 +76,7 @@ func amount(n exact.Number) any {
 	if back, err := exact.Parse(text); err == nil && back.Cmp(n) == 0 {
 		return json.Number(text)
 	}
-	whole := n.Floor()
-	num, den := n.Sub(exact.Int(whole)).Ratio()
-	if whole == 0 {
-		return fmt.Sprintf("%d/%d", num, den)
-	}
-	return fmt.Sprintf("%d %d/%d", whole, num, den)
+	return n.Mixed()
 }
 
 func answer(a train.Answer) fields {

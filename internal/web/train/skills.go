@@ -18,7 +18,8 @@ type skillsPage struct {
 	Class, Name, Given string
 	ClassID, ID        int64
 	Date               string
-	Can, Next          []skillRow
+	Can                []skillRow
+	Next               []string
 	Skills             []skillOption
 	Skill, Level       string
 	Press              string
@@ -46,18 +47,18 @@ func (p *place) learnerWith(w http.ResponseWriter, r *http.Request, status int, 
 	}
 	m.Class, m.ClassID, m.Name, m.Given, m.ID, m.Press = who.Class.Name, who.Class.ID, who.Name, who.Given, who.ID, uuid.NewString()
 	m.Date = today(r)
-	for _, s := range who.Skills {
+	for i, s := range skills.Shipped.Skills {
 		m.Skills = append(m.Skills, skillOption{s.ID, s.Name, s.ID == m.Skill})
-		switch {
-		case s.Level > 0:
-			row := skillRow{s.Name, skills.LevelWords[s.Level], why(s.Standing), "good"}
-			if s.Level == skills.Begins {
-				row.Light = ""
+		if at := who.Standings[i]; at.Level > 0 {
+			row := skillRow{Name: s.Name, Level: skills.LevelWords[at.Level], Why: why(at)}
+			if at.Level > skills.Begins {
+				row.Light = "good"
 			}
 			m.Can = append(m.Can, row)
-		case s.Open && len(m.Next) < mostNext:
-			m.Next = append(m.Next, skillRow{Name: s.Name})
 		}
+	}
+	for _, s := range who.Next[:min(mostNext, len(who.Next))] {
+		m.Next = append(m.Next, s.Name)
 	}
 	return p.Render(w, r, status, templates, "skills", frame.Page{Title: "What " + m.Given + " can", Place: "classes", Data: m})
 }

@@ -46,24 +46,19 @@ func (p *place) wall(w http.ResponseWriter, r *http.Request) error {
 		m.Problem = "No practice is set for this class. Set one first."
 		return p.Render(w, r, http.StatusNotFound, templates, "practice-wall", frame.Page{Title: "Practise together", Data: m})
 	}
-	it := s.Item(train.Together[n%len(train.Together)], n)
-	m.Ask = askOf(it)
-	switch {
-	case it.Knife != nil:
+	it, _ := s.Item(core.Together[n%len(core.Together)], n)
+	m.Ask = it.Ask()
+	if it.Knife != nil {
 		for _, c := range it.Knife.Choices {
 			m.Choices = append(m.Choices, c.Says)
 			if c.Right {
 				m.Answer = c.Says + ". " + c.Why
 			}
 		}
-	default:
+	} else {
 		m.Answer = train.Says(it.Task.Answer())
-		for _, f := range it.Task.Given() {
-			if tools, ok := f.Value.([]core.Tool); ok {
-				for _, t := range tools {
-					m.Choices = append(m.Choices, t.Name)
-				}
-			}
+		for _, t := range it.Task.Tools() {
+			m.Choices = append(m.Choices, t.Name)
 		}
 	}
 	if text := q.Get("hands"); text != "" {
