@@ -143,11 +143,12 @@ func TestTimeplan(t *testing.T) {
 	assert.Contains(t, out, "Row 4: “half ten” is no time of day.")
 
 	for plan, want := range map[string]string{
-		"":                               "the table: has no row in it\n",
+		"":                               "the table: there is nothing in it: paste the list, or choose another file\n",
 		"when,what\n1,x\n":               "row 1: has no column \"clock\"; the first line names the columns: clock, dish, what, and minutes and step where they are there\n",
 		"clock,what,minutes\n5,x,lots\n": "row 2: its minutes are “lots”; they must be a number from 0 to 1000\n",
 		"clock,what\n" + strings.Repeat("5,weigh\n", 501): "row 502: is more than the 500 rows that a plan can have\n",
-		"clock,what\n5,\xff\xfe\n":                        "row 2: is not written in UTF-8; save the table as CSV in UTF-8\n",
+		"clock,what\n": "the table: has no row in it\n",
+		"\x89PNG":      "the table: this is a picture, not a table: save the list as CSV or XLSX, or paste it\n",
 	} {
 		_, complaint, err := run(t, timeplanCommand(), plan, lesson, "-")
 		assert.ErrorIs(t, err, exit(exitUnusable))

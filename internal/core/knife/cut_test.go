@@ -57,9 +57,9 @@ func whole(s knife.Solid) float64 {
 	}
 }
 
-func solids(t *rapid.T) knife.Solid {
+func solids(t *rapid.T, shapes []knife.Shape) knife.Solid {
 	size := func(name string) float64 { return rapid.Float64Range(5, 200).Draw(t, name) }
-	s := knife.Solid{Shape: rapid.SampledFrom(knife.Shapes).Draw(t, "shape"), Size: [3]float64{size("x"), size("y"), size("z")}, End: size("end")}
+	s := knife.Solid{Shape: rapid.SampledFrom(shapes).Draw(t, "shape"), Size: [3]float64{size("x"), size("y"), size("z")}, End: size("end")}
 	switch s.Shape {
 	case knife.Shell:
 		s.Wall = min(s.Size[1], s.Size[2]) * rapid.Float64Range(0.05, 0.45).Draw(t, "wall")
@@ -81,7 +81,7 @@ func cuts(t *rapid.T, most int) knife.Cuts {
 // than the box that it fills.
 func TestNothingIsLost(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := solids(t)
+		s := solids(t, knife.Shapes)
 		if s.Shape == knife.HalfEllipsoid {
 			s.Layers = rapid.IntRange(0, 4).Draw(t, "layers")
 			s.Root = rapid.Bool().Draw(t, "root")
@@ -98,10 +98,7 @@ func TestNothingIsLost(t *testing.T) {
 // Pieces have the volume and the extents that counting points gives.
 func TestPiecesByPoints(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := solids(t)
-		if s.Shape == knife.Shell {
-			t.Skip("its pieces may be several to a cell")
-		}
+		s := solids(t, []knife.Shape{knife.Cylinder, knife.Frustum, knife.Ellipsoid, knife.HalfEllipsoid, knife.Box}) // of which a cell holds one piece
 		list, err := s.Cut(cuts(t, 1))
 		require.NoError(t, err)
 		if len(list) == 0 {

@@ -3,10 +3,13 @@ package judgefile_test
 import (
 	"bytes"
 	"encoding/json"
+	"math"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
 
 	"freshapron/internal/core/assess"
 	"freshapron/internal/core/clock"
@@ -50,6 +53,48 @@ func FuzzReadMarks(f *testing.F) {
 
 var toast = fit.Lesson{Start: clock.Time(600), End: clock.Time(660), Groups: []fit.Group{{ID: "g", Cooks: 1, Dishes: []string{"d"}}}, Dishes: []fit.Dish{{ID: "d", Title: "Toast", Steps: []fit.Step{
 	{ID: "cut", Title: "Cut the bread", Kind: fit.Cut, Work: exact.Int(2), Cooks: 1}, {ID: "grill", Title: "Grill the bread", Kind: fit.Cook, Work: exact.Int(4), Cooks: 1, After: []fit.After{{Step: "cut"}}}}}}}
+
+// Plans come as people's programs save them: another code page, a spreadsheet with its
+// times as shares of a day, blank rows between. Lines are those of the file.
+func TestTimePlansAsTheyAreSaved(t *testing.T) {
+	sheet := excelize.NewFile()
+	for cell, v := range map[string]any{"A1": "clock", "B1": "what", "C1": "minutes", "A3": 10.0/24 + 5.0/1440, "B3": "cut the bread", "C3": 2, "A4": "10:07", "B4": "grill"} {
+		require.NoError(t, sheet.SetCellValue("Sheet1", cell, v))
+	}
+	var xlsx bytes.Buffer
+	require.NoError(t, sheet.Write(&xlsx))
+	for name, c := range map[string]struct {
+		text  string
+		lines []int
+		at    []float64
+	}{
+		"a spreadsheet":     {xlsx.String(), []int{3, 4}, []float64{5, 7}},
+		"another code page": {"clock;what\n10:05;cut the p\xe2t\xe9 bread\n\n10:07;grill\n", []int{2, 4}, []float64{5, 7}},
+		"minutes":           {"\xef\xbb\xbfClock,What\r\n5,cut\r\n7,grill\r\n", []int{2, 3}, []float64{5, 7}},
+		"two lines in one":  {"clock,what\n10:05,\"cut\nthe bread\"\n10:07,grill\n", []int{2, 4}, []float64{5, 7}},
+		"a pasted table":    {"clock\tdish\twhat\n10:05\t\tcut\n22:07\td\tgrill\n", []int{2, 3}, []float64{5, 727}},
+	} {
+		rows, err := judgefile.ReadTimePlan(strings.NewReader(c.text), toast)
+		require.NoError(t, err, name)
+		var lines []int
+		var at []float64
+		for _, r := range rows {
+			lines, at = append(lines, r.Line), append(at, r.At)
+		}
+		assert.Equal(t, c.lines, lines, name)
+		assert.Equal(t, c.at, at, name)
+		p := assess.CheckTimePlan(toast, rows)
+		assert.Equal(t, []string{"cut"}, p.Rows[0].Steps, name)
+		assert.Equal(t, []string{"grill"}, p.Rows[1].Steps, name)
+	}
+	afternoon := toast
+	afternoon.Start, afternoon.End = clock.Time(13*60), clock.Time(14*60)
+	rows, err := judgefile.ReadTimePlan(strings.NewReader("clock,what\n1:05,cut\n13:10,grill\n0900,x\n24:10,y\n"), afternoon)
+	require.NoError(t, err)
+	assert.Equal(t, 5.0, rows[0].At, "five past one is after noon where the lesson is")
+	assert.Equal(t, 10.0, rows[1].At)
+	assert.True(t, math.IsNaN(rows[2].At) && math.IsNaN(rows[3].At))
+}
 
 // No row is lost: what can't be read stands beside its line, and every line is there.
 func FuzzReadTimePlan(f *testing.F) {

@@ -1,103 +1,82 @@
 package judgefile
 
 import (
-	"bufio"
-	"encoding/csv"
-	"errors"
 	"fmt"
 	"io"
 	"math"
 	"regexp"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"freshapron/internal/core/assess"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 	"freshapron/internal/formats/jsonout"
+	"freshapron/internal/formats/table"
 )
 
 // MostRows is how many rows a time plan may have.
 const MostRows = 500
 
 var (
+	ofADay    = regexp.MustCompile(`^0\.\d{3,}$`) // as a spreadsheet keeps a time
 	timeOfDay = regexp.MustCompile(`^(\d{1,2}):(\d{2})$`)
 	minute    = regexp.MustCompile(`^\d{1,3}$`)
 )
 
-// ReadTimePlan reads a learner's time plan for a lesson: a table with the columns clock,
-// dish, what and, where they are there, minutes and step; comma, semicolon or tab
-// between. What is wrong with the file is a problem with the line; what is wrong with a
-// row is for the judging to say.
+// ReadTimePlan reads a learner's time plan for a lesson: a table, as CSV or XLSX, with the
+// columns clock, dish, what and, where they are there, minutes and step. What is wrong
+// with the table is a problem with its row; what is wrong with what a row says is for
+// the judging to say.
 func ReadTimePlan(from io.Reader, l fit.Lesson) ([]assess.Row, error) {
-	in := bufio.NewReader(from)
-	head, _ := in.Peek(4096)
-	line, _, _ := strings.Cut(strings.TrimPrefix(string(head), "\ufeff"), "\n")
-	r := csv.NewReader(in)
-	r.FieldsPerRecord, r.LazyQuotes, r.TrimLeadingSpace = -1, true, true
-	for _, sep := range []rune{'\t', ';'} {
-		if strings.ContainsRune(line, sep) {
-			r.Comma = sep
-			r.TrimLeadingSpace = sep != '\t' // an empty cell is no space
-			break
-		}
+	data, err := io.ReadAll(io.LimitReader(from, table.MaxBytes+1))
+	if err != nil {
+		return nil, err
+	}
+	lines, err := table.Lines(data)
+	if err != nil {
+		return nil, problem.New("the table", "%s", err)
 	}
 	columns := map[string]int{}
+	for i, c := range lines[0].Cells {
+		columns[strings.ToLower(c)] = i
+	}
+	for _, need := range []string{"clock", "what"} {
+		if _, ok := columns[need]; !ok {
+			return nil, problem.New(fmt.Sprintf("row %d", lines[0].At), "has no column %q; the first line names the columns: clock, dish, what, and minutes and step where they are there", need)
+		}
+	}
+	if len(lines) == 1 {
+		return nil, problem.New("the table", "has no row in it")
+	}
+	if len(lines) > MostRows+1 {
+		return nil, problem.New(fmt.Sprintf("row %d", lines[MostRows+1].At), "is more than the %d rows that a plan can have", MostRows)
+	}
 	var out []assess.Row
-	for {
-		record, err := r.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		at := 1
-		if err != nil {
-			return nil, problem.New("the table", "%s", err)
-		}
-		at, _ = r.FieldPos(0)
-		if len(columns) == 0 {
-			for i, c := range record {
-				columns[strings.ToLower(strings.TrimSpace(strings.TrimPrefix(c, "\ufeff")))] = i
-			}
-			for _, need := range []string{"clock", "what"} {
-				if _, ok := columns[need]; !ok {
-					return nil, problem.New(fmt.Sprintf("row %d", at), "has no column %q; the first line names the columns: clock, dish, what, and minutes and step where they are there", need)
-				}
-			}
-			continue
-		}
+	for _, line := range lines[1:] {
 		field := func(name string) string {
-			i, ok := columns[name]
-			if !ok || i >= len(record) {
-				return ""
+			if i, ok := columns[name]; ok {
+				return line.Cells[i]
 			}
-			return strings.TrimSpace(record[i])
+			return ""
 		}
-		if strings.TrimSpace(strings.Join(record, "")) == "" {
-			continue
-		}
-		if !utf8.ValidString(strings.Join(record, "")) {
-			return nil, problem.New(fmt.Sprintf("row %d", at), "is not written in UTF-8; save the table as CSV in UTF-8")
-		}
-		row := assess.Row{Line: at, Clock: field("clock"), Dish: field("dish"), What: field("what"), Step: field("step")}
+		row := assess.Row{Line: line.At, Clock: field("clock"), Dish: field("dish"), What: field("what"), Step: field("step")}
 		row.At = minuteOf(row.Clock, l)
 		if text := field("minutes"); text != "" {
 			m, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(strings.TrimSuffix(strings.ToLower(text), "min")), ",", "."), 64)
-			if err != nil || !(m >= 0 && m <= 1000) {
-				return nil, problem.New(fmt.Sprintf("row %d", at), "its minutes are “%s”; they must be a number from 0 to 1000", words.Short(text))
+			if err != nil || !(m >= 0 && m <= mostMinutes) {
+				return nil, problem.New(fmt.Sprintf("row %d", line.At), "its minutes are “%s”; they must be a number from 0 to %d", words.Short(text), mostMinutes)
 			}
 			row.Minutes = m
 		}
-		if out = append(out, row); len(out) > MostRows {
-			return nil, problem.New(fmt.Sprintf("row %d", at), "is more than the %d rows that a plan can have", MostRows)
-		}
-	}
-	if len(out) == 0 {
-		return nil, problem.New("the table", "has no row in it")
+		out = append(out, row)
 	}
 	return out, nil
 }
+
+// mostMinutes is the longest that a row can take.
+const mostMinutes = 1000
 
 // minuteOf is a time as minutes from the beginning; NaN where it can't be read. A time of
 // twelve hours counts where only that lies near the lesson.
@@ -106,6 +85,10 @@ func minuteOf(text string, l fit.Lesson) float64 {
 	if minute.MatchString(text) {
 		m, _ := strconv.Atoi(text)
 		return float64(m)
+	}
+	if ofADay.MatchString(text) {
+		share, _ := strconv.ParseFloat(text, 64)
+		return math.Round(share*24*60) - float64(l.Start)
 	}
 	m := timeOfDay.FindStringSubmatch(text)
 	if m == nil {

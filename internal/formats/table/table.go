@@ -27,13 +27,19 @@ const (
 	maxPart  = 8 << 20  // bytes of one of its parts in memory; a larger one goes through a file
 )
 
-// Read reads a table. Rows without a word are left out; every row has as many
-// cells as the widest. The error says in a sentence what is wrong.
-func Read(data []byte) ([][]string, error) {
+// A Line is a row with the line of the file, or the row of the sheet, where it begins.
+type Line struct {
+	At    int
+	Cells []string
+}
+
+// Lines reads a table. Rows without a word are left out; every row has as many cells as
+// the widest. The error says in a sentence what is wrong.
+func Lines(data []byte) ([]Line, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("the file has %d MB, and at most %d MB are read: take it in parts", len(data)>>20, MaxBytes>>20)
 	}
-	var rows [][]string
+	var rows []Line
 	var err error
 	switch {
 	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
@@ -47,6 +53,19 @@ func Read(data []byte) ([][]string, error) {
 		return nil, err
 	}
 	return square(rows)
+}
+
+// Read is Lines where nobody asks for the lines of the file.
+func Read(data []byte) ([][]string, error) {
+	lines, err := Lines(data)
+	if err != nil {
+		return nil, err
+	}
+	rows := make([][]string, len(lines))
+	for i, l := range lines {
+		rows[i] = l.Cells
+	}
+	return rows, nil
 }
 
 // isOther names what the file is instead of a table.
@@ -88,11 +107,11 @@ func decoded(data []byte) string {
 }
 
 // separated reads what is separated by commas, semicolons or tabs.
-func separated(text string) ([][]string, error) {
+func separated(text string) ([]Line, error) {
 	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text)
 	r := csv.NewReader(strings.NewReader(text))
 	r.Comma, r.FieldsPerRecord, r.LazyQuotes = separator(text), -1, true
-	var rows [][]string
+	var rows []Line
 	for {
 		row, err := r.Read()
 		if errors.Is(err, io.EOF) {
@@ -101,7 +120,8 @@ func separated(text string) ([][]string, error) {
 		if err != nil {
 			return nil, fmt.Errorf("the table can't be read: %w", err)
 		}
-		if rows = append(rows, row); len(rows) > MaxRows*4 {
+		at, _ := r.FieldPos(0)
+		if rows = append(rows, Line{at, row}); len(rows) > MaxRows*4 {
 			return nil, tooMany(strings.Count(text, "\n") + 1)
 		}
 	}
@@ -150,7 +170,7 @@ func outside(line string, sep rune) int {
 
 // spreadsheet reads the first sheet that has anything in it. What a formula
 // last gave is taken; nothing is calculated.
-func spreadsheet(data []byte) ([][]string, error) {
+func spreadsheet(data []byte) ([]Line, error) {
 	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzip, UnzipXMLSizeLimit: maxPart, RawCellValue: true})
 	if err != nil {
 		return nil, errors.New("this is no XLSX file, or it is damaged: save the list anew as XLSX or CSV")
@@ -161,7 +181,7 @@ func spreadsheet(data []byte) ([][]string, error) {
 		if err != nil {
 			continue // a chart has no rows
 		}
-		var out [][]string
+		var out []Line
 		for rows.Next() {
 			row, err := rows.Columns(excelize.Options{RawCellValue: true})
 			if err != nil {
@@ -172,7 +192,7 @@ func spreadsheet(data []byte) ([][]string, error) {
 			if row, err = narrow(row, len(out)+1); err != nil {
 				return nil, err
 			}
-			if out = append(out, slices.Clone(row)); len(out) > MaxRows*4 {
+			if out = append(out, Line{len(out) + 1, slices.Clone(row)}); len(out) > MaxRows*4 {
 				return nil, tooMany(len(out))
 			}
 		}
@@ -184,9 +204,9 @@ func spreadsheet(data []byte) ([][]string, error) {
 }
 
 // filled leaves out rows without a word.
-func filled(rows [][]string) [][]string {
-	return slices.DeleteFunc(rows, func(row []string) bool {
-		return !slices.ContainsFunc(row, func(c string) bool { return strings.TrimSpace(c) != "" })
+func filled(rows []Line) []Line {
+	return slices.DeleteFunc(rows, func(row Line) bool {
+		return !slices.ContainsFunc(row.Cells, func(c string) bool { return strings.TrimSpace(c) != "" })
 	})
 }
 
@@ -203,7 +223,7 @@ func narrow(row []string, n int) ([]string, error) {
 }
 
 // square cleans the cells and makes every row as wide as the widest.
-func square(rows [][]string) ([][]string, error) {
+func square(rows []Line) ([]Line, error) {
 	rows = filled(rows)
 	if len(rows) == 0 {
 		return nil, errors.New("there is nothing in it: paste the list, or choose another file")
@@ -213,25 +233,26 @@ func square(rows [][]string) ([][]string, error) {
 	}
 	wide := 0
 	for i, row := range rows {
-		row, err := narrow(row, i+1)
+		cells, err := narrow(row.Cells, i+1)
 		if err != nil {
 			return nil, err
 		}
-		rows[i] = row
-		wide = max(wide, len(row))
+		rows[i].Cells = cells
+		wide = max(wide, len(cells))
 	}
 	for i, row := range rows {
-		for k, c := range row {
+		cells := row.Cells
+		for k, c := range cells {
 			c = plain(c)
 			if n := utf8.RuneCountInString(c); n > maxCell {
 				return nil, fmt.Errorf("row %d, cell %d has %d letters, and at most %d are read", i+1, k+1, n, maxCell)
 			}
-			row[k] = c
+			cells[k] = c
 		}
-		for len(row) < wide {
-			row = append(row, "")
+		for len(cells) < wide {
+			cells = append(cells, "")
 		}
-		rows[i] = row
+		rows[i].Cells = cells
 	}
 	return rows, nil
 }
