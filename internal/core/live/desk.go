@@ -30,16 +30,20 @@ func (s *State) Queue() []Waiter {
 	return out
 }
 
-// StillOpen returns, for each bench that has not done everything, what it has begun and
-// not ended, and what is to come.
-func (s *State) StillOpen() []Bench {
-	var out []Bench
+// A Rest is what a bench had not done.
+type Rest struct {
+	Name  string
+	Steps []Step // begun and not ended, or to come
+	All   bool   // nothing was done
+}
+
+// StillOpen returns, for each bench that has not done everything, what it has not.
+func (s *State) StillOpen() []Rest {
+	var out []Rest
 	for _, b := range s.Benches {
-		open := slices.Clone(b.Steps)
-		open = slices.DeleteFunc(open, func(st Step) bool { return st.Stage == Over || st.Stage == NotDone })
+		open := slices.DeleteFunc(slices.Clone(b.Steps), func(st Step) bool { return st.Stage == Over || st.Stage == NotDone })
 		if len(open) > 0 {
-			b.Steps = open
-			out = append(out, b)
+			out = append(out, Rest{b.Name, open, len(open) == len(b.Steps)})
 		}
 	}
 	return out

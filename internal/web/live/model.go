@@ -126,7 +126,11 @@ func stillOpen(s *core.State) []string {
 		for _, st := range b.Steps {
 			titles = append(titles, "“"+st.Title+"”")
 		}
-		out = append(out, b.Name+": "+words.Names(titles))
+		says := words.Names(titles)
+		if b.All {
+			says = "everything"
+		}
+		out = append(out, b.Name+": "+says)
 	}
 	for _, u := range s.Out {
 		out = append(out, u.Unit+" can’t be used")
