@@ -107,15 +107,16 @@ type Exercise struct {
 // A Kit is what an exercise is done with, before anything is in it. Weights are
 // grams, volumes millilitres.
 type Kit struct {
-	Bowl         float64 // of a scale
-	Resolution   float64 // that a scale shows, or a line of its dial
-	Marks, Holds float64 // of a jug: every how much there is a mark, and how much it holds
-	Radius, Eye  float64 // of a jug, mm, and from how high it is looked at, degrees
-	Set          []float64
+	Bowl        float64 // of a scale
+	Resolution  float64 // that a scale shows, or a line of its dial
+	Marks       float64 // of a jug: every how much there is one
+	Holds       float64 // of a jug, or of a dial: what it can show once round
+	Radius, Eye float64 // of a jug, mm, and from how high it is looked at, degrees
+	Set         []float64
 }
 
-// A dial's line, a jug's inner radius and the least that it holds; typical.
-const dialLine, jugRadius, jugHolds = 10.0, 42.0, 500.0
+// A dial's line and what it holds, a jug's inner radius and the least that it holds; typical.
+const dialLine, dialHolds, jugRadius, jugHolds = 10.0, 500.0, 42.0, 500.0
 
 // Kit returns what the exercise of a number is done with: another bowl each time,
 // and an eye from another height.
@@ -125,7 +126,7 @@ func (e Exercise) Kit(number int, from Source) Kit {
 	case OnScale:
 		return Kit{Bowl: float64(180 + 37*(number%9)), Resolution: from.Scales[0].Float()}
 	case OnDial:
-		return Kit{Resolution: dialLine}
+		return Kit{Resolution: dialLine, Holds: dialHolds}
 	case InJug:
 		marks := from.Jugs[0].Float()
 		over := marks * math.Ceil(1.4*e.Want/marks) // so that it can be poured too full

@@ -140,12 +140,10 @@ func (m maker) amount(of func(Amount) bool) Amount {
 
 func said(n exact.Number) string { return measure.Mixed(n) }
 
-func (m maker) grams() Amount {
-	return m.amount(func(a Amount) bool { return a.Unit.ID == "g" && a.Amount.IsInt() })
-}
+func grams(a Amount) bool { return a.Unit.ID == "g" && a.Amount.IsInt() }
 
 func (m maker) onScale() Task {
-	a := m.grams()
+	a := m.amount(grams)
 	res := pick(m, m.Scales)
 	q := weighed{bowl: exact.Int(int64(180 + 5*m.rng.IntN(60))), tared: m.rng.IntN(2) == 0, add: a.Amount.RoundTo(res), resolution: res}
 	if q.add.Sign() <= 0 {
@@ -164,7 +162,7 @@ func (m maker) onScale() Task {
 }
 
 func (m maker) onDial() Task {
-	a := m.grams()
+	a := m.amount(grams)
 	q := needle{division: pick(m, ints(5, 10, 20)), start: exact.Int(int64(100 * m.rng.IntN(5))), divisions: exact.Frac(int64(1+m.rng.IntN(18)), 2)}
 	return Task{Ask: fmt.Sprintf("The scale for the %s has a line every %s g. The needle stands %s lines after %s g. How much is on it?", a.Name, said(q.division), said(q.divisions), said(q.start)), Ingredient: a.Name, Question: q}
 }
@@ -403,7 +401,7 @@ func Do(kind Kind, seed uint64, number int, from Source) Exercise {
 	}
 	switch kind {
 	case OnScale, OnDial:
-		e.Amount = m.grams()
+		e.Amount = m.amount(func(a Amount) bool { return grams(a) && (kind == OnScale || a.Amount.Float() < dialHolds) })
 		e.Unit, e.Want = "g", e.Amount.Amount.Float()
 		e.Tolerance = percent(m.Scales[0].Float())
 		if kind == OnDial {

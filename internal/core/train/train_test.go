@@ -218,12 +218,34 @@ func TestDrawings(t *testing.T) {
 	for _, d := range []train.Drawing{{In: -1}, {In: 1e9}, {Eye: 89}, {In: math.NaN()}, {Fillings: make([]train.Fill, 300)}, {Fillings: []train.Fill{{Size: 1, How: "full"}}}} {
 		assert.Error(t, d.Check())
 	}
+}
+
+// An exercise can be done with its kit, however much a lesson wants of something.
+func TestKits(t *testing.T) {
+	heavy := train.Source{Amounts: []train.Amount{{Name: "potatoes", Quantity: measure.Q("1200", measure.Gram)}, {Name: "stock", Pours: true, Quantity: measure.Q("1400", measure.Millilitre)}}}
 	for _, k := range train.Exercises {
 		for i := range 40 {
-			e := train.Do(k, 1, i, train.Source{})
-			assert.Greater(t, e.Want, 0.0)
-			assert.Positive(t, e.Tolerance)
-			assert.NotEmpty(t, e.Ask)
+			for _, from := range []train.Source{{}, heavy} {
+				e := train.Do(k, 1, i, from)
+				kit := e.Kit(i, from)
+				assert.Greater(t, e.Want, 0.0)
+				assert.NotEmpty(t, e.Ask)
+				within := e.Want * e.Tolerance / 100
+				assert.Positive(t, within)
+				switch k {
+				case train.OnScale:
+					assert.Positive(t, kit.Bowl)
+					assert.LessOrEqual(t, kit.Resolution/2, within, "%s can’t be weighed so exactly", e.Ask)
+				case train.OnDial:
+					assert.Less(t, e.Want+within, kit.Holds, "the needle goes round for %s", e.Ask)
+				case train.InJug:
+					assert.Greater(t, kit.Holds, e.Want+within, "it can’t be poured too full: %s", e.Ask)
+					assert.Zero(t, math.Mod(kit.Holds, kit.Marks))
+					assert.Positive(t, kit.Eye)
+				default:
+					assert.NotEmpty(t, kit.Set)
+				}
+			}
 		}
 	}
 }

@@ -83,8 +83,8 @@ function weigh(given, { picture, presses, status, keep }) {
   let needle;
   if (dial) {
     svg("circle", { cx: 120, cy: 128, r: 58, class: "face" }, picture);
-    for (const grams of range(0, 490, given.resolution)) {
-      const turn = (grams / 500) * 360;
+    for (const grams of range(0, given.holds - given.resolution, given.resolution)) {
+      const turn = (grams / given.holds) * 360;
       const long = grams % 50 === 0;
       svg(
         "path",
@@ -140,7 +140,7 @@ function weigh(given, { picture, presses, status, keep }) {
     bowl.style.display = state.bowl_on ? "" : "none";
     const high = Math.min(40, Math.sqrt(state.in) * 2);
     heap.setAttribute("d", state.in > 0 ? `M74 72q46 ${-high} 92 0q-8 24-46 24t-46-24z` : "");
-    if (dial) needle.setAttribute("transform", `rotate(${(shown / 500) * 360} 120 128)`);
+    if (dial) needle.setAttribute("transform", `rotate(${(shown / given.holds) * 360} 120 128)`);
     else text.textContent = `${figure} g`;
     const says = dial
       ? settled
