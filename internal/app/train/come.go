@@ -5,12 +5,13 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"freshapron/internal/app/school"
-	"freshapron/internal/core/problem"
-	"freshapron/internal/store"
 	"slices"
 	"strings"
 	"time"
+
+	"freshapron/internal/app/school"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/store"
 )
 
 // codeLength is of the code that a class comes in by: of 37 bits, and it ends. A token

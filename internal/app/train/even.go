@@ -3,6 +3,9 @@ package train
 import (
 	"context"
 	"errors"
+	"strconv"
+	"strings"
+
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/even"
@@ -14,8 +17,6 @@ import (
 	"freshapron/internal/formats/eventfile"
 	"freshapron/internal/formats/photo"
 	"freshapron/internal/store"
-	"strconv"
-	"strings"
 )
 
 // An EvenForm is what was measured, as it was typed.

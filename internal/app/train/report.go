@@ -3,6 +3,8 @@ package train
 import (
 	"cmp"
 	"context"
+	"slices"
+
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 	learners "freshapron/internal/core/class"
@@ -11,7 +13,6 @@ import (
 	"freshapron/internal/core/skills"
 	core "freshapron/internal/core/train"
 	"freshapron/internal/store"
-	"slices"
 )
 
 // A Row says how somebody stands in a practice.

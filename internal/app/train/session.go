@@ -3,15 +3,16 @@ package train
 import (
 	"context"
 	"errors"
+	"slices"
+	"strings"
+	"time"
+
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/knife"
 	"freshapron/internal/core/skills"
 	core "freshapron/internal/core/train"
 	"freshapron/internal/formats/taskfile"
 	"freshapron/internal/store"
-	"slices"
-	"strings"
-	"time"
 )
 
 // A Session is somebody who practises, or a whole class.

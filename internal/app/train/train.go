@@ -5,6 +5,8 @@ package train
 import (
 	"context"
 	"errors"
+	"slices"
+
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
@@ -13,7 +15,6 @@ import (
 	core "freshapron/internal/core/train"
 	"freshapron/internal/formats/taskfile"
 	"freshapron/internal/store"
-	"slices"
 )
 
 // Set sets a practice for a class from one of its lessons: on its amounts, instruments,

@@ -2,11 +2,12 @@ package knife
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"slices"
+
 	"freshapron/internal/core/even"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
-	"math/rand/v2"
-	"slices"
 )
 
 // The exercises with the knife.

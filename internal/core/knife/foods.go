@@ -3,11 +3,12 @@ package knife
 import (
 	_ "embed"
 	"encoding/csv"
-	"freshapron/internal/core/pantry"
-	"freshapron/internal/core/words"
 	"slices"
 	"strconv"
 	"strings"
+
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/words"
 )
 
 // A Food is what is cut, as a solid of a usual size. Sizes are typical.

@@ -2,11 +2,12 @@ package skills
 
 import (
 	"fmt"
-	"freshapron/internal/core/even"
-	"freshapron/internal/core/words"
 	"math"
 	"slices"
 	"time"
+
+	"freshapron/internal/core/even"
+	"freshapron/internal/core/words"
 )
 
 // How somebody was found to have a skill.

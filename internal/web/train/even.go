@@ -4,10 +4,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"freshapron/internal/app/train"
-	"freshapron/internal/core/problem"
-	"freshapron/internal/core/words"
-	"freshapron/internal/web/frame"
 	"html/template"
 	"math"
 	"net/http"
@@ -15,6 +11,11 @@ import (
 
 	"github.com/go-chi/chi/v5"
 	"github.com/google/uuid"
+
+	"freshapron/internal/app/train"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
+	"freshapron/internal/web/frame"
 )
 
 type evenPage struct {

@@ -4,18 +4,19 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"freshapron/internal/app/school"
-	"freshapron/internal/app/train"
-	"freshapron/internal/core/knife"
-	"freshapron/internal/core/problem"
-	core "freshapron/internal/core/train"
-	"freshapron/internal/web/frame"
 	"html/template"
 	"net/http"
 	"strconv"
 
 	"github.com/go-chi/chi/v5"
 	"github.com/google/uuid"
+
+	"freshapron/internal/app/school"
+	"freshapron/internal/app/train"
+	"freshapron/internal/core/knife"
+	"freshapron/internal/core/problem"
+	core "freshapron/internal/core/train"
+	"freshapron/internal/web/frame"
 )
 
 // An itemPage is one exercise, or what came of one.

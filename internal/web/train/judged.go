@@ -3,16 +3,17 @@ package train
 import (
 	"encoding/json"
 	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+	"strings"
+
 	"freshapron/internal/app/train"
 	"freshapron/internal/core/even"
 	"freshapron/internal/core/knife"
 	"freshapron/internal/core/problem"
 	core "freshapron/internal/core/train"
 	"freshapron/internal/core/words"
-	"html/template"
-	"net/http"
-	"slices"
-	"strings"
 )
 
 // judged judges what was done, by the core.

@@ -2,16 +2,17 @@ package train
 
 import (
 	"errors"
-	"freshapron/internal/app/school"
-	"freshapron/internal/app/train"
-	"freshapron/internal/core/problem"
-	"freshapron/internal/core/words"
-	"freshapron/internal/web/frame"
 	"net/http"
 	"strconv"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
+
+	"freshapron/internal/app/school"
+	"freshapron/internal/app/train"
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
+	"freshapron/internal/web/frame"
 )
 
 // Learners are the pages of those who practise: no account opens them but the code of a
