@@ -102,3 +102,50 @@ func TestExercises(t *testing.T) {
 	_, ok := knife.NewExercise(knife.CareExercise, 1, 1, nil).Chosen("9")
 	assert.False(t, ok)
 }
+
+// Cutting is judged by what comes of it. Of a block of cheese of 90 × 60 × 50 mm, dice of
+// ten come out to the last; of eleven and a half the last rows are too thin.
+func TestJudgedCuts(t *testing.T) {
+	cheese, _ := knife.FoodNamed("the cheese")
+	e := knife.Exercise{Kind: knife.CutExercise, Food: cheese, Cut: "dice", Target: [3]float64{10, 10, 10}}
+	good := cheese.Solid.Even(e.Target)
+	c, err := e.Judge(good)
+	require.NoError(t, err)
+	assert.True(t, c.Right)
+	assert.Empty(t, c.Instead)
+	assert.Equal(t, 17, c.Strokes)
+	assert.Len(t, c.Pieces, 270)
+	assert.Zero(t, c.Waste)
+	assert.InDelta(t, c.First, c.Last, 1e-9, "all are done at once")
+
+	// A cut that is left out makes a fifth of the rows twice as thick: 54 of 216 pieces off.
+	fewer := knife.Cuts{good[0], good[1], append([]float64{}, good[2][1:]...)}
+	c, err = e.Judge(fewer)
+	require.NoError(t, err)
+	assert.Len(t, c.Pieces, 9*6*4)
+	assert.InDelta(t, 0.25, c.Evenness.Off, 1e-12)
+	assert.True(t, c.Right, "under three tenths")
+	assert.Greater(t, c.Last, c.First)
+	// Another one left out: 9·5·4 pieces, of which one in four is thick and one in five wide.
+	c, err = e.Judge(knife.Cuts{good[0], append([]float64{}, good[1][1:]...), fewer[2]})
+	require.NoError(t, err)
+	assert.InDelta(t, 1-(3.0/4)*(4.0/5), c.Evenness.Off, 1e-12)
+	assert.False(t, c.Right)
+	assert.Equal(t, "Lay the cuts 10 mm apart in all three directions.", c.Instead)
+
+	// Slices of four millimetres are under half of a dice where they are cut on: all waste.
+	var thin []float64
+	for x := cheese.Solid.Size[0] - 4; x > 0; x -= 4 {
+		thin = append(thin, x)
+	}
+	c, err = e.Judge(knife.Cuts{thin, good[1], good[2]})
+	require.NoError(t, err)
+	assert.InDelta(t, 1, c.Waste, 0.05)
+	assert.False(t, c.Right)
+	assert.Zero(t, c.Last, "none that counts is cooked")
+
+	_, err = e.Judge(knife.Cuts{})
+	assert.ErrorContains(t, err, "There is no cut yet")
+	_, err = e.Judge(knife.Cuts{make([]float64, 201)})
+	assert.ErrorContains(t, err, "more than 200 cuts")
+}

@@ -122,17 +122,16 @@ func (g Graph) Lack(steps []Step, class [][]Evidence, now time.Time) []Lacking {
 // All returns how somebody stands at every skill of the graph, and which could come next:
 // what they stand on is there, or shown by what stands on it.
 func (g Graph) All(list []Evidence, now time.Time) (standings []Standing, next []Skill) {
-	level, above := map[string]Level{}, map[string]bool{}
+	levels := map[string]Level{}
 	for _, s := range g.Skills {
 		at := Of(list, s.ID, now)
 		standings = append(standings, at)
-		level[s.ID] = at.Level
-		for _, on := range s.On {
-			above[on] = above[on] || at.Level > 0
-		}
+		levels[s.ID] = at.Level
 	}
+	level := func(id string) Level { return levels[id] }
+	lacks := func(id string) bool { return level(id) == 0 && !g.shownBy(id, level) }
 	for _, s := range g.Skills {
-		if level[s.ID] == 0 && !above[s.ID] && !slices.ContainsFunc(s.On, func(on string) bool { return level[on] == 0 && !above[on] }) {
+		if lacks(s.ID) && !slices.ContainsFunc(s.On, lacks) {
 			next = append(next, s)
 		}
 	}

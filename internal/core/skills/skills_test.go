@@ -8,6 +8,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"freshapron/internal/core/even"
 	"freshapron/internal/core/skills"
 )
 
@@ -111,6 +112,90 @@ func TestReadiness(t *testing.T) {
 		all = append(all, skills.Evidence{Skill: s.ID, At: ago(1), How: skills.Made, Level: skills.Can})
 	}
 	assert.Empty(t, g.Ready(steps, wants, all, today))
+}
+
+// Practice is evidence from 0.7 on, for the skills that the exercise practises.
+func TestEvidenceOfPractice(t *testing.T) {
+	g := skills.Shipped
+	assert.Empty(t, g.ByPractice("scale", 0.69, today))
+	found := g.ByPractice("scale", 0.7, today)
+	assert.NotEmpty(t, found)
+	for _, e := range found {
+		s, ok := g.Find(e.Skill)
+		assert.True(t, ok)
+		assert.Equal(t, "scale", s.Template)
+		assert.Equal(t, skills.Evidence{Skill: e.Skill, At: today, How: skills.Practised, Level: skills.Begins, By: "the trainer"}, e)
+	}
+	assert.Empty(t, g.ByPractice("", 1, today), "a skill without an exercise is not practised")
+}
+
+// Evenly cut pieces show a skill, by how they differ: under 15 and under 30 per cent.
+func TestEvidenceOfPieces(t *testing.T) {
+	dice := even.Piece{10, 10, 10}
+	for _, c := range []struct {
+		n     int
+		cv    float64
+		level skills.Level
+	}{{4, 5, 0}, {5, 5, skills.Can}, {40, 15, skills.Can}, {40, 15.1, skills.Begins}, {40, 30, skills.Begins}, {40, 30.1, 0}} {
+		e, ok := skills.ByPieces(even.Evenness{N: c.n, Mean: 10.4, CV: c.cv}, dice, today)
+		assert.Equal(t, c.level, e.Level, "%+v", c)
+		assert.Equal(t, c.level > 0, ok)
+		assert.Equal(t, fmt.Sprintf("%d pieces, 10 mm on the average, differing by %.0f %%", c.n, c.cv), e.By)
+	}
+	one, ok := skills.ByPieces(even.Evenness{N: 1, Mean: 8}, dice, today)
+	assert.False(t, ok)
+	assert.Equal(t, "1 piece, 8 mm on the average", one.By, "one does not differ")
+	for target, want := range map[even.Piece]string{
+		{10, 10, 10}: "dice", {4, 4, 4}: "fine-dice", {5, 5, 5}: "dice", {40, 8, 8}: "sticks", {8, 40, 8}: "sticks", {20, 8, 8}: "dice", {20.1, 8, 8}: "sticks", {30, 30, 4}: "slices", {4, 30, 30}: "slices", {10, 10, 4}: "dice", {10.1, 10.1, 4}: "slices", {40, 3, 3}: "sticks",
+	} {
+		e, _ := skills.ByPieces(even.Evenness{N: 10, Mean: 10, CV: 5}, target, today)
+		assert.Equal(t, want, e.Skill, "%v", target)
+		_, there := skills.Shipped.Find(e.Skill)
+		assert.True(t, there, e.Skill)
+	}
+}
+
+// Of a class of four one dices, one cuts sticks, and of two nothing is known.
+func TestWhatAClassLacks(t *testing.T) {
+	g := skills.Shipped
+	seen := func(skill string) []skills.Evidence {
+		return []skills.Evidence{{Skill: skill, At: ago(1), How: skills.Seen, Level: skills.Can}}
+	}
+	steps := []skills.Step{{"Sticks of carrot", "Cut it into sticks."}, {"Dice it", ""}}
+	class := [][]skills.Evidence{append(seen("dice"), seen("sticks")...), seen("sticks"), nil, nil}
+	lack := g.Lack(steps, class, today)
+	who := map[string][]int{}
+	for _, l := range lack {
+		who[l.Skill.ID] = l.Who
+	}
+	assert.Equal(t, map[string][]int{"dice": {1, 2, 3}, "sticks": {2, 3}}, who)
+	assert.Equal(t, "dice", lack[0].Skill.ID, "what most lack comes first")
+	assert.Equal(t, "Dice it", lack[0].Step)
+	assert.Contains(t, ids(lack[0].Before), "claw", "two of the three lack it")
+	assert.Contains(t, ids(lack[0].Before), "sticks")
+	assert.NotEmpty(t, lack[0].Practise)
+	only := g.Lack(steps[1:], [][]skills.Evidence{seen("sticks"), seen("sticks"), nil}, today)
+	assert.Empty(t, only[0].Before, "one of three is not most of them")
+	assert.Empty(t, g.Lack(steps, nil, today))
+}
+
+func TestWhatComesNext(t *testing.T) {
+	g, err := skills.New([]skills.Skill{{ID: "hold"}, {ID: "slice", On: []string{"hold"}}, {ID: "dice", On: []string{"slice"}}, {ID: "stir"}, {ID: "sauce", On: []string{"stir", "dice"}}})
+	assert.NoError(t, err)
+	next := func(known ...string) []string {
+		var list []skills.Evidence
+		for _, id := range known {
+			list = append(list, skills.Evidence{Skill: id, At: ago(0), How: skills.Seen, Level: skills.Can})
+		}
+		standings, next := g.All(list, today)
+		assert.Len(t, standings, len(g.Skills))
+		return ids(next)
+	}
+	assert.Equal(t, []string{"hold", "stir"}, next(), "what stands on nothing")
+	assert.Equal(t, []string{"slice", "stir"}, next("hold"))
+	assert.Equal(t, []string{"dice", "stir"}, next("slice"), "who slices can hold, too")
+	assert.Equal(t, []string{"sauce"}, next("dice", "stir"), "and who dices can do both")
+	assert.Empty(t, next("hold", "slice", "dice", "stir", "sauce"))
 }
 
 func BenchmarkReadinessOf32(b *testing.B) {
