@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"freshapron/internal/core/assess"
+	"freshapron/internal/core/clock"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
@@ -20,9 +21,8 @@ import (
 const MostRows = 500
 
 var (
-	ofADay    = regexp.MustCompile(`^0\.\d{3,}$`) // as a spreadsheet keeps a time
-	timeOfDay = regexp.MustCompile(`^(\d{1,2}):(\d{2})$`)
-	minute    = regexp.MustCompile(`^\d{1,3}$`)
+	ofADay = regexp.MustCompile(`^0\.\d+$`) // as a spreadsheet keeps a time
+	minute = regexp.MustCompile(`^\d{1,3}$`)
 )
 
 // ReadTimePlan reads a learner's time plan for a lesson: a table, as CSV or XLSX, with the
@@ -90,16 +90,11 @@ func minuteOf(text string, l fit.Lesson) float64 {
 		share, _ := strconv.ParseFloat(text, 64)
 		return math.Round(share*24*60) - float64(l.Start)
 	}
-	m := timeOfDay.FindStringSubmatch(text)
-	if m == nil {
+	typed, err := clock.Typed(text)
+	if err != nil {
 		return math.NaN()
 	}
-	hours, _ := strconv.Atoi(m[1])
-	minutes, _ := strconv.Atoi(m[2])
-	if hours > 23 || minutes > 59 {
-		return math.NaN()
-	}
-	at := hours*60 + minutes - int(l.Start)
+	at := int(typed - l.Start)
 	if at < -around && at+half <= int(l.End-l.Start)+around {
 		at += half
 	}
