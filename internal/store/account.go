@@ -91,10 +91,7 @@ func (s *School) Account(ctx context.Context, id int64) (Account, error) {
 func (s *School) CreateAccount(ctx context.Context, a Account) (int64, error) {
 	row := accountRow{Name: a.Name, Email: a.Email, Role: string(a.Role), Password: a.Password, CreatedAt: a.CreatedAt}
 	err := s.db.WithContext(ctx).Create(&row).Error
-	if errors.Is(err, gorm.ErrDuplicatedKey) {
-		err = ErrTaken
-	}
-	return row.ID, err
+	return row.ID, translate(err)
 }
 
 // ChangeAccount writes name, role and whether the account is closed. Whoever

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"slices"
 	"time"
 
@@ -63,10 +62,7 @@ func (row classRow) class() (Class, error) {
 func (s *School) CreateClass(ctx context.Context, c lesson.Class) (int64, error) {
 	row := classRow{Name: c.Name, Learners: c.Learners, Pace: c.Pace.Decimal(6), Age: c.Age, Rules: ruleDocs(c.Rules), Version: 1}
 	err := s.db.WithContext(ctx).Create(&row).Error
-	if errors.Is(err, gorm.ErrDuplicatedKey) {
-		err = ErrTaken
-	}
-	return row.ID, err
+	return row.ID, translate(err)
 }
 
 // Classes returns the classes by name, without their learners.
@@ -112,13 +108,10 @@ func (s *School) ChangeClass(ctx context.Context, c Class) error {
 	return s.inTurn(ctx, "classes", c.ID, func(in *School) error {
 		result := in.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, c.Version).
 			Select("name", "learners", "pace", "age", "rules", "version").Updates(&row)
-		switch {
-		case errors.Is(result.Error, gorm.ErrDuplicatedKey):
-			return ErrTaken
-		case result.Error == nil && result.RowsAffected == 0:
+		if result.Error == nil && result.RowsAffected == 0 {
 			return ErrChanged
 		}
-		return result.Error
+		return translate(result.Error)
 	})
 }
 

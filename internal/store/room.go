@@ -2,9 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
-
-	"gorm.io/gorm"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
@@ -179,10 +176,7 @@ func (s *School) CreateRoom(ctx context.Context, r Room) (int64, error) {
 	row := roomRowOf(r)
 	row.Version = 1
 	err := s.db.WithContext(ctx).Create(&row).Error
-	if errors.Is(err, gorm.ErrDuplicatedKey) {
-		err = ErrTaken
-	}
-	return row.ID, err
+	return row.ID, translate(err)
 }
 
 // ChangeRoom writes a room over the version that it was read as.
@@ -192,13 +186,10 @@ func (s *School) ChangeRoom(ctx context.Context, r Room) error {
 	return s.inTurn(ctx, "rooms", r.ID, func(in *School) error {
 		result := in.db.Model(&roomRow{}).Where("id = ? AND version = ?", r.ID, r.Version).
 			Select("name", "benches", "per_bench", "learners", "adults", "equipment", "instruments", "things", "version").Updates(&row)
-		switch {
-		case errors.Is(result.Error, gorm.ErrDuplicatedKey):
-			return ErrTaken
-		case result.Error == nil && result.RowsAffected == 0:
+		if result.Error == nil && result.RowsAffected == 0 {
 			return ErrChanged
 		}
-		return result.Error
+		return translate(result.Error)
 	})
 }
 

@@ -234,6 +234,8 @@ func translate(err error) error {
 	switch {
 	case errors.Is(err, gorm.ErrRecordNotFound):
 		return ErrNotFound
+	case errors.Is(err, gorm.ErrDuplicatedKey):
+		return ErrTaken
 	case errors.As(err, &fault) && (fault.Code == lockNotAvailable || fault.Code == queryCanceled):
 		return fmt.Errorf("%w: %w", ErrBusy, err)
 	}

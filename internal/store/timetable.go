@@ -2,10 +2,7 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
-
-	"gorm.io/gorm"
 
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
@@ -34,23 +31,17 @@ func (s *School) CreatePeriod(ctx context.Context, p Period) (int64, error) {
 	}
 	row := periodRow{Name: p.Name, Starts: int(p.Start), Ends: int(p.End), Days: int(p.Days)}
 	err := s.db.WithContext(ctx).Create(&row).Error
-	if errors.Is(err, gorm.ErrDuplicatedKey) {
-		err = ErrTaken
-	}
-	return row.ID, err
+	return row.ID, translate(err)
 }
 
 // ChangePeriod writes a period's name, times and days.
 func (s *School) ChangePeriod(ctx context.Context, p Period) error {
 	row := periodRow{Name: p.Name, Starts: int(p.Start), Ends: int(p.End), Days: int(p.Days)}
 	result := s.db.WithContext(ctx).Model(&periodRow{}).Where("id = ?", p.ID).Select("name", "starts", "ends", "days").Updates(&row)
-	switch {
-	case errors.Is(result.Error, gorm.ErrDuplicatedKey):
-		return ErrTaken
-	case result.Error == nil && result.RowsAffected == 0:
+	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrNotFound
 	}
-	return result.Error
+	return translate(result.Error)
 }
 
 // Periods returns the periods by time, the shorter first.

@@ -103,8 +103,8 @@ func Try(ctx context.Context, s *Session, it core.Item, press string, v core.Ver
 	t := core.Try{Template: it.Template, At: in.Now(), Right: v.Right}
 	var of []skills.Evidence
 	if s.Learner != 0 && v.Right {
-		sure := core.Rate(append(slices.Clone(s.Tries), t)).Sure(it.Template)
-		of = skills.Shipped.ByPractice(strings.TrimPrefix(it.Template, core.Drawn), sure, t.At)
+		rating := core.Rate(append(slices.Clone(s.Tries), t))
+		of = skills.Shipped.ByPractice(strings.TrimPrefix(it.Template, core.Drawn), rating.Sure(it.Template), rating.Tries(it.Template), t.At)
 	}
 	return in.AddTry(ctx, store.Try{Token: s.Token, Press: press, Try: t, Percent: v.Percent}, s.Learner, of)
 }

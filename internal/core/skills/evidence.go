@@ -98,16 +98,19 @@ func Of(list []Evidence, skill string, now time.Time) Standing {
 	return out
 }
 
-// practisedAt is how sure somebody has to be of an exercise, from 0 to 1, for practice to
-// count as evidence.
-const practisedAt = 0.7
+// How sure somebody has to be of an exercise, from 0 to 1, and how often they have to have
+// tried it, for practice to count as evidence: what comes right once may be luck.
+const practisedAt, practisedTimes = 0.7, 3
 
 // ByPractice returns the evidence that comes of an exercise of a template of which
-// somebody is so sure.
-func (g Graph) ByPractice(template string, sure float64, at time.Time) []Evidence {
+// somebody is so sure after so many tries.
+func (g Graph) ByPractice(template string, sure float64, tries int, at time.Time) []Evidence {
+	if sure < practisedAt || tries < practisedTimes {
+		return nil
+	}
 	var out []Evidence
 	for _, s := range g.Skills {
-		if sure >= practisedAt && s.Template != "" && s.Template == template {
+		if s.Template != "" && s.Template == template {
 			out = append(out, Evidence{Skill: s.ID, At: at, How: Practised, Level: Begins, By: "the trainer"})
 		}
 	}

@@ -117,8 +117,9 @@ func TestReadiness(t *testing.T) {
 // Practice is evidence from 0.7 on, for the skills that the exercise practises.
 func TestEvidenceOfPractice(t *testing.T) {
 	g := skills.Shipped
-	assert.Empty(t, g.ByPractice("scale", 0.69, today))
-	found := g.ByPractice("scale", 0.7, today)
+	assert.Empty(t, g.ByPractice("scale", 0.69, 9, today))
+	assert.Empty(t, g.ByPractice("scale", 0.99, 2, today), "twice may be luck")
+	found := g.ByPractice("scale", 0.7, 3, today)
 	assert.NotEmpty(t, found)
 	for _, e := range found {
 		s, ok := g.Find(e.Skill)
@@ -126,7 +127,7 @@ func TestEvidenceOfPractice(t *testing.T) {
 		assert.Equal(t, "scale", s.Template)
 		assert.Equal(t, skills.Evidence{Skill: e.Skill, At: today, How: skills.Practised, Level: skills.Begins, By: "the trainer"}, e)
 	}
-	assert.Empty(t, g.ByPractice("", 1, today), "a skill without an exercise is not practised")
+	assert.Empty(t, g.ByPractice("", 1, 9, today), "a skill without an exercise is not practised")
 }
 
 // Evenly cut pieces show a skill, by how they differ: under 15 and under 30 per cent.
