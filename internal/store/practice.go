@@ -94,6 +94,7 @@ type Practiser struct {
 	Learner  int64 // 0 for somebody who is not on the list
 	Seen     time.Time
 	Ended    bool
+	Left     bool // cuts with the left hand
 }
 
 type practiserRow struct {
@@ -103,13 +104,14 @@ type practiserRow struct {
 	LearnerID  *int64
 	Seen       time.Time
 	Ended      bool
+	LeftHanded bool
 }
 
 // TableName of the practisers.
 func (practiserRow) TableName() string { return "practisers" }
 
 func (r practiserRow) practiser() Practiser {
-	return Practiser{r.Token, r.SchoolID, r.PracticeID, none(r.LearnerID), r.Seen, r.Ended}
+	return Practiser{r.Token, r.SchoolID, r.PracticeID, none(r.LearnerID), r.Seen, r.Ended, r.LeftHanded}
 }
 
 // AddPractiser lets somebody in; whoever was in under the same learner is ended.
@@ -120,7 +122,7 @@ func (s *School) AddPractiser(ctx context.Context, p Practiser) error {
 				return err
 			}
 		}
-		return in.db.Create(&practiserRow{Token: p.Token, PracticeID: p.Practice, LearnerID: some(p.Learner), Seen: p.Seen}).Error
+		return in.db.Create(&practiserRow{Token: p.Token, PracticeID: p.Practice, LearnerID: some(p.Learner), Seen: p.Seen, LeftHanded: p.Left}).Error
 	})
 }
 

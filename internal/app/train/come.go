@@ -74,37 +74,43 @@ const inUse = 3 * time.Minute
 // Pictures are those of which a learner chooses one.
 var Pictures = []string{"pear", "leek", "whisk", "pan", "cup", "bread", "fish", "star", "moon", "leaf", "drop", "house"}
 
-// Choose lets somebody in as one of the class, or as nobody of it (0), by their picture,
-// and returns the token that stands for them. The first picture is theirs from then on.
-// Again says that it is they who are in already, at another device.
-func Choose(ctx context.Context, p store.Practice, learner int64, picture string, again bool) (string, error) {
+// A Choice is as whom somebody comes in.
+type Choice struct {
+	Learner int64  // of the class; 0 is nobody of it
+	Picture string // the first that is chosen is theirs from then on
+	Again   bool   // it is they who are in already, at another device
+	Left    bool   // they cut with the left hand
+}
+
+// Choose lets somebody in, and returns the token that stands for them.
+func Choose(ctx context.Context, p store.Practice, c Choice) (string, error) {
 	s := school.In(ctx)
-	if learner != 0 {
+	if c.Learner != 0 {
 		names, err := namesOf(ctx, p.Class)
 		if err != nil {
 			return "", err
 		}
-		if !slices.ContainsFunc(names, func(n Name) bool { return n.ID == learner }) {
+		if !slices.ContainsFunc(names, func(n Name) bool { return n.ID == c.Learner }) {
 			return "", problem.New("learner", "Choose your name")
 		}
-		if !slices.Contains(Pictures, picture) {
+		if !slices.Contains(Pictures, c.Picture) {
 			return "", problem.New("picture", "Choose your picture")
 		}
-		if err := s.SetMark(ctx, learner, picture); err != nil {
+		if err := s.SetMark(ctx, c.Learner, c.Picture); err != nil {
 			return "", err
 		}
-		own, err := s.Mark(ctx, learner)
+		own, err := s.Mark(ctx, c.Learner)
 		if err != nil {
 			return "", err
 		}
-		if own != picture {
+		if own != c.Picture {
 			return "", problem.New("picture", "That is not the picture that was chosen for this name. Try again, or ask your teacher, who can let you choose anew")
 		}
-		seen, err := s.LastSeen(ctx, learner)
+		seen, err := s.LastSeen(ctx, c.Learner)
 		if err != nil {
 			return "", err
 		}
-		if !again && s.Now().Sub(seen) < inUse {
+		if !c.Again && s.Now().Sub(seen) < inUse {
 			return "", problem.New("again", "Somebody is using this name now")
 		}
 	}
@@ -112,5 +118,5 @@ func Choose(ctx context.Context, p store.Practice, learner int64, picture string
 	if err != nil {
 		return "", err
 	}
-	return token, s.AddPractiser(ctx, store.Practiser{Token: token, Practice: p.ID, Learner: learner, Seen: s.Now()})
+	return token, s.AddPractiser(ctx, store.Practiser{Token: token, Practice: p.ID, Learner: c.Learner, Seen: s.Now(), Left: c.Left})
 }

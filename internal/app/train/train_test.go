@@ -57,10 +57,11 @@ func TestSettingAPractice(t *testing.T) {
 		assert.False(t, seen[n.Says], "two are called %s", n.Says)
 		seen[n.Says] = true
 	}
-	token, err := train.Choose(ctx, in, 0, "", false)
+	token, err := train.Choose(ctx, in, train.Choice{Left: true})
 	require.NoError(t, err)
 	_, s, err := train.Enter(context.Background(), h.Site, token)
 	require.NoError(t, err)
+	assert.True(t, s.Left)
 	assert.Equal(t, v.Period.End, s.Source.Bell)
 	named := map[string]bool{}
 	for _, a := range s.Source.Amounts {
@@ -87,7 +88,7 @@ func TestHowFarAClassIs(t *testing.T) {
 	require.NoError(t, err)
 	enter := func(learner int64, again bool) *train.Session {
 		t.Helper()
-		token, err := train.Choose(ctx, p, learner, "leek", again)
+		token, err := train.Choose(ctx, p, train.Choice{Learner: learner, Picture: "leek", Again: again})
 		require.NoError(t, err)
 		_, s, err := train.Enter(context.Background(), h.Site, token)
 		require.NoError(t, err)
@@ -166,22 +167,22 @@ func TestChoosingAName(t *testing.T) {
 	require.NoError(t, err)
 	who := names[0].ID
 	require.NoError(t, train.Forget(h.Head(), p.Class, who))
-	_, err = train.Choose(ctx, p, who, "leek", false)
+	_, err = train.Choose(ctx, p, train.Choice{Learner: who, Picture: "leek"})
 	require.NoError(t, err)
 	for says, c := range map[string]struct {
 		learner int64
 		picture string
 	}{"Choose your name": {-4, "leek"}, "Choose your picture": {who, "rocket"}, "not the picture": {who, "pan"}, "Somebody is using this name now": {who, "leek"}} {
-		_, err := train.Choose(ctx, p, c.learner, c.picture, false)
+		_, err := train.Choose(ctx, p, train.Choice{Learner: c.learner, Picture: c.picture})
 		assert.ErrorContains(t, err, says)
 	}
-	_, err = train.Choose(ctx, p, who, "pan", true)
+	_, err = train.Choose(ctx, p, train.Choice{Learner: who, Picture: "pan", Again: true})
 	assert.ErrorContains(t, err, "not the picture", "who says that it is they has to know it, too")
 	h.At(h.Now().Add(3 * time.Minute))
-	_, err = train.Choose(ctx, p, who, "leek", false)
+	_, err = train.Choose(ctx, p, train.Choice{Learner: who, Picture: "leek"})
 	assert.NoError(t, err, "who has not tried for three minutes has gone")
 	require.NoError(t, train.Forget(h.Head(), p.Class, who))
-	_, err = train.Choose(ctx, p, who, "pan", true)
+	_, err = train.Choose(ctx, p, train.Choice{Learner: who, Picture: "pan", Again: true})
 	assert.NoError(t, err, "their teacher lets them choose anew")
 	assert.ErrorIs(t, train.Forget(h.Head(), p.Class, -4), school.ErrNotFound)
 	assert.ErrorIs(t, train.End(h.Head(), p.Class, -4), school.ErrNotFound)

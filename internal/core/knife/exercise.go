@@ -39,7 +39,26 @@ type Choice struct {
 	ID, Says string
 	Right    bool
 	Why      string
+	Drawn    Drawn // as what it is drawn; "" as nothing
 }
+
+// Drawn says which drawing shows a hold, or what goes wrong.
+type Drawn string
+
+// What is drawn: hands at a food, and what a food or its board does under the knife.
+const (
+	OverArch  Drawn = "bridge"
+	AtKnuckle Drawn = "claw"
+	OnBlade   Drawn = "on-blade"
+	InFront   Drawn = "in-front"
+
+	Slips  Drawn = "slips"
+	Rolls  Drawn = "rolls"
+	Slides Drawn = "slides"
+	Uneven Drawn = "uneven"
+	Stays  Drawn = "stays"
+	Apart  Drawn = "apart"
+)
 
 // Exercises make an exercise of a kind and a number on one of the foods; on any where
 // there are none. The same seed makes the same.
@@ -87,10 +106,10 @@ func (e *Exercise) hold(rng *rand.Rand, f Food) {
 			e.Ask = fmt.Sprintf("You slice %s. How do you hold it?", f.Name)
 		}
 		e.Choices = []Choice{
-			{Says: "Fingers arched over it, the knife through the arch", Right: f.Hold == Bridge, Why: HoldSays[f.Hold]},
-			{Says: "Finger tips tucked in, the blade along the knuckles", Right: f.Hold == Claw, Why: HoldSays[f.Hold]},
-			{Says: "Flat hand on top of the blade", Why: "A hand on the blade slips onto the edge. " + HoldSays[f.Hold]},
-			{Says: "Finger tips in front, so that you see them", Why: "What you see in front of the blade is what you cut. " + HoldSays[f.Hold]},
+			{Says: "Fingers arched over it, the knife through the arch", Right: f.Hold == Bridge, Why: HoldSays[f.Hold], Drawn: OverArch},
+			{Says: "Finger tips tucked in, the blade along the knuckles", Right: f.Hold == Claw, Why: HoldSays[f.Hold], Drawn: AtKnuckle},
+			{Says: "Flat hand on top of the blade", Why: "A hand on the blade slips onto the edge. " + HoldSays[f.Hold], Drawn: OnBlade},
+			{Says: "Finger tips in front, so that you see them", Why: "What you see in front of the blade is what you cut. " + HoldSays[f.Hold], Drawn: InFront},
 		}
 	} else {
 		e.Ask = fmt.Sprintf("Somebody cuts %s. It rolls under the knife. What is wrong?", f.Name)

@@ -59,17 +59,19 @@ func TestOrders(t *testing.T) {
 	assert.Equal(t, []string{"board", "flat", "slices", "sticks", "dice"}, ids(right))
 	at, _ := knife.Played(right, ids(right))
 	assert.Equal(t, -1, at)
-	at, says := knife.Played(right, []string{"board", "slices", "flat", "sticks", "dice"})
+	at, wrong := knife.Played(right, []string{"board", "slices", "flat", "sticks", "dice"})
 	assert.Equal(t, 1, at)
-	assert.Equal(t, "the carrot rolls", says)
-	at, says = knife.Played(right, []string{"board", "flat"})
+	assert.Equal(t, "the carrot rolls", wrong.Else)
+	assert.Equal(t, knife.Rolls, wrong.Drawn)
+	at, wrong = knife.Played(right, []string{"board", "flat"})
 	assert.Equal(t, 2, at)
-	assert.NotEmpty(t, says)
+	assert.NotEmpty(t, wrong.Else)
 	onion, _ := knife.FoodNamed("the onion")
 	assert.Equal(t, []string{"board", "flat", "slices", "dice", "root"}, ids(onion.Order("dice")))
-	at, says = knife.Played(onion.Order("dice"), []string{"board", "flat", "root", "slices", "dice"})
+	at, wrong = knife.Played(onion.Order("dice"), []string{"board", "flat", "root", "slices", "dice"})
 	assert.Equal(t, 2, at)
-	assert.Contains(t, says, "fall")
+	assert.Contains(t, wrong.Else, "fall")
+	assert.Equal(t, knife.Apart, wrong.Drawn)
 	at, _ = knife.Played(right, []string{"fly"})
 	assert.Zero(t, at)
 }
@@ -85,6 +87,9 @@ func TestExercises(t *testing.T) {
 				at, _ := knife.Played(e.Food.Order(e.Cut), ids(e.Acts))
 				assert.GreaterOrEqual(t, at, 0, "it is not shown in order")
 				assert.ElementsMatch(t, ids(e.Acts), ids(e.Food.Order(e.Cut)))
+				for _, a := range e.Acts {
+					assert.NotEmpty(t, a.Drawn, "%s of %s can't be played", a.ID, e.Food.Name)
+				}
 			case knife.CutExercise:
 				assert.Positive(t, e.Target[0])
 			default:

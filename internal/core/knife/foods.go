@@ -145,46 +145,50 @@ func (s Solid) Even(size [3]float64) Cuts {
 type Act struct {
 	ID, Says string
 	Else     string // what happens where it is left out or comes too late
+	Drawn    Drawn  // as what that is drawn
 }
 
 // Order returns the acts by which a food comes to a cut, in the order in which they
 // work, each standing on those before.
 func (f Food) Order(cut string) []Act {
 	var out []Act
-	add := func(id, says, otherwise string) { out = append(out, Act{id, says, otherwise}) }
-	add("board", "Lay a damp cloth under the board", "the board slips")
+	add := func(id, says, otherwise string, drawn Drawn) { out = append(out, Act{id, says, otherwise, drawn}) }
+	add("board", "Lay a damp cloth under the board", "the board slips", Slips)
 	if f.Flat != "" {
-		otherwise := "the " + f.Name + " rolls"
+		otherwise, drawn := "the "+f.Name+" rolls", Rolls
 		if f.Solid.Shape == Shell {
-			otherwise = "it rocks, and the blade slides off the skin"
+			otherwise, drawn = "it rocks, and the blade slides off the skin", Slides
 		}
-		add("flat", words.Capital(f.Flat), otherwise)
+		add("flat", words.Capital(f.Flat), otherwise, drawn)
 	}
 	stages := []string{"slices", "sticks", "dice"}
 	says := map[string]string{"slices": "Cut even slices, with the " + string(f.Hold), "sticks": "Lay the slices flat and cut sticks", "dice": "Turn the sticks and cut dice"}
 	otherwise := map[string]string{"slices": "the pieces are as thick as they happen to be", "sticks": "there is nothing flat to cut dice from", "dice": "they stay sticks"}
+	drawn := map[string]Drawn{"slices": Uneven, "sticks": Slides, "dice": Stays}
 	if f.Solid.Layers > 1 {
 		says = map[string]string{"slices": "Cut along it towards the root, not through it", "dice": "Cut across, from the tip to the root"}
 		otherwise = map[string]string{"slices": "the rings fall apart and slide", "dice": "they stay strips"}
+		drawn["slices"] = Apart
 	}
 	for _, s := range stages {
 		if s == "sticks" && f.Solid.Layers > 1 {
 			continue
 		}
-		add(s, says[s], otherwise[s])
+		add(s, says[s], otherwise[s], drawn[s])
 		if s == cut {
 			break
 		}
 	}
 	if f.Root {
-		add("root", "Cut the root off last", "the "+f.Name+" falls apart")
+		add("root", "Cut the root off last", "the "+f.Name+" falls apart", Apart)
 	}
 	return out
 }
 
 // Played says what happens when acts are done in an order: the first that comes before
-// what it stands on goes wrong. It returns −1 where all goes well.
-func Played(right []Act, order []string) (at int, says string) {
+// what it stands on goes wrong, by the act whose time it was. It returns −1 where all
+// goes well.
+func Played(right []Act, order []string) (at int, wrong Act) {
 	place := map[string]int{}
 	for i, id := range order {
 		place[id] = i
@@ -192,21 +196,21 @@ func Played(right []Act, order []string) (at int, says string) {
 	for i, id := range order {
 		k := slices.IndexFunc(right, func(a Act) bool { return a.ID == id })
 		if k < 0 {
-			return i, "this is none of it"
+			return i, Act{Else: "this is none of it"}
 		}
 		for _, before := range right[:k] {
 			if p, ok := place[before.ID]; !ok || p > i {
-				return i, before.Else
+				return i, before
 			}
 		}
 		for _, after := range right[k+1:] {
 			if p, ok := place[after.ID]; ok && p < i {
-				return i, right[k].Else
+				return i, right[k]
 			}
 		}
 	}
 	if len(order) < len(right) {
-		return len(order), right[len(order)].Else
+		return len(order), right[len(order)]
 	}
-	return -1, ""
+	return -1, Act{}
 }

@@ -33,18 +33,23 @@ type itemPage struct {
 	Acts         []knife.Act
 	Instrument   string // JSON of what is drawn
 	Hint         string
+	Left         bool // they cut with the left hand
 	Typed        string
 	Problem      string
 	Verdict      *verdict
 }
 
-type choice struct{ ID, Says string }
+type choice struct {
+	ID, Says string
+	Drawn    knife.Drawn
+}
 
 type verdict struct {
 	Right                  bool
 	Says, Matters, Instead string
 	Pieces                 template.HTML
 	Even                   string
+	Played                 knife.Drawn // what went wrong
 }
 
 func (p *learners) session(w http.ResponseWriter, r *http.Request) (*http.Request, *train.Session, error) {
@@ -67,7 +72,7 @@ func (p *learners) next(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *learners) show(w http.ResponseWriter, r *http.Request, s *train.Session, status int, it core.Item, typed string, failed problem.List) error {
-	m := itemPage{Token: s.Token, Title: s.Of.Title, Ask: it.Ask(), Template: it.Template, Number: it.Number, Press: uuid.NewString(), Typed: typed, Done: done(len(s.Tries))}
+	m := itemPage{Token: s.Token, Title: s.Of.Title, Left: s.Left, Ask: it.Ask(), Template: it.Template, Number: it.Number, Press: uuid.NewString(), Typed: typed, Done: done(len(s.Tries))}
 	if failed != nil {
 		m.Problem = problem.Sentence(failed[0].Says)
 	}
@@ -86,14 +91,14 @@ func (p *learners) show(w http.ResponseWriter, r *http.Request, s *train.Session
 	case it.Knife != nil:
 		m.Kind = "choose"
 		for _, c := range it.Knife.Choices {
-			m.Choices = append(m.Choices, choice{c.ID, c.Says})
+			m.Choices = append(m.Choices, choice{c.ID, c.Says, c.Drawn})
 		}
 	default:
 		m.Kind, m.Unit = "answer", unitOf(it.Task)
 		if a := it.Task.Answer(); a.Name != "" {
 			m.Kind = "choose"
 			for _, t := range it.Task.Tools() {
-				m.Choices = append(m.Choices, choice{t.Name, t.Name})
+				m.Choices = append(m.Choices, choice{ID: t.Name, Says: t.Name})
 			}
 		}
 	}
@@ -179,6 +184,6 @@ func (p *learners) try(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	extra.Right, extra.Says, extra.Matters, extra.Instead = v.Right, v.Says, v.Matters, v.Instead
-	m := itemPage{Token: s.Token, Title: s.Of.Title, Done: done(len(s.Tries) + 1), Verdict: &extra, Ask: it.Ask()}
+	m := itemPage{Token: s.Token, Title: s.Of.Title, Left: s.Left, Done: done(len(s.Tries) + 1), Verdict: &extra, Ask: it.Ask()}
 	return p.Render(w, r, http.StatusOK, templates, "practise-item", frame.Page{Title: "Practise", Data: m})
 }

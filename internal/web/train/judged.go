@@ -78,7 +78,7 @@ func judgedKnife(e *knife.Exercise, r *http.Request) (core.Verdict, verdict, err
 	switch e.Kind {
 	case knife.OrderExercise:
 		right := e.Food.Order(e.Cut)
-		at, says := knife.Played(right, r.PostForm["order"])
+		at, wrong := knife.Played(right, r.PostForm["order"])
 		if at < 0 {
 			return core.Verdict{Right: true, Says: "That works."}, verdict{}, nil
 		}
@@ -86,7 +86,7 @@ func judgedKnife(e *knife.Exercise, r *http.Request) (core.Verdict, verdict, err
 		for _, a := range right {
 			list = append(list, words.Small(a.Says))
 		}
-		return core.Verdict{Says: fmt.Sprintf("At the %s step: %s.", ordinal(at+1), says), Instead: "This works: " + strings.Join(list, "; ") + "."}, verdict{}, nil
+		return core.Verdict{Says: fmt.Sprintf("At the %s step: %s.", ordinal(at+1), wrong.Else), Instead: "This works: " + strings.Join(list, "; ") + "."}, verdict{Played: wrong.Drawn}, nil
 	case knife.CutExercise:
 		return judgedCut(e, r)
 	}

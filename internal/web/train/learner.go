@@ -77,6 +77,7 @@ type namesPage struct {
 	Pictures    []string
 	Learner     int64
 	Picture     string
+	Left        bool
 	Problem     string
 	InUse       bool
 }
@@ -109,9 +110,9 @@ func (p *learners) choose(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	m := namesPage{Picture: r.PostFormValue("picture")}
+	m := namesPage{Picture: r.PostFormValue("picture"), Left: r.PostFormValue("left") == "yes"}
 	m.Learner, _ = strconv.ParseInt(r.PostFormValue("learner"), 10, 64)
-	token, err := train.Choose(ctx, of, m.Learner, m.Picture, r.PostFormValue("again") == "yes")
+	token, err := train.Choose(ctx, of, train.Choice{Learner: m.Learner, Picture: m.Picture, Again: r.PostFormValue("again") == "yes", Left: m.Left})
 	if problems := problem.Of(err); problems != nil {
 		m.Problem, m.InUse = problem.Sentence(problems[0].Says), problems.At("again") != ""
 		return p.namesWith(w, r, http.StatusUnprocessableEntity, m)

@@ -20,7 +20,7 @@ type wallPage struct {
 	Next            int
 	Before          int // -1 at the first
 	Ask, Answer     string
-	Choices         []string
+	Choices         []choice
 	Learners, Hands int
 	Counted         string
 	Problem         string
@@ -50,7 +50,7 @@ func (p *place) wall(w http.ResponseWriter, r *http.Request) error {
 	m.Ask = it.Ask()
 	if it.Knife != nil {
 		for _, c := range it.Knife.Choices {
-			m.Choices = append(m.Choices, c.Says)
+			m.Choices = append(m.Choices, choice{c.ID, c.Says, c.Drawn})
 			if c.Right {
 				m.Answer = c.Says + ". " + c.Why
 			}
@@ -58,7 +58,7 @@ func (p *place) wall(w http.ResponseWriter, r *http.Request) error {
 	} else {
 		m.Answer = train.Says(it.Task.Answer())
 		for _, t := range it.Task.Tools() {
-			m.Choices = append(m.Choices, t.Name)
+			m.Choices = append(m.Choices, choice{ID: t.Name, Says: t.Name})
 		}
 	}
 	if text := q.Get("hands"); text != "" {
