@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"freshapron/internal/demo/drawn"
+	"freshapron/internal/core/drawn"
 )
 
 // run calls a command with a text on standard input.

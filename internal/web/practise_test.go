@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"html"
+	"image"
 	"image/jpeg"
 	"io"
 	"net/url"
@@ -16,9 +17,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/app/train"
+	"freshapron/internal/core/drawn"
 	"freshapron/internal/core/skills"
 	core "freshapron/internal/core/train"
-	"freshapron/internal/demo/drawn"
 )
 
 // setPractice sets one for the class of the first lesson and returns its code.
@@ -180,6 +181,8 @@ func TestHowEvenABenchIs(t *testing.T) {
 	s.as("Maren Holt")
 	log := text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log")
 	assert.Equal(t, 1, strings.Count(log, "6 pieces, 10 mm on the average, differing by 0 %"))
+	sizes := s.page("GET", "/lessons/1/wall", nil, 200).Find(".wall-sizes").Text()
+	assert.Equal(t, "6 pieces, 10 mm on the average, differing by 0 %", sizes, "without whose they are")
 	known, err := s.school.Evidence(context.Background(), 1)
 	require.NoError(t, err)
 	measured := 0
@@ -303,4 +306,45 @@ func TestHowEven(t *testing.T) {
 	assert.Equal(t, 422, status)
 	assert.Contains(t, page, "no picture that can be read")
 	assert.Equal(t, 200, s.do("GET", "/even/strip", nil).StatusCode)
+}
+
+// Who has no photograph tries with drawn ones, which are measured like any other.
+func TestDrawnPhotographs(t *testing.T) {
+	s := serve(t)
+	list := s.page("GET", "/even", nil, 200).Find(`form[action="/even"] input[name=example]`)
+	assert.Equal(t, 12, list.Length())
+	resp := s.do("GET", "/even/example/1", nil)
+	assert.Equal(t, "image/jpeg", resp.Header.Get("Content-Type"))
+	_, _, err := image.Decode(resp.Body)
+	assert.NoError(t, err)
+	form := map[string]string{"example": "12", "target": "20 18 18", "reference": "100", "way": "simmer", "start": "15", "around": "98", "to": "85"}
+	page := readAll(t, s.multipart(t, "/even", form, nil))
+	assert.Contains(t, page, "9 pieces, on the average")
+	assert.Contains(t, page, "of the pieces on the photograph are doubtful")
+	for _, none := range []string{"0", "13", "x", "-1"} {
+		assert.Equal(t, 404, s.do("GET", "/even/example/"+none, nil).StatusCode)
+		form["example"] = none
+		assert.Equal(t, 404, s.multipart(t, "/even", form, nil).StatusCode)
+	}
+}
+
+// A certificate holds what was shown without help, and nothing that was only practised.
+func TestCertificates(t *testing.T) {
+	s := serve(t)
+	class, err := s.school.Class(context.Background(), 1)
+	require.NoError(t, err)
+	who := class.Roster[1]
+	at := fmt.Sprintf("/classes/1/learners/%d", who.ID)
+	see := func(skill, level string) {
+		t.Helper()
+		require.Equal(t, 303, s.do("POST", at+"/skills", url.Values{"skill": {skill}, "how": {"seen"}, "level": {level}, "press": {uuid.NewString()}}).StatusCode)
+	}
+	see("onion-root", "2")
+	see("fine-dice", "1")
+	page := s.page("GET", at+"/certificate", nil, 200)
+	assert.Equal(t, who.Name(), text(page, ".certificate h1"))
+	assert.Contains(t, text(page, ".certificate ul"), "An onion with its root left on")
+	assert.NotContains(t, text(page, ".certificate ul"), "Very small dice")
+	s.as("Nell Carver")
+	assert.Equal(t, 403, s.do("GET", at+"/certificate", nil).StatusCode, "of one's own classes only")
 }

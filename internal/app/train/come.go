@@ -48,9 +48,11 @@ func Come(ctx context.Context, site *school.Site, code string) (context.Context,
 
 func namesOf(ctx context.Context, class int64) ([]Name, error) {
 	c, err := school.In(ctx).Class(ctx, class)
-	if err != nil {
-		return nil, err
-	}
+	return namesIn(c), err
+}
+
+// namesIn are the names by which the learners of a class are known to each other.
+func namesIn(c store.Class) []Name {
 	count, all := map[string]int{}, map[string]int{}
 	for _, l := range c.Roster {
 		all[l.Given]++
@@ -65,7 +67,7 @@ func namesOf(ctx context.Context, class int64) ([]Name, error) {
 		out = append(out, Name{l.ID, says})
 	}
 	slices.SortStableFunc(out, func(a, b Name) int { return cmp.Compare(a.Says, b.Says) })
-	return out, nil
+	return out
 }
 
 // inUse is for how long after their last try somebody is taken to be still there.

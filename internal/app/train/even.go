@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/drawn"
 	"freshapron/internal/core/even"
 	"freshapron/internal/core/live"
 	"freshapron/internal/core/problem"
@@ -116,6 +117,16 @@ func Photographed(ctx context.Context, data []byte, apart string) (even.Photo, e
 	return found, nil
 }
 
+// Example draws one of the photographs to try measuring with; they are numbered from 1.
+// It returns ErrNotFound of the school where there is none of a number.
+func Example(number string) ([]byte, error) {
+	n, err := strconv.Atoi(number)
+	if err != nil || n < 1 || n > len(drawn.Examples) {
+		return nil, school.ErrNotFound
+	}
+	return photo.JPEG(drawn.Examples[n-1].Scene().Draw())
+}
+
 // A Bench is a bench of a lesson that runs, as its screen's code opens it.
 type Bench struct {
 	Code, Name string
@@ -166,7 +177,7 @@ func AtBench(ctx context.Context, site *school.Site, code string) (context.Conte
 func Measured(ctx context.Context, b *Bench, m Measurement, press string) error {
 	in := school.In(ctx)
 	found, ok := skills.ByPieces(m.Evenness, m.Target, in.Now())
-	line, err := eventfile.Line(live.Event{ID: press, Kind: live.Note, Bench: b.id, Says: found.By})
+	line, err := eventfile.Line(live.Event{ID: press, Kind: live.Measured, Bench: b.id, Says: found.By})
 	if err != nil {
 		return err
 	}

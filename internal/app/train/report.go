@@ -80,16 +80,30 @@ type Readiness struct {
 	Lacking []skills.Lacking // of the names by their place
 }
 
+// known is what is known of the learners of a class: what was kept, and what the list of
+// the class says that they can do.
+func known(ctx context.Context, c store.Class) (map[int64][]skills.Evidence, error) {
+	in := school.In(ctx)
+	out, err := in.Evidence(ctx, c.ID)
+	for _, l := range c.Roster {
+		if len(l.Can) > 0 && err == nil {
+			out[l.ID] = append(out[l.ID], skills.Shipped.Listed(l.Can, in.Now())...)
+		}
+	}
+	return out, err
+}
+
 // Ready returns which skills that a lesson asks for, by the words of its steps, are not
 // known of whom.
 func Ready(ctx context.Context, v *lessons.View) (Readiness, error) {
 	in := school.In(ctx)
 	var out Readiness
-	evidence, err := in.Evidence(ctx, v.Class.ID)
+	c, err := in.Class(ctx, v.Class.ID)
 	if err != nil {
 		return out, err
 	}
-	names, err := namesOf(ctx, v.Class.ID)
+	names := namesIn(c)
+	evidence, err := known(ctx, c)
 	if err != nil {
 		return out, err
 	}
@@ -132,12 +146,12 @@ func Learner(ctx context.Context, class, id int64) (Person, error) {
 		return Person{}, school.ErrNotFound
 	}
 	l := c.Class.Roster[at]
-	known, err := in.Evidence(ctx, class)
+	all, err := known(ctx, c.Class)
 	if err != nil {
 		return Person{}, err
 	}
 	out := Person{ID: id, Name: l.Name(), Given: cmp.Or(l.Given, l.Name()), Class: c.Class}
-	out.Standings, out.Next = skills.Shipped.All(known[id], in.Now())
+	out.Standings, out.Next = skills.Shipped.All(all[id], in.Now())
 	return out, nil
 }
 

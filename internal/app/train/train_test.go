@@ -3,6 +3,7 @@ package train_test
 import (
 	"context"
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
@@ -13,6 +14,8 @@ import (
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 	"freshapron/internal/app/train"
+	"freshapron/internal/core/class"
+	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/skills"
 	core "freshapron/internal/core/train"
 	"freshapron/internal/demo/demotest"
@@ -226,4 +229,51 @@ func TestReadyForALesson(t *testing.T) {
 			assert.Equal(t, "Maren Holt", person.Standings[i].Best.By)
 		}
 	}
+}
+
+// At a bench it is said who can show what a step asks for, or what else does it, and
+// never who lacks it.
+func TestHelpAtABench(t *testing.T) {
+	h := demotest.Enter(t)
+	v, err := lessons.One(h.Head(), tartlets)
+	require.NoError(t, err)
+	b := v.Benches[0]
+	require.GreaterOrEqual(t, len(b.Members), 2)
+	const slice = "Slice the leeks"
+	help := func(words string) []string {
+		t.Helper()
+		out, err := train.Help(h.Head(), v, b.ID, words)
+		require.NoError(t, err)
+		return out
+	}
+	for _, line := range help(slice) {
+		for _, m := range b.Members {
+			assert.NotContains(t, line, m.Family)
+		}
+	}
+	c, err := h.Class(h.Head(), v.Class.ID)
+	require.NoError(t, err)
+	first, second := b.Members[0], b.Members[1]
+	require.NoError(t, train.See(h.Head(), c.ID, first.ID, "slices", skills.Seen, "3", uuid.NewString()))
+	evidence, err := h.Evidence(h.Head(), c.ID)
+	require.NoError(t, err)
+	lacks := func(id int64) bool { return skills.Of(evidence[id], "slices", h.Now()).Level == 0 }
+	require.True(t, lacks(second.ID), "the demonstration has somebody who does not slice yet")
+	assert.Contains(t, help(slice), "Even slices: "+first.Given+" can show it.")
+	for _, m := range b.Members {
+		require.NoError(t, train.See(h.Head(), c.ID, m.ID, "slices", skills.Seen, "2", uuid.NewString()))
+	}
+	for _, line := range help(slice) {
+		assert.NotContains(t, line, "Even slices", "all of them can")
+	}
+	other := v.Benches[slices.IndexFunc(v.Benches, func(o lesson.Bench) bool {
+		return o.ID != b.ID && !slices.ContainsFunc(o.Members, func(m class.Learner) bool { return !lacks(m.ID) })
+	})]
+	out, err := train.Help(h.Head(), v, other.ID, slice)
+	require.NoError(t, err)
+	assert.Contains(t, out, "Even slices: it can be done with scissors, too.")
+	out, err = train.Help(h.Head(), v, "nowhere", slice)
+	assert.NoError(t, err)
+	assert.Empty(t, out)
+	assert.Empty(t, help("Hum"))
 }

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"freshapron/internal/core/drawn"
 	"freshapron/internal/core/even"
-	"freshapron/internal/demo/drawn"
 )
 
 // worst compares what was found with what was drawn: the largest share by which a
@@ -117,5 +117,21 @@ func BenchmarkPhotograph12(b *testing.B) {
 		if _, err := even.Measure(img, 100); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// The examples to try with are measured as they were drawn; on the last two it is said
+// that pieces touch.
+func TestExamples(t *testing.T) {
+	for i, e := range drawn.Examples {
+		if i%4 > 0 && i < len(drawn.Examples)-2 {
+			continue // some are enough
+		}
+		s := e.Scene()
+		p, err := even.Measure(s.Draw(), 100)
+		require.NoError(t, err, e.Says)
+		assert.Len(t, p.Pieces, len(s.Pieces), e.Says)
+		doubtful := slices.ContainsFunc(p.Pieces, func(f even.Found) bool { return f.Doubtful })
+		assert.Equal(t, i >= len(drawn.Examples)-2, doubtful, e.Says)
 	}
 }

@@ -116,6 +116,17 @@ func (s *State) Took() []Took {
 	return out
 }
 
+// Sizes returns what was measured, of whatever bench, the last first.
+func (s *State) Sizes() []string {
+	var out []string
+	for _, e := range slices.Backward(s.Log) {
+		if e.Kind == Measured {
+			out = append(out, e.Says)
+		}
+	}
+	return out
+}
+
 // Pictures returns the events with which pictures came, of one bench or of all (""),
 // the last first.
 func (s *State) Pictures(bench string) []Event {

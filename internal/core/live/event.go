@@ -44,6 +44,7 @@ const (
 	Replanned   Kind = "replanned"   // Plan is followed from now on, with Changes
 	Asked       Kind = "asked"       // Learner a question, Says; Done is how it was answered
 	Picture     Kind = "picture"     // of what a step has made; it is kept under the event's id
+	Measured    Kind = "measured"    // pieces of a bench, and how even they are
 	Note        Kind = "note"        //
 	Undone      Kind = "undone"      // the event Of never was
 	Closed      Kind = "closed"      // the lesson is over
@@ -51,7 +52,7 @@ const (
 
 // Kinds lists them.
 var Kinds = []Kind{Opened, Held, Skipped, Begun, Worked, Ended, LeftOut, Checkpoint, Behind, CaughtUp, Help, Helped, Check, Checked,
-	UnitOut, UnitBack, AdultOut, AdultBack, Temperature, Mishap, Gone, Sharps, Replanned, Asked, Picture, Note, Undone, Closed}
+	UnitOut, UnitBack, AdultOut, AdultBack, Temperature, Mishap, Gone, Sharps, Replanned, Asked, Picture, Measured, Note, Undone, Closed}
 
 // An Event is something that happened in a lesson. It is never changed. Times are
 // minutes from the planned beginning of the period.

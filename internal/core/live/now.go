@@ -302,7 +302,7 @@ func (s *State) Check(e Event) error {
 		return fmt.Errorf("it was said %.0f minutes from the beginning of the lesson, which lasts %.0f", e.At, bell)
 	case s.Closed && e.Kind != Note && e.Kind != Undone && e.Kind != Sharps && e.Kind != Picture:
 		return fmt.Errorf("the lesson is over")
-	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut, Behind, CaughtUp, Help, Helped, Check, Checked, Gone, Picture}, e.Kind) && b == nil:
+	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut, Behind, CaughtUp, Help, Helped, Check, Checked, Gone, Picture, Measured}, e.Kind) && b == nil:
 		return fmt.Errorf("the lesson has no bench “%s”", e.Bench)
 	case slices.Contains([]Kind{Begun, Worked, Ended, LeftOut, Picture}, e.Kind) && b.step(e.Dish, e.Step) == nil:
 		return fmt.Errorf("%s does not make a step “%s”", b.Name, e.Step)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"freshapron/internal/core/even"
@@ -74,6 +75,23 @@ const daysInMonth = 365.25 / 12
 func (e Evidence) Fresh(now time.Time) float64 {
 	months := max(0, now.Sub(e.At).Hours()/24/daysInMonth)
 	return math.Exp2(-months / kinds[e.How].months)
+}
+
+// OnList is who says what a class list says.
+const OnList = "the class list"
+
+// Listed returns the evidence that a class list is, by what it says that somebody can
+// do: it holds for as long as it stands there.
+func (g Graph) Listed(can []string, now time.Time) []Evidence {
+	var out []Evidence
+	for _, text := range can {
+		for _, s := range g.Skills {
+			if strings.EqualFold(text, s.Name) || strings.EqualFold(text, s.ID) || s.Words != nil && s.Words.MatchString(text) {
+				out = append(out, Evidence{Skill: s.ID, At: now, How: Seen, Level: Can, By: OnList})
+			}
+		}
+	}
+	return out
 }
 
 // Of returns how good somebody is at a skill by the evidence, at a time: the highest

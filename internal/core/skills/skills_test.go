@@ -127,6 +127,10 @@ func TestEvidenceOfPractice(t *testing.T) {
 		assert.Equal(t, "scale", s.Template)
 		assert.Equal(t, skills.Evidence{Skill: e.Skill, At: today, How: skills.Practised, Level: skills.Begins, By: "the trainer"}, e)
 	}
+	listed := g.Listed([]string{"Claw", "even slices", "to hum"}, today)
+	assert.Contains(t, listed, skills.Evidence{Skill: "claw", At: today, How: skills.Seen, Level: skills.Can, By: skills.OnList})
+	assert.True(t, slices.ContainsFunc(listed, func(e skills.Evidence) bool { return e.Skill == "slices" }))
+	assert.Empty(t, g.Listed([]string{"to hum"}, today))
 	assert.Empty(t, g.ByPractice("", 1, 9, today), "a skill without an exercise is not practised")
 }
 

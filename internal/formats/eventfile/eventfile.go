@@ -352,6 +352,8 @@ func Says(l fit.Lesson, e live.Event) string {
 		return "The rest was planned anew."
 	case live.Asked:
 		return "Asked: " + e.Says
+	case live.Measured:
+		return fmt.Sprintf("%s has cut %s.", name, e.Says)
 	case live.Note:
 		if name != "" {
 			return fmt.Sprintf("%s: %s.", name, strings.TrimRight(e.Says, ". "))

@@ -63,7 +63,12 @@ func Small(ctx context.Context, data []byte) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	return JPEG(imaging.Fit(img, longest, longest, imaging.Box))
+}
+
+// JPEG writes a picture.
+func JPEG(img image.Image) ([]byte, error) {
 	var b bytes.Buffer
-	err = imaging.Encode(&b, imaging.Fit(img, longest, longest, imaging.Box), imaging.JPEG, imaging.JPEGQuality(quality))
+	err := imaging.Encode(&b, img, imaging.JPEG, imaging.JPEGQuality(quality))
 	return b.Bytes(), err
 }

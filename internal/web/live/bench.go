@@ -18,6 +18,7 @@ import (
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/live"
 	"freshapron/internal/app/school"
+	"freshapron/internal/app/train"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	core "freshapron/internal/core/live"
@@ -106,6 +107,7 @@ type benchStep struct {
 	Unit        string
 	Until       float64
 	Amounts     []amount // that go in, of the step now
+	Help        []string // who can show what it asks for, or what else does the same; of the step now
 	of          string   // the recipe
 }
 
@@ -143,6 +145,11 @@ func (p *benches) model(r *http.Request, s *live.Screen) (benchModel, error) {
 	m.Amounts = amountsOf(v, b.ID)
 	m.Steps = stepsOf(v, run, b)
 	for i, x := range m.Steps {
+		if x.Now {
+			if m.Steps[i].Help, err = train.Help(r.Context(), v, b.ID, x.Title+". "+x.Text); err != nil {
+				return m, err
+			}
+		}
 		for _, a := range m.Amounts {
 			if x.Now && a.Dish == x.of && (a.Step == x.Step || x.Icon == string(fit.Weigh)) {
 				m.Steps[i].Amounts = append(m.Steps[i].Amounts, a)

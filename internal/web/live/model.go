@@ -36,6 +36,7 @@ type model struct {
 	Timers               []timer
 	Next                 *checkpoint
 	Should               []string
+	Sizes                []string // that pieces were measured to have, the last first
 	Out                  []unitRow
 	Units                []unitRow
 	Adults               bool // somebody is out
@@ -51,6 +52,9 @@ type model struct {
 	StillOpen            []string     // when the lesson is over
 	CanBell              bool         // the last minutes
 }
+
+// mostSizes that were measured stand on the wall.
+const mostSizes = 4
 
 type benchRow struct {
 	ID, Name    string
@@ -223,6 +227,8 @@ func modelOf(r *http.Request, run *live.Run) (model, error) {
 	for _, d := range should {
 		m.Should = append(m.Should, d.Title)
 	}
+	m.Sizes = s.Sizes()
+	m.Sizes = m.Sizes[:min(mostSizes, len(m.Sizes))]
 	m.Out, m.Units, m.Adults = unitsOf(s), allUnits(l, s), s.Adults > 0
 	if s.Sharps >= 0 {
 		m.Sharps = fmt.Sprintf("%d sharp things are counted in.", s.Sharps)

@@ -13,6 +13,7 @@ import (
 	"github.com/google/uuid"
 
 	"freshapron/internal/app/train"
+	"freshapron/internal/core/drawn"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
@@ -29,6 +30,12 @@ type evenPage struct {
 	Bench    string // whose it is; empty for the page of those who teach
 	Code     string // of the bench's screen
 	Press    string
+	Examples []example // drawn photographs to try with
+}
+
+type example struct {
+	Number       int
+	Says, Target string
 }
 
 type wayOption struct {
@@ -44,6 +51,9 @@ func (p *place) even(w http.ResponseWriter, r *http.Request) error {
 
 func (p *place) evenWith(w http.ResponseWriter, r *http.Request, status int, m evenPage) error {
 	m.Ways, m.To = waysOf(m.Form.Way), "/even"
+	for i, e := range drawn.Examples {
+		m.Examples = append(m.Examples, example{i + 1, e.Says, fmt.Sprintf("%g %g %g", e.Target[0], e.Target[1], e.Target[2])})
+	}
 	return p.Render(w, r, status, templates, "even", frame.Page{Title: "How even are they?", Place: "classes", Data: m})
 }
 
@@ -110,6 +120,9 @@ func measured(r *http.Request) (evenPage, train.Measurement, error) {
 		err = problem.New("file", "The photograph is larger than %d MB. Take a smaller one", tooLarge.Limit>>20)
 	}
 	m := evenPage{Form: train.EvenForm{Target: r.PostFormValue("target"), Pieces: r.PostFormValue("pieces"), Way: r.PostFormValue("way"), Start: r.PostFormValue("start"), Around: r.PostFormValue("around"), To: r.PostFormValue("to"), Reference: r.PostFormValue("reference")}}
+	if err == nil && len(data) == 0 && r.PostFormValue("example") != "" {
+		data, err = train.Example(r.PostFormValue("example"))
+	}
 	if err != nil {
 		return m, train.Measurement{}, err
 	}
@@ -143,6 +156,17 @@ func (m *evenPage) say(f train.Measurement) {
 	}
 	m.Says = append(m.Says, fmt.Sprintf("The biggest needs about %.1f min where the smallest is done in %.1f: %.1f times as long. By then the smallest has come to about %.0f °C.", t.Last, t.First, t.Ratio, t.FirstAtLast))
 	m.Pieces = piecesDrawn(volumes, f.Target.Volume())
+}
+
+// example shows a drawn photograph.
+func (p *place) example(w http.ResponseWriter, r *http.Request) error {
+	data, err := train.Example(chi.URLParam(r, "number"))
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "image/jpeg")
+	_, err = w.Write(data)
+	return err
 }
 
 type stripPage struct{ Reference int }

@@ -16,6 +16,7 @@ import (
 
 type skillsPage struct {
 	Class, Name, Given string
+	School             string
 	ClassID, ID        int64
 	Date               string
 	Can                []skillRow
@@ -38,6 +39,21 @@ const mostNext = 8
 
 func (p *place) learner(w http.ResponseWriter, r *http.Request) error {
 	return p.learnerWith(w, r, http.StatusOK, skillsPage{})
+}
+
+// certificate is what a learner can by themselves, to be printed and signed.
+func (p *place) certificate(w http.ResponseWriter, r *http.Request) error {
+	who, err := train.Learner(r.Context(), frame.ID(r, "id"), frame.ID(r, "learner"))
+	if err != nil {
+		return err
+	}
+	m := skillsPage{School: school.In(r.Context()).Name, ClassID: who.Class.ID, ID: who.ID, Name: who.Name, Given: who.Given, Date: today(r)}
+	for i, s := range skills.Shipped.Skills {
+		if who.Standings[i].Level >= skills.Can {
+			m.Can = append(m.Can, skillRow{Name: s.Name})
+		}
+	}
+	return p.Render(w, r, http.StatusOK, templates, "certificate", frame.Page{Title: "Certificate of " + m.Given, Place: "classes", Data: m})
 }
 
 func (p *place) learnerWith(w http.ResponseWriter, r *http.Request, status int, m skillsPage) error {
@@ -68,6 +84,9 @@ var howSays = map[skills.How]string{skills.Seen: "seen", skills.Asked: "asked", 
 
 // why says what a standing rests on, and how fresh that is.
 func why(s skills.Standing) string {
+	if s.Best.By == skills.OnList {
+		return "on the class list"
+	}
 	fresh := "lately"
 	switch {
 	case s.Fresh < 0.5:

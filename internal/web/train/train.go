@@ -42,6 +42,8 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Get("/even", staff.Read, p.even),
 		frame.Upload("/even", staff.Read, p.measure),
 		frame.Get("/even/strip", staff.Read, p.strip),
+		frame.Get("/even/example/{number}", staff.Read, p.example),
+		frame.Get("/classes/{id}/learners/{learner}/certificate", staff.Teach, p.certificate),
 	}
 }
 
