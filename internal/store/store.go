@@ -176,6 +176,9 @@ type Settings struct {
 	// Pictures is after how many days those that benches have taken are thrown away;
 	// 0 stands for UsualPictures.
 	Pictures int `json:"picture_days,omitempty"`
+	// Skills is the school's own graph of skills, as core/skills reads it; empty stands
+	// for the one that ships.
+	Skills string `json:"skills,omitempty"`
 }
 
 // UsualPictures is after how many days pictures are thrown away where a school says

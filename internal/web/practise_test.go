@@ -348,3 +348,20 @@ func TestCertificates(t *testing.T) {
 	s.as("Nell Carver")
 	assert.Equal(t, 403, s.do("GET", at+"/certificate", nil).StatusCode, "of one's own classes only")
 }
+
+// A school changes the list of skills; what is not a list loses nothing.
+func TestTheListOfSkills(t *testing.T) {
+	s := serve(t)
+	own := "hold; Hold it\nwhirl; Whirl it;; hold; rub the butter\n"
+	page := s.page("POST", "/skills", url.Values{"skills": {own + "again; Again;; nowhere"}}, 422)
+	assert.Contains(t, text(page, ".problem"), "There is no skill “nowhere”")
+	assert.Contains(t, page.Find("textarea").Text(), "again; Again;; nowhere")
+	require.Equal(t, 422, s.do("POST", "/skills", url.Values{"skills": {""}}).StatusCode)
+	require.Equal(t, 303, s.do("POST", "/skills", url.Values{"skills": {own}}).StatusCode)
+	assert.Equal(t, 2, s.page("GET", "/skills", nil, 200).Find("tbody tr").Length())
+	assert.Contains(t, text(s.page("GET", "/classes/1/practice", nil, 200), "main"), "Whirl it")
+	require.Equal(t, 303, s.do("POST", "/skills", url.Values{"skills": {own}, "how": {"shipped"}}).StatusCode)
+	assert.Equal(t, len(skills.Shipped.Skills), s.page("GET", "/skills", nil, 200).Find("tbody tr").Length())
+	s.as("Tomas Finney")
+	assert.Equal(t, 403, s.do("POST", "/skills", url.Values{"skills": {own}}).StatusCode)
+}

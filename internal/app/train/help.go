@@ -21,7 +21,11 @@ const mostHelp = 2
 // to the same end. Who lacks it is not said. Of a class of which nothing is known, it
 // says nothing.
 func Help(ctx context.Context, v *lessons.View, bench, words string) ([]string, error) {
-	wants := skills.Shipped.For(words)
+	g, err := Skills(ctx)
+	if err != nil {
+		return nil, err
+	}
+	wants := g.For(words)
 	at := slices.IndexFunc(v.Benches, func(b lesson.Bench) bool { return b.ID == bench })
 	if len(wants) == 0 || at < 0 {
 		return nil, nil
@@ -31,7 +35,7 @@ func Help(ctx context.Context, v *lessons.View, bench, words string) ([]string, 
 	if err != nil {
 		return nil, err
 	}
-	all, err := known(ctx, c)
+	all, err := known(ctx, g, c)
 	if err != nil || len(all) == 0 {
 		return nil, err
 	}

@@ -82,12 +82,12 @@ type Readiness struct {
 
 // known is what is known of the learners of a class: what was kept, and what the list of
 // the class says that they can do.
-func known(ctx context.Context, c store.Class) (map[int64][]skills.Evidence, error) {
+func known(ctx context.Context, g skills.Graph, c store.Class) (map[int64][]skills.Evidence, error) {
 	in := school.In(ctx)
 	out, err := in.Evidence(ctx, c.ID)
 	for _, l := range c.Roster {
 		if len(l.Can) > 0 && err == nil {
-			out[l.ID] = append(out[l.ID], skills.Shipped.Listed(l.Can, in.Now())...)
+			out[l.ID] = append(out[l.ID], g.Listed(l.Can, in.Now())...)
 		}
 	}
 	return out, err
@@ -103,7 +103,11 @@ func Ready(ctx context.Context, v *lessons.View) (Readiness, error) {
 		return out, err
 	}
 	names := namesIn(c)
-	evidence, err := known(ctx, c)
+	g, err := Skills(ctx)
+	if err != nil {
+		return out, err
+	}
+	evidence, err := known(ctx, g, c)
 	if err != nil {
 		return out, err
 	}
@@ -121,7 +125,7 @@ func Ready(ctx context.Context, v *lessons.View) (Readiness, error) {
 			}
 		}
 	}
-	out.Lacking = skills.Shipped.Lack(steps, class, in.Now())
+	out.Lacking = g.Lack(steps, class, in.Now())
 	return out, nil
 }
 
@@ -130,6 +134,7 @@ type Person struct {
 	ID          int64
 	Name, Given string
 	Class       store.Class
+	Skills      skills.Graph
 	Standings   []skills.Standing // of the graph's skills, in its order
 	Next        []skills.Skill
 }
@@ -146,12 +151,17 @@ func Learner(ctx context.Context, class, id int64) (Person, error) {
 		return Person{}, school.ErrNotFound
 	}
 	l := c.Class.Roster[at]
-	all, err := known(ctx, c.Class)
+	g, err := Skills(ctx)
+	if err != nil {
+		return Person{}, err
+	}
+	all, err := known(ctx, g, c.Class)
 	if err != nil {
 		return Person{}, err
 	}
 	out := Person{ID: id, Name: l.Name(), Given: cmp.Or(l.Given, l.Name()), Class: c.Class}
-	out.Standings, out.Next = skills.Shipped.All(all[id], in.Now())
+	out.Skills = g
+	out.Standings, out.Next = g.All(all[id], in.Now())
 	return out, nil
 }
 
@@ -162,7 +172,7 @@ func See(ctx context.Context, class, id int64, skill string, how skills.How, lev
 	if err != nil {
 		return err
 	}
-	s, ok := skills.Shipped.Find(skill)
+	s, ok := p.Skills.Find(skill)
 	if !ok {
 		return problem.New("skill", "Choose what was done")
 	}

@@ -104,7 +104,11 @@ func Try(ctx context.Context, s *Session, it core.Item, press string, v core.Ver
 	var of []skills.Evidence
 	if s.Learner != 0 && v.Right {
 		rating := core.Rate(append(slices.Clone(s.Tries), t))
-		of = skills.Shipped.ByPractice(strings.TrimPrefix(it.Template, core.Drawn), rating.Sure(it.Template), rating.Tries(it.Template), t.At)
+		g, err := Skills(ctx)
+		if err != nil {
+			return err
+		}
+		of = g.ByPractice(strings.TrimPrefix(it.Template, core.Drawn), rating.Sure(it.Template), rating.Tries(it.Template), t.At)
 	}
 	return in.AddTry(ctx, store.Try{Token: s.Token, Press: press, Try: t, Percent: v.Percent}, s.Learner, of)
 }

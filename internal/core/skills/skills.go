@@ -19,7 +19,8 @@ type Skill struct {
 	ID, Name string
 	Young    string         // for the young; empty where it is not for them
 	On       []string       // ids of the skills that it stands on
-	Words    *regexp.Regexp // by which a step of a recipe asks for it; nil for none
+	Said     []string       // words by which a step of a recipe asks for it
+	Words    *regexp.Regexp // which finds them; nil for none
 	Template string         // of the exercise that practises it; empty where there is none
 }
 
@@ -40,14 +41,7 @@ var Shipped = func() Graph {
 	}
 	var list []Skill
 	for _, r := range rows[1:] {
-		s := Skill{ID: r[0], Name: r[1], Young: r[2], Template: r[5]}
-		if r[3] != "" {
-			s.On = strings.Split(r[3], "|")
-		}
-		if r[4] != "" {
-			s.Words = regexp.MustCompile(`(?i)(?:^|[^\p{L}])(?:` + r[4] + `)`)
-		}
-		list = append(list, s)
+		list = append(list, newSkill(r))
 	}
 	g, err := New(list)
 	if err != nil {
@@ -55,6 +49,30 @@ var Shipped = func() Graph {
 	}
 	return g
 }()
+
+// newSkill makes one of its cells: id, name, for the young, what it stands on, the words
+// that ask for it, and its exercise; several in a cell are parted by "|".
+func newSkill(cells []string) Skill {
+	s := Skill{ID: cells[0], Name: cells[1], Young: cells[2], On: parts(cells[3]), Said: parts(cells[4]), Template: cells[5]}
+	if len(s.Said) > 0 {
+		var any []string
+		for _, w := range s.Said {
+			any = append(any, regexp.QuoteMeta(w))
+		}
+		s.Words = regexp.MustCompile(`(?i)(?:^|[^\p{L}])(?:` + strings.Join(any, "|") + `)`)
+	}
+	return s
+}
+
+func parts(cell string) []string {
+	var out []string
+	for _, p := range strings.Split(cell, "|") {
+		if p = strings.TrimSpace(p); p != "" {
+			out = append(out, p)
+		}
+	}
+	return out
+}
 
 // New returns a graph of skills. It is a problem where one stands on itself by way of
 // others, on none that there is, or where two have one id.

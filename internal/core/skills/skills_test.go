@@ -3,10 +3,12 @@ package skills_test
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/even"
 	"freshapron/internal/core/skills"
@@ -222,5 +224,32 @@ func BenchmarkReadinessOf32(b *testing.B) {
 		for _, list := range evidence {
 			g.Ready(steps, wants, list, today)
 		}
+	}
+}
+
+// A graph that is written and read is the same; what can't be is said by its line.
+func TestAGraphByHand(t *testing.T) {
+	g, err := skills.Read(skills.Shipped.Text())
+	require.NoError(t, err)
+	require.Len(t, g.Skills, len(skills.Shipped.Skills))
+	for i, s := range skills.Shipped.Skills {
+		o := g.Skills[i]
+		assert.Equal(t, []any{s.ID, s.Name, s.Young, s.On, s.Said, s.Template}, []any{o.ID, o.Name, o.Young, o.On, o.Said, o.Template})
+	}
+	g, err = skills.Read("hold; Hold it\n\nshake; Shake it; I shake; hold; shake | jiggle (a little); knife-hold\n")
+	require.NoError(t, err)
+	assert.Equal(t, "shake", g.For("Jiggle (a little) until it sets")[0].ID, "words are words, not patterns")
+	for text, says := range map[string]string{
+		"":                            "there are 0 skills",
+		"hold":                        "line 1: a skill has at least an id and a name",
+		"a; A\n; no id":               "line 2",
+		"a; b; c; d; e; f; g":         "line 1 has 7 parts",
+		"a; A\na; Again":              "there twice",
+		"a; A;; b\nb; B;; a":          "stands on itself",
+		"a; A;; nothing":              "there is no skill “nothing”",
+		strings.Repeat("x; X\n", 401): "from 1 to 400",
+	} {
+		_, err := skills.Read(text)
+		assert.ErrorContains(t, err, says, "%.20q", text)
 	}
 }

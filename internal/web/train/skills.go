@@ -1,6 +1,7 @@
 package train
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"freshapron/internal/app/train"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/skills"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 )
 
@@ -48,7 +50,7 @@ func (p *place) certificate(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	m := skillsPage{School: school.In(r.Context()).Name, ClassID: who.Class.ID, ID: who.ID, Name: who.Name, Given: who.Given, Date: today(r)}
-	for i, s := range skills.Shipped.Skills {
+	for i, s := range who.Skills.Skills {
 		if who.Standings[i].Level >= skills.Can {
 			m.Can = append(m.Can, skillRow{Name: s.Name})
 		}
@@ -63,7 +65,7 @@ func (p *place) learnerWith(w http.ResponseWriter, r *http.Request, status int, 
 	}
 	m.Class, m.ClassID, m.Name, m.Given, m.ID, m.Press = who.Class.Name, who.Class.ID, who.Name, who.Given, who.ID, uuid.NewString()
 	m.Date = today(r)
-	for i, s := range skills.Shipped.Skills {
+	for i, s := range who.Skills.Skills {
 		m.Skills = append(m.Skills, skillOption{s.ID, s.Name, s.ID == m.Skill})
 		if at := who.Standings[i]; at.Level > 0 {
 			row := skillRow{Name: s.Name, Level: skills.LevelWords[at.Level], Why: why(at)}
@@ -77,6 +79,62 @@ func (p *place) learnerWith(w http.ResponseWriter, r *http.Request, status int, 
 		m.Next = append(m.Next, s.Name)
 	}
 	return p.Render(w, r, status, templates, "skills", frame.Page{Title: "What " + m.Given + " can", Place: "classes", Data: m})
+}
+
+type graphPage struct {
+	Rows     []graphRow
+	Text     string
+	Problems []string
+	May, Own bool
+}
+
+type graphRow struct{ Name, Young, On, Said string }
+
+func (p *place) graph(w http.ResponseWriter, r *http.Request) error {
+	return p.graphWith(w, r, "", nil)
+}
+
+func (p *place) graphWith(w http.ResponseWriter, r *http.Request, text string, failed problem.List) error {
+	g, err := train.Skills(r.Context())
+	if err != nil {
+		return err
+	}
+	m := graphPage{Text: cmp.Or(text, g.Text()), May: school.May(r.Context(), staff.Arrange), Own: g.Text() != skills.Shipped.Text()}
+	for _, s := range g.Skills {
+		row := graphRow{Name: s.Name, Young: s.Young, Said: strings.Join(s.Said, ", ")}
+		var on []string
+		for _, id := range s.On {
+			below, _ := g.Find(id)
+			on = append(on, below.Name)
+		}
+		row.On = strings.Join(on, ", ")
+		m.Rows = append(m.Rows, row)
+	}
+	status := http.StatusOK
+	for _, f := range failed {
+		status, m.Problems = http.StatusUnprocessableEntity, append(m.Problems, problem.Sentence(f.Says))
+	}
+	return p.Render(w, r, status, templates, "graph", frame.Page{Title: "Skills", Place: "classes", Data: m})
+}
+
+func (p *place) saveGraph(w http.ResponseWriter, r *http.Request) error {
+	if err := frame.ParseForm(r); err != nil {
+		return err
+	}
+	text := strings.ReplaceAll(r.PostFormValue("skills"), "\r", "")
+	if r.PostFormValue("how") == "shipped" {
+		text = ""
+	} else if text == "" {
+		text = "\n" // no skill at all, which is said
+	}
+	err := train.SaveSkills(r.Context(), text)
+	if problems := problem.Of(err); problems != nil {
+		return p.graphWith(w, r, text, problems)
+	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/skills")
 }
 
 // howSays are the ways of evidence in words.

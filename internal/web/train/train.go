@@ -39,6 +39,8 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/classes/{id}/practice/forget", staff.Teach, p.forget),
 		frame.Get("/classes/{id}/learners/{learner}/skills", staff.Teach, p.learner),
 		frame.Post("/classes/{id}/learners/{learner}/skills", staff.Teach, p.see),
+		frame.Get("/skills", staff.Read, p.graph),
+		frame.Post("/skills", staff.Arrange, p.saveGraph),
 		frame.Get("/even", staff.Read, p.even),
 		frame.Upload("/even", staff.Read, p.measure),
 		frame.Get("/even/strip", staff.Read, p.strip),
