@@ -17,6 +17,9 @@ import (
 type Criterion struct {
 	ID           string
 	Most, Weight exact.Number // both over 0
+	Name         string       // for people; may be empty, as what follows
+	Method       Method
+	Levels       []string // in words, as people write them: "4-6 with a prompt"
 }
 
 // A Rounding of totals.
@@ -119,12 +122,7 @@ func (s Scheme) Of(m Marks) Result {
 	}
 	total := s.OutOf.Mul(sum).Div(most)
 	r.Total, r.Rounded = &total, s.rounded(total)
-	for _, b := range s.Boundaries {
-		if b.From.Cmp(r.Rounded) <= 0 {
-			r.Grade = b.Grade
-			break
-		}
-	}
+	r.Grade = s.grade(r.Rounded)
 	return r
 }
 
