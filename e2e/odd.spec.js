@@ -115,6 +115,6 @@ test("addresses with nothing behind them lead on", async ({ page }) => {
     await expect(page.getByRole("heading", { level: 1 })).toHaveText("There is nothing at this address");
     await wellMade(page);
   }
-  await page.getByRole("link", { name: "To today’s lessons" }).click();
+  await page.getByRole("link", { name: "To the first page" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Thursday 26 November");
 });

@@ -120,7 +120,7 @@ func TestOnlyTheStoreKnowsSQL(t *testing.T) {
 func TestPlacesOfTheApplicationStandApart(t *testing.T) {
 	const app = module + "/internal/app/"
 	shared := []string{app + "school", app + "work"}
-	onLessons := []string{app + "care", app + "preparing", app + "live", app + "train", app + "assess"}
+	onLessons := []string{app + "care", app + "preparing", app + "live", app + "train", app + "judge"}
 	found := 0
 	for path, list := range imports(t, app+"...") {
 		found++

@@ -55,7 +55,7 @@ func practised(ctx context.Context, s *store.Store, in *store.School, today time
 				continue
 			}
 			rng := rand.New(rand.NewPCG(uint64(l.ID), 77))
-			who := store.Practised{Learner: l.ID, Picture: train.Pictures[rng.IntN(len(train.Pictures))], Evidence: shown(rng, today)}
+			who := store.Practised{Learner: l.ID, Picture: school.Pictures[rng.IntN(len(school.Pictures))], Evidence: shown(rng, today)}
 			if i%2 == 1 && set.ID != 0 {
 				who.Token, who.Practice = fmt.Sprintf("laid-%d-%d", in.ID, l.ID), set.ID
 				able := core.Simulated{Ability: rng.NormFloat64(), Learns: 0.02}

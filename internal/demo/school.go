@@ -102,6 +102,7 @@ func Periods() []Period {
 		{"Double 1 and 2", at("08:55"), at("11:05")},
 		{"Double 4 and 5", at("13:20"), at("15:30")},
 		{"Junior afternoon", at("13:10"), at("14:25")},
+		{"Assessed morning", at("08:55"), at("12:35")},
 	}
 }
 
@@ -183,5 +184,6 @@ func People() []store.Account {
 		{Name: "Nell Carver", Email: "nell.carver@quillhaven.example", Role: staff.Teacher},
 		{Name: "Tomas Finney", Email: "tomas.finney@quillhaven.example", Role: staff.Technician},
 		{Name: "Bea Lindqvist", Email: "bea.lindqvist@quillhaven.example", Role: staff.Assistant},
+		{Name: "Signe Amsel", Email: "signe.amsel@otherschool.example", Role: staff.Assessor},
 	}
 }

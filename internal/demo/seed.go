@@ -31,7 +31,9 @@ func Open(ctx context.Context, s *store.Store, today func(*time.Location) time.T
 			if err = school.InTransaction(ctx, func(in *store.School) error { return lay(ctx, in, today(in.Location)) }); err == nil {
 				if err = sign(ctx, s, school, today(school.Location)); err == nil {
 					if err = rehearse(ctx, s, school, today(school.Location)); err == nil {
-						err = practised(ctx, s, school, today(school.Location))
+						if err = practised(ctx, s, school, today(school.Location)); err == nil {
+							err = assessed(ctx, s, school, today(school.Location))
+						}
 					}
 				}
 			}

@@ -89,5 +89,5 @@ func stamp(db *gorm.DB) {
 // open reports whether a statement may be made at the door, across schools.
 func open(db *gorm.DB) bool {
 	_, door := db.Get(doorKey)
-	return door && slices.Contains([]string{"accounts", "links", "sessions", "screens", "practices", "practisers"}, db.Statement.Table)
+	return door && slices.Contains([]string{"accounts", "links", "sessions", "screens", "practices", "practisers", "tasks", "entrants"}, db.Statement.Table)
 }

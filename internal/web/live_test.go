@@ -37,7 +37,13 @@ func (s *site) say(path string, events ...map[string]any) int {
 	}
 	body, err := json.Marshal(events)
 	require.NoError(s.t, err)
-	r, err := http.NewRequest("POST", s.URL+path, strings.NewReader(string(body)))
+	return s.json(path, string(body))
+}
+
+// json posts a text as JSON and returns the status of the answer.
+func (s *site) json(path, body string) int {
+	s.t.Helper()
+	r, err := http.NewRequest("POST", s.URL+path, strings.NewReader(body))
 	require.NoError(s.t, err)
 	r.Header.Set("Content-Type", "application/json")
 	r.Header.Set("Cookie", s.cookie)

@@ -6,7 +6,6 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"net/http"
 	"net/url"
 	"strconv"
 	"strings"
@@ -132,14 +131,7 @@ func TestTheStreamOfTicks(t *testing.T) {
 	}
 	assert.Contains(t, data(), `"line":"butter"`)
 	tick := func(body string) int {
-		r, err := http.NewRequest("POST", s.URL+"/prepare/ticks", strings.NewReader(body))
-		require.NoError(t, err)
-		r.Header.Set("Content-Type", "application/json")
-		r.Header.Set("Cookie", s.cookie)
-		resp, err := http.DefaultClient.Do(r)
-		require.NoError(t, err)
-		require.NoError(t, resp.Body.Close())
-		return resp.StatusCode
+		return s.json("/prepare/ticks", body)
 	}
 	body := `[{"list":"fetch/2026-11-26","line":"salt","done":true,"made":"2026-11-26T08:59:00Z","press":"5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f60"}]`
 	require.Equal(t, 204, tick(body))

@@ -19,6 +19,7 @@ import (
 	"freshapron/internal/web/door"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/home"
+	"freshapron/internal/web/judge"
 	"freshapron/internal/web/larder"
 	"freshapron/internal/web/live"
 	"freshapron/internal/web/people"
@@ -42,7 +43,7 @@ type Site struct {
 
 // places are where people work, in the order of the work.
 var places = []func(*frame.Frame) []frame.Route{
-	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, live.Routes, train.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
+	home.Routes, recipes.Routes, larder.Routes, plan.Routes, care.Routes, preparing.Routes, live.Routes, train.Routes, judge.Routes, classes.Routes, rooms.Routes, times.Routes, tables.Routes, people.Routes,
 }
 
 // Handler returns the site's routes. They are the same for all schools: for
@@ -59,6 +60,7 @@ func Handler(s Site) http.Handler {
 		d.Routes(r)
 		r.Group(live.Benches(s.App, f))
 		r.Group(train.Learners(s.App, f))
+		r.Group(judge.Learners(s.App, f))
 		inside := chi.NewRouter()
 		for _, routes := range places {
 			f.Mount(inside, routes(f))

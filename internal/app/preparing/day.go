@@ -91,6 +91,9 @@ func Workers(ctx context.Context) ([]Worker, error) {
 		return cmp.Compare(slices.Index(ranks, a.Role), slices.Index(ranks, b.Role))
 	})
 	for _, p := range people {
+		if !p.Role.May(staff.Prepare) {
+			continue // from outside
+		}
 		w := Worker{ID: p.ID, Name: p.Name}
 		for _, h := range hours {
 			if h.Account == p.ID {

@@ -130,6 +130,7 @@ func Example(number string) ([]byte, error) {
 // A Bench is a bench of a lesson that runs, as its screen's code opens it.
 type Bench struct {
 	Code, Name string
+	View       *lessons.View
 	run        int64
 	id         string
 	members    []int64
@@ -157,7 +158,7 @@ func AtBench(ctx context.Context, site *school.Site, code string) (context.Conte
 	if err != nil {
 		return ctx, nil, err
 	}
-	b := &Bench{Code: x.Code, Name: x.Bench, run: x.Run, id: x.Bench}
+	b := &Bench{Code: x.Code, Name: x.Bench, View: v, run: x.Run, id: x.Bench}
 	for _, o := range v.Benches {
 		if o.ID == x.Bench {
 			b.Name = o.Name

@@ -40,7 +40,7 @@ func Help(ctx context.Context, v *lessons.View, bench, words string) ([]string, 
 		return nil, err
 	}
 	says := map[int64]string{}
-	for _, n := range namesIn(c) {
+	for _, n := range school.NamesIn(c) {
 		says[n.ID] = n.Says
 	}
 	var out []string

@@ -39,7 +39,7 @@ const Enough = 10
 func ReportOf(ctx context.Context, p store.Practice) (Report, error) {
 	in := school.In(ctx)
 	r := Report{Practice: p}
-	names, err := namesOf(ctx, p.Class)
+	names, err := school.NamesOf(ctx, p.Class)
 	if err != nil {
 		return r, err
 	}
@@ -102,7 +102,7 @@ func Ready(ctx context.Context, v *lessons.View) (Readiness, error) {
 	if err != nil {
 		return out, err
 	}
-	names := namesIn(c)
+	names := school.NamesIn(c)
 	g, err := Skills(ctx)
 	if err != nil {
 		return out, err

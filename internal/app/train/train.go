@@ -120,11 +120,11 @@ func End(ctx context.Context, class, id int64) error {
 
 // Forget lets a learner choose another picture.
 func Forget(ctx context.Context, class, learner int64) error {
-	names, err := namesOf(ctx, class)
+	names, err := school.NamesOf(ctx, class)
 	if err != nil {
 		return err
 	}
-	if !slices.ContainsFunc(names, func(n Name) bool { return n.ID == learner }) {
+	if !slices.ContainsFunc(names, func(n school.Learner) bool { return n.ID == learner }) {
 		return school.ErrNotFound
 	}
 	return school.In(ctx).ClearMark(ctx, learner)

@@ -113,7 +113,7 @@ func TestHowFarAClassIs(t *testing.T) {
 		require.NoError(t, err)
 		return len(known[learner])
 	}
-	var fresh []train.Name
+	var fresh []school.Learner
 	for _, n := range names {
 		mark, err := h.Mark(ctx, n.ID)
 		require.NoError(t, err)

@@ -1,8 +1,10 @@
 package assess
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"freshapron/internal/core/exact"
@@ -150,6 +152,57 @@ func (s Scheme) grade(n exact.Number) string {
 	for _, b := range s.Boundaries {
 		if b.From.Cmp(n) <= 0 {
 			return b.Grade
+		}
+	}
+	return ""
+}
+
+// Feedback says in plain words what went well and what comes next: the criteria of which
+// a learner has the most and the least of what there was, with the level in words that is
+// the next above theirs, of the mean of the markers.
+func (s Scheme) Feedback(x *Sheet, markers []int64) (well, next []string) {
+	type share struct {
+		c    Criterion
+		mark exact.Number
+		of   float64
+	}
+	var list []share
+	for _, c := range s.Criteria {
+		sum, n := exact.Number{}, int64(0)
+		for _, m := range markers {
+			if mark, ok := x.Marks[m][c.ID]; ok {
+				sum, n = sum.Add(mark), n+1
+			}
+		}
+		if n > 0 {
+			mean := sum.Div(exact.Int(n))
+			list = append(list, share{c, mean, mean.Div(c.Most).Float()})
+		}
+	}
+	slices.SortStableFunc(list, func(a, b share) int { return cmp.Compare(b.of, a.of) })
+	const few, good = 2, 0.6
+	for i, l := range list {
+		name := cmp.Or(l.c.Name, l.c.ID)
+		if i < few && l.of >= good {
+			well = append(well, name)
+		}
+		if i >= len(list)-few && l.of < 1 && !slices.Contains(well, name) {
+			if above := l.c.levelAbove(l.mark); above != "" {
+				name += ": next, " + above
+			}
+			next = append(next, name)
+		}
+	}
+	return well, next
+}
+
+// levelAbove is the level in words that begins above a mark; empty where none does.
+func (c Criterion) levelAbove(mark exact.Number) string {
+	for _, l := range c.Levels {
+		figures, says, ok := strings.Cut(l, " ")
+		from, _, _ := strings.Cut(figures, "-")
+		if n, err := ReadMark(from); ok && err == nil && mark.Less(n) {
+			return says
 		}
 	}
 	return ""

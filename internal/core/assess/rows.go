@@ -157,6 +157,10 @@ func (c *checker) match(x *ReadRow) {
 		c.find("row", []int{x.Line}, "", fmt.Sprintf("there is no step “%s”", words.Short(x.Step)), "leave it empty, or write the id of a step")
 		return
 	}
+	if dish, step, ok := c.titled(x); ok {
+		x.DishID, x.Steps = dish, []string{step}
+		return
+	}
 	if x.Means == TurnOn || x.Means == WashHands {
 		return
 	}
@@ -227,6 +231,19 @@ func (c *checker) match(x *ReadRow) {
 		return // setting the table and the like is nobody's step
 	}
 	c.out.Asks = append(c.out.Asks, Ask{x.Line, steps, says})
+}
+
+// titled finds the one step that a row names by its title, whatever that sounds like.
+func (c *checker) titled(x *ReadRow) (dish, step string, ok bool) {
+	said, n := stems(x.What), 0
+	for _, d := range c.chosen() {
+		for _, s := range d.Steps {
+			if (x.DishID == "" || x.DishID == d.ID) && len(said) > 0 && slices.Equal(stems(s.Title), said) {
+				dish, step, n = d.ID, s.ID, n+1
+			}
+		}
+	}
+	return dish, step, n == 1
 }
 
 // aside is what every plan has and no recipe.

@@ -213,3 +213,22 @@ func TestRulesOfALesson(t *testing.T) {
 	l.End = clock.Time(9*60 + 85)
 	assert.Contains(t, rules(l, good()), "late")
 }
+
+// What an adult does leaves the learner's hands free; a row with the title of a step is
+// that step, whatever it sounds like.
+func TestWhatAnAdultDoes(t *testing.T) {
+	l := flan()
+	rows := []assess.Row{{Line: 2, At: 0, What: "Rub in", Step: "rub"}, {Line: 3, At: 1, What: "Cut the chicken", Step: "cut"}}
+	hands := func() bool {
+		return slices.ContainsFunc(assess.CheckTimePlan(l, rows).Findings, func(f assess.Finding) bool { return f.Rule == "hands" })
+	}
+	assert.True(t, hands())
+	l.Dishes[0].Steps[5].Adult = fit.Watches
+	assert.True(t, hands(), "who is watched works")
+	l.Dishes[0].Steps[5].Adult = fit.Does
+	assert.False(t, hands())
+	l.Dishes[0].Steps[0].Title = "Wash hands and rub in"
+	read := assess.CheckTimePlan(l, []assess.Row{{Line: 2, At: 0, What: "wash hands and rub in"}}).Rows
+	assert.Equal(t, []string{"rub"}, read[0].Steps)
+	assert.Equal(t, assess.WashHands, read[0].Means)
+}

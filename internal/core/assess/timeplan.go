@@ -151,10 +151,12 @@ func (c *checker) lay() {
 	for i, r := range c.out.Rows {
 		at := r.Row.At
 		needed, waits := 0.0, 0.0
+		own := len(r.Steps) == 0 // what an adult does leaves the learner's hands free
 		for n, id := range r.Steps {
 			s := c.steps[r.DishID+"/"+id]
 			work := c.workOf(s)
 			wait := s.Wait.Float()
+			own = own || s.Adult != fit.Does
 			needed += work
 			if n == len(r.Steps)-1 {
 				waits = wait
@@ -181,7 +183,7 @@ func (c *checker) lay() {
 		} else if r.Minutes > 0 {
 			took = r.Minutes
 		}
-		if took > 0 {
+		if took > 0 && own {
 			c.busy = append(c.busy, work{i, r.Row.At, r.Row.At + took})
 		}
 		for _, id := range r.Steps {

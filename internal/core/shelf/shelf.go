@@ -18,6 +18,7 @@ import (
 type Facts struct {
 	Why       string
 	Makes     string  // "8 scones": what a pair makes
+	Each      int     // pieces for one learner
 	Hands     float64 // minutes of hands-on work for a pair's share
 	InAll     float64 // minutes that a pair takes when nothing keeps it waiting; 0 is not known
 	Oven      bool
@@ -37,7 +38,7 @@ type Facts struct {
 
 // Of works out the facts of a recipe.
 func Of(r recipe.Recipe, k scale.Kitchen) Facts {
-	f := Facts{Why: r.Why, Makes: r.Count(2 * max(1, r.Each)), Skills: r.Skills, Diets: make([]pantry.Verdict, len(pantry.Diets))}
+	f := Facts{Why: r.Why, Makes: r.Count(2 * max(1, r.Each)), Each: max(1, r.Each), Skills: r.Skills, Diets: make([]pantry.Verdict, len(pantry.Diets))}
 	pieces := 2 * max(1, r.Each)
 	hands := exact.Number{}
 	for _, s := range r.Dish(pieces).Steps {

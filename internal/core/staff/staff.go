@@ -10,15 +10,17 @@ const (
 	Teacher    Role = "teacher"
 	Technician Role = "technician"
 	Assistant  Role = "assistant"
+	Assessor   Role = "assessor"
 )
 
-// Roles lists them, the widest first.
-var Roles = []Role{Head, Teacher, Technician, Assistant}
+// Roles lists them: of those of the school the widest first, and then who comes from
+// outside.
+var Roles = []Role{Head, Teacher, Technician, Assistant, Assessor}
 
 // Name returns the role in words; empty for what is no role.
 func (r Role) Name() string {
 	return map[Role]string{
-		Head: "head of food", Teacher: "teacher", Technician: "technician", Assistant: "assistant",
+		Head: "head of food", Teacher: "teacher", Technician: "technician", Assistant: "assistant", Assessor: "assessor",
 	}[r]
 }
 
@@ -29,6 +31,7 @@ func (r Role) Does() string {
 		Teacher:    "Writes recipes, plans lessons, keeps classes and signs safety sheets.",
 		Technician: "Prepares: orders, keeps the store, the pantry and the room, writes down temperatures.",
 		Assistant:  "Helps: reads recipes and lessons, ticks lists, writes down temperatures.",
+		Assessor:   "From outside: sees and marks the tasks that name them, and nothing else.",
 	}[r]
 }
 
@@ -37,6 +40,8 @@ type Action string
 
 // The actions, from what all may do to what one does.
 const (
+	Come    Action = "come"    // sign in and see one's own account
+	Assess  Action = "assess"  // walk round and mark the tasks by which one is named
 	Read    Action = "read"    // recipes, lessons and the pantry, without anybody's needs
 	Measure Action = "measure" // write down a temperature
 	Prepare Action = "prepare" // tick lists
@@ -50,12 +55,13 @@ const (
 )
 
 // Actions lists them.
-var Actions = []Action{Read, Measure, Prepare, Stock, Keep, Write, Plan, Teach, Arrange, Govern}
+var Actions = []Action{Come, Assess, Read, Measure, Prepare, Stock, Keep, Write, Plan, Teach, Arrange, Govern}
 
 var least = map[Role][]Action{
-	Assistant:  {Read, Measure, Prepare},
-	Technician: {Read, Measure, Prepare, Stock, Keep},
-	Teacher:    {Read, Measure, Prepare, Stock, Keep, Write, Plan, Teach},
+	Assessor:   {Come, Assess},
+	Assistant:  {Come, Read, Measure, Prepare},
+	Technician: {Come, Read, Measure, Prepare, Stock, Keep},
+	Teacher:    {Come, Assess, Read, Measure, Prepare, Stock, Keep, Write, Plan, Teach},
 	Head:       Actions,
 }
 

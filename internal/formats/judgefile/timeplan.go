@@ -1,6 +1,7 @@
 package judgefile
 
 import (
+	"encoding/csv"
 	"fmt"
 	"io"
 	"math"
@@ -73,6 +74,29 @@ func ReadTimePlan(from io.Reader, l fit.Lesson) ([]assess.Row, error) {
 		out = append(out, row)
 	}
 	return out, nil
+}
+
+// PlanText writes rows as a table that ReadTimePlan reads.
+func PlanText(rows []assess.Row) string {
+	cells := make([][]string, len(rows))
+	for i, r := range rows {
+		minutes := ""
+		if r.Minutes > 0 {
+			minutes = strconv.FormatFloat(r.Minutes, 'f', -1, 64)
+		}
+		cells[i] = []string{r.Clock, r.Dish, r.What, minutes, r.Step}
+	}
+	return PlanTable(cells)
+}
+
+// PlanTable writes cells as they were typed, in the order clock, dish, what, minutes and
+// step, as a table that ReadTimePlan reads or finds fault with.
+func PlanTable(cells [][]string) string {
+	var b strings.Builder
+	w := csv.NewWriter(&b)
+	_ = w.Write([]string{"clock", "dish", "what", "minutes", "step"}) // a builder takes all
+	_ = w.WriteAll(cells)
+	return b.String()
 }
 
 // mostMinutes is the longest that a row can take.

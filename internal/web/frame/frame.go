@@ -48,7 +48,7 @@ type model struct {
 
 // may says what whoever acts may do, so that nothing is offered that would be
 // refused.
-type may struct{ Measure, Prepare, Stock, Keep, Write, Plan, Teach, Arrange, Govern bool }
+type may struct{ Read, Assess, Measure, Prepare, Stock, Keep, Write, Plan, Teach, Arrange, Govern bool }
 
 // Model returns what the templates of the frame are given with a page.
 func (f *Frame) Model(r *http.Request, p Page) any {
@@ -58,7 +58,7 @@ func (f *Frame) Model(r *http.Request, p Page) any {
 
 func mayOf(r staff.Role) may {
 	return may{
-		Measure: r.May(staff.Measure), Prepare: r.May(staff.Prepare), Stock: r.May(staff.Stock), Keep: r.May(staff.Keep), Write: r.May(staff.Write),
+		Read: r.May(staff.Read), Assess: r.May(staff.Assess), Measure: r.May(staff.Measure), Prepare: r.May(staff.Prepare), Stock: r.May(staff.Stock), Keep: r.May(staff.Keep), Write: r.May(staff.Write),
 		Plan: r.May(staff.Plan), Teach: r.May(staff.Teach), Arrange: r.May(staff.Arrange), Govern: r.May(staff.Govern),
 	}
 }

@@ -17,7 +17,7 @@ func Sides(lesson int64, current string, mine bool) []Side {
 		needs     bool
 	}{
 		{"Plan", "", false}, {"Who", "/who", false}, {"Food", "/food", true}, {"Other ways", "/ways", true}, {"Safety", "/safety", true}, {"Floor", "/floor", false},
-		{"Temperatures", "/probe", false}, {"Trays", "/trays", false}, {"Home", "/home", true}, {"Teach", "/teach", false},
+		{"Temperatures", "/probe", false}, {"Trays", "/trays", false}, {"Home", "/home", true}, {"Teach", "/teach", false}, {"Judge", "/tasting", true},
 	} {
 		if s.needs && !mine {
 			continue

@@ -28,10 +28,13 @@ type place struct{ *frame.Frame }
 // Routes are the pages of this place.
 func Routes(f *frame.Frame) []frame.Route {
 	p := &place{f}
-	return []frame.Route{frame.Get("/", staff.Read, p.today)}
+	return []frame.Route{frame.Get("/", staff.Come, p.today)}
 }
 
 func (p *place) today(w http.ResponseWriter, r *http.Request) error {
+	if !school.May(r.Context(), staff.Read) {
+		return frame.See(w, r, "/judge") // who comes from outside only marks
+	}
 	here := school.In(r.Context())
 	views, err := lessons.From(r.Context(), here.Today(), daysAhead)
 	if err != nil {

@@ -34,8 +34,8 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Get("/people/{id}", staff.Govern, p.show),
 		frame.Post("/people/{id}", staff.Govern, p.change),
 		frame.Post("/people/{id}/link", staff.Govern, p.link),
-		frame.Get("/me", staff.Read, p.me),
-		frame.Post("/me/end", staff.Read, p.end),
+		frame.Get("/me", staff.Come, p.me),
+		frame.Post("/me/end", staff.Come, p.end),
 	}
 }
 

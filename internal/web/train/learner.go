@@ -73,7 +73,7 @@ func (p *learners) shut(w http.ResponseWriter, r *http.Request, code string) err
 
 type namesPage struct {
 	Code, Title string
-	Names       []train.Name
+	Names       []school.Learner
 	Pictures    []string
 	Learner     int64
 	Picture     string
@@ -95,7 +95,7 @@ func (p *learners) namesWith(w http.ResponseWriter, r *http.Request, status int,
 	if err != nil {
 		return err
 	}
-	m.Code, m.Title, m.Names, m.Pictures = of.Code, of.Title, names, train.Pictures
+	m.Code, m.Title, m.Names, m.Pictures = of.Code, of.Title, names, school.Pictures
 	return p.Render(w, r, status, templates, "practise-names", frame.Page{Title: "Who are you?", Data: m})
 }
 
