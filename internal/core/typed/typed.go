@@ -27,20 +27,23 @@ func (f *Form) Add(field, format string, args ...any) { f.Problems.Add(field, fo
 // Err returns what is wrong; nil where nothing is.
 func (f *Form) Err() error { return f.Problems.Err() }
 
-// Whole reads a whole number.
+// Whole reads a whole number; 0 where it is none.
 func (f *Form) Whole(field, what, text string) int {
 	n, err := strconv.Atoi(strings.TrimSpace(text))
 	if err != nil {
 		f.Add(field, "%s: “%s” is not a whole number.", what, words.Short(text))
+		return 0 // and not the largest there is
 	}
 	return n
 }
 
-// Between reads a whole number in a range.
+// Between reads a whole number in a range, and returns one of the range whatever was
+// typed, so that nothing is made that often before the problem is seen.
 func (f *Form) Between(field, what, text string, least, most int) int {
 	n, err := strconv.Atoi(strings.TrimSpace(text))
 	if err != nil || n < least || n > most {
 		f.Add(field, "%s: “%s” is not a whole number from %d to %d.", what, words.Short(text), least, most)
+		return least
 	}
 	return n
 }

@@ -55,3 +55,14 @@ func TestChoose(t *testing.T) {
 	assert.Zero(t, typed.Choose(&f, "room", "a room", "3", []int{1, 2}, id))
 	assert.Equal(t, "room: Choose a room.", f.Err().Error())
 }
+
+// What is out of range is said, and what is returned is in it: nobody makes a thing that
+// often before the problem is seen.
+func TestNumbersOutOfRange(t *testing.T) {
+	var f typed.Form
+	for text, want := range map[string]int{"7": 7, " 3 ": 3, "9999999999": 2, "99999999999999999999999": 2, "-1": 2, "": 2, "1e3": 2} {
+		assert.Equal(t, want, f.Between("n", "Rings", text, 2, 8), text)
+	}
+	assert.Len(t, f.Problems, 5)
+	assert.Zero(t, f.Whole("n", "Rings", "99999999999999999999999"))
+}

@@ -58,6 +58,9 @@ var changeKinds = []rescue.Kind{rescue.LeaveOut, rescue.Share, rescue.FewerLoads
 // maxLine is the longest line that is read: a plan of a large lesson stands in one.
 const maxLine = 8 << 20
 
+// mostProblems are said of a file.
+const mostProblems = 200
+
 // Read reads events. The error is a problem.List with the line of each thing that is
 // wrong, unless the reader itself fails.
 func Read(from io.Reader) ([]live.Event, error) {
@@ -73,6 +76,10 @@ func Read(from io.Reader) ([]live.Event, error) {
 		e, err := Event(text)
 		if err != nil {
 			problems.Add(fmt.Sprintf("line %d", n), "%s", err)
+			if len(problems) == mostProblems {
+				problems.Add("", "the lines after that were not looked at")
+				break
+			}
 			continue
 		}
 		out = append(out, e)

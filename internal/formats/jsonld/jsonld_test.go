@@ -144,3 +144,14 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// A recipe with more parts than anybody cooks is read up to its most, and says so.
+func TestMorePartsThanAreRead(t *testing.T) {
+	many := strings.TrimSuffix(strings.Repeat(`"100 g flour",`, 450), ",")
+	steps := strings.TrimSuffix(strings.Repeat(`"Mix it.",`, 450), ",")
+	found, err := jsonld.Read([]byte(`{"@type": "Recipe", "name": "x", "recipeIngredient": [`+many+`], "recipeInstructions": [`+steps+`]}`), measure.System{}, pantry.Stock())
+	require.NoError(t, err)
+	assert.Len(t, found[0].Recipe.Ingredients, 400)
+	assert.Contains(t, fmt.Sprint(found[0].Problems), "from number 401 on they are left out")
+	assert.Len(t, found[0].Problems, 2)
+}

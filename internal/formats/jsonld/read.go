@@ -34,8 +34,13 @@ type Found struct {
 // ErrNone says that there is no recipe in the file.
 var ErrNone = errors.New("there is no schema.org Recipe in it")
 
-// maxRecipes is how many of one file are read.
-const maxRecipes = 5000
+const (
+	// maxRecipes is how many of one file are read.
+	maxRecipes = 5000
+	// maxParts are the ingredients, and the instructions, of a recipe that are read, and
+	// maxAll those of all recipes of a file together.
+	maxParts, maxAll = 400, 20_000
+)
 
 // Read reads all recipes of a JSON-LD file, or of the JSON-LD blocks of an
 // HTML page.
@@ -59,6 +64,16 @@ type reader struct {
 	sys    measure.System
 	pantry *pantry.Pantry
 	found  []Found
+	parts  int // that were read
+}
+
+// more reports whether another part of a recipe is read, of which there are some already.
+func (r *reader) more(already int) bool {
+	if already >= maxParts || r.parts >= maxAll {
+		return false
+	}
+	r.parts++
+	return true
 }
 
 // page reads the JSON-LD blocks of an HTML page.
@@ -152,6 +167,7 @@ type one struct {
 	Found
 	path string
 	said []instruction
+	cut  bool // there are more
 }
 
 // technical fields say nothing about the dish.
@@ -259,7 +275,7 @@ func (o *one) list(v any, key string) []string {
 		return []string{v.String()}
 	case []any:
 		var out []string
-		for i, e := range v {
+		for i, e := range v[:min(len(v), 2*maxParts)] { // what is read says that there are more
 			switch e := e.(type) {
 			case json.Number:
 				if key != "recipeYield" {
@@ -317,7 +333,11 @@ func (o *one) ingredients(v map[string]any) {
 		field = "ingredients"
 	}
 	part := ""
-	for _, line := range o.list(v[field], field) {
+	for n, line := range o.list(v[field], field) {
+		if !o.more(n) {
+			o.problem(field, "has more ingredients than are read: from number %d on they are left out", n+1)
+			break
+		}
 		if name, ok := recipe.Heading(line); ok {
 			part = name
 			continue
@@ -361,7 +381,12 @@ func (o *one) step(name, text string) {
 	if text == "" {
 		text, name = name, ""
 	}
-	if text != "" {
+	switch {
+	case text == "" || o.cut:
+	case !o.more(len(o.said)):
+		o.cut = true
+		o.problem("recipeInstructions", "has more instructions than are read: from number %d on they are left out", len(o.said)+1)
+	default:
 		o.said = append(o.said, instruction{name, text})
 	}
 }

@@ -25,6 +25,9 @@ import (
 // MaxBytes is the size of the largest file that is read.
 const MaxBytes = 16 << 20
 
+// mostLines are those of a text that are read at once: some hundreds of recipes.
+const mostLines = 20_000
+
 // A File is what was read, and from what.
 type File struct {
 	Kind    string // "schema.org JSON-LD", "dish of a lesson file", "text"
@@ -72,6 +75,9 @@ func Parse(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
 		return File{}, problem.New("$", "the file is no text")
 	case trimmed[0] == '{' || trimmed[0] == '[' || trimmed[0] == '<':
 		return structured(trimmed, sys, p)
+	}
+	if n := bytes.Count(trimmed, []byte("\n")) + 1; n > mostLines {
+		return File{}, problem.New("$", "the text has %d lines, and at most %d are read at once; bring it in in parts", n, mostLines)
 	}
 	var found []jsonld.Found
 	for _, text := range reading.Split(string(trimmed)) {

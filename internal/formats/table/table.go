@@ -22,6 +22,7 @@ const (
 	MaxBytes = 10 << 20
 	MaxRows  = 12_000
 	maxCells = 60       // in a row
+	widest   = 5000     // separators in a line, those in quotes too
 	maxCell  = 500      // letters in a cell
 	maxUnzip = 32 << 20 // bytes of a spreadsheet when it is unpacked
 	maxPart  = 8 << 20  // bytes of one of its parts in memory; a larger one goes through a file
@@ -109,8 +110,15 @@ func decoded(data []byte) string {
 // separated reads what is separated by commas, semicolons or tabs.
 func separated(text string) ([]Line, error) {
 	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text)
+	sep := separator(text)
+	at := 0
+	for line := range strings.Lines(text) { // before cells are made of them
+		if at++; strings.Count(line, string(sep)) > widest {
+			return nil, fmt.Errorf("row %d has more than %d cells, and at most %d are read", at, widest, maxCells)
+		}
+	}
 	r := csv.NewReader(strings.NewReader(text))
-	r.Comma, r.FieldsPerRecord, r.LazyQuotes = separator(text), -1, true
+	r.Comma, r.FieldsPerRecord, r.LazyQuotes = sep, -1, true
 	var rows []Line
 	for {
 		row, err := r.Read()
