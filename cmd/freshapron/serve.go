@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"runtime"
@@ -34,6 +35,9 @@ type config struct {
 	// Public is where people find the site. With https:// cookies go over TLS
 	// only; behind a proxy that ends TLS, set it.
 	Public string `env:"FRESH_APRON_URL_PUBLIC"`
+	// Proxies are the addresses, or networks, of proxies in front of the program: where
+	// one of them has connected, its X-Forwarded-For says who asks.
+	Proxies []string `env:"FRESH_APRON_PROXIES"`
 	// Now stops the clock at an RFC 3339 time, for tests and pictures.
 	Now string `env:"FRESH_APRON_NOW"`
 }
@@ -54,6 +58,23 @@ func (c config) clock() (school.Clock, error) {
 		return nil, fmt.Errorf("FRESH_APRON_NOW: %w", err)
 	}
 	return func() time.Time { return at }, nil
+}
+
+func (c config) proxies() ([]netip.Prefix, error) {
+	var out []netip.Prefix
+	for _, text := range c.Proxies {
+		text = strings.TrimSpace(text)
+		if a, err := netip.ParseAddr(text); err == nil {
+			out = append(out, netip.PrefixFrom(a, a.BitLen()))
+			continue
+		}
+		p, err := netip.ParsePrefix(text)
+		if err != nil {
+			return nil, fmt.Errorf("FRESH_APRON_PROXIES: “%s” is no address such as 10.0.0.2, and no network such as 10.0.0.0/24", text)
+		}
+		out = append(out, p)
+	}
+	return out, nil
 }
 
 func serveCommand() *cobra.Command {
@@ -127,6 +148,10 @@ func serve(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	proxies, err := cfg.proxies()
+	if err != nil {
+		return err
+	}
 	assets, err := ui.Built()
 	if err != nil {
 		return err
@@ -161,7 +186,7 @@ func serve(ctx context.Context) error {
 		}
 	}()
 	server := &http.Server{
-		Handler:           web.Handler(web.Site{App: site, Assets: assets, Ping: s.Ping, Secure: strings.HasPrefix(cfg.Public, "https://")}),
+		Handler:           web.Handler(web.Site{App: site, Assets: assets, Ping: s.Ping, Secure: strings.HasPrefix(cfg.Public, "https://"), Proxies: proxies}),
 		ReadHeaderTimeout: 10 * time.Second,
 		ReadTimeout:       time.Minute,
 		WriteTimeout:      time.Minute,

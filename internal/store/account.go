@@ -255,6 +255,14 @@ func (s *Store) TakeBack(ctx context.Context, a Attempt) error {
 	return s.door(ctx).Where("id IN ?", a.ids).Delete(&attemptRow{}).Error
 }
 
+// AttemptKey is the key of attempts at a name from a place.
+func AttemptKey(name, place string) string { return name + ":" + place }
+
+// ForgetName forgets the failed attempts at a name, from whatever place.
+func (s *Store) ForgetName(ctx context.Context, name string) error {
+	return s.door(ctx).Where("key >= ? AND key < ?", name+":", name+";").Delete(&attemptRow{}).Error // ";" comes after ":"
+}
+
 // Forget forgets the failed attempts under a key.
 func (s *Store) Forget(ctx context.Context, key string) error {
 	return s.door(ctx).Where("key = ?", key).Delete(&attemptRow{}).Error

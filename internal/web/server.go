@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"runtime/debug"
 	"time"
 
@@ -39,6 +40,8 @@ type Site struct {
 	Assets *ui.Assets
 	Ping   func(context.Context) error
 	Secure bool // cookies go over TLS only
+	// Proxies are those whose word on where a request comes from is taken.
+	Proxies []netip.Prefix
 }
 
 // places are where people work, in the order of the work.
@@ -50,7 +53,7 @@ var places = []func(*frame.Frame) []frame.Route{
 // which one a request acts is in its context.
 func Handler(s Site) http.Handler {
 	f := &frame.Frame{Assets: s.Assets}
-	d := door.New(in.NewDoor(s.App), f, s.Secure)
+	d := door.New(in.NewDoor(s.App), f, s.Secure, s.Proxies)
 	r := chi.NewRouter()
 	r.Use(middleware.RequestID, logged, recovered(f), secured(s.Secure), middleware.Compress(2, "text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml", "application/json"))
 	r.Get("/healthz", health(s.Ping))

@@ -34,8 +34,9 @@ var (
 const (
 	// Window is the time over which failed attempts are counted.
 	Window          = 15 * time.Minute
-	attemptsByName  = 8
-	attemptsByPlace = 40 // a school's people share one address to the outside
+	attempts        = 8  // at one name from one place
+	attemptsByPlace = 40 // a school's people share one address to the outside:
+	attemptsInCrowd = 2  // beyond that each name has so many from there
 
 	// signInPatience is how long somebody waits for their turn to sign in.
 	signInPatience = 5 * time.Second
@@ -92,17 +93,24 @@ func (g gate) through(ctx context.Context, f func() error) error {
 	return f()
 }
 
+// nameKey stands for the name of an account where attempts at it are kept.
+func nameKey(email string) string {
+	return hashOf("name " + strings.ToLower(strings.TrimSpace(email)))
+}
+
 // SignIn returns the account to which an address and a password belong. From
 // names where the attempt comes from. The attempt is noted before the password
-// is looked at, so that many at once are many.
+// is looked at, so that many at once are many. It counts for the name at that place, so
+// that nobody who guesses elsewhere keeps somebody out.
 func (d *Door) SignIn(ctx context.Context, email, password, from string) (store.Account, error) {
 	now := d.Now()
-	name, place := hashOf("name "+strings.ToLower(strings.TrimSpace(email))), hashOf("from "+from)
+	place := hashOf("from " + from)
+	name := store.AttemptKey(nameKey(email), place)
 	attempt, err := d.Store.Attempt(ctx, now, now.Add(-Window), name, place)
 	if err != nil {
 		return store.Account{}, err
 	}
-	if attempt.Counts[0] > attemptsByName || attempt.Counts[1] > attemptsByPlace {
+	if n := attempt.Counts[0]; n > attempts || n > attemptsInCrowd && attempt.Counts[1] > attemptsByPlace {
 		return store.Account{}, errors.Join(ErrTooMany, d.Store.TakeBack(ctx, attempt))
 	}
 	account, err := d.Store.AccountByEmail(ctx, strings.TrimSpace(email))

@@ -17,7 +17,8 @@ import (
 )
 
 // Forgotten sends a link to set a new password to an address, where there is
-// an account with it. The caller does not learn whether there is.
+// an account with it. The caller does not learn whether there is. It returns ErrTooMany
+// where too many were asked for from there: none is promised that is not sent.
 func (d *Door) Forgotten(ctx context.Context, email, from string) error {
 	now := d.Now()
 	key := hashOf("forgotten " + from)
@@ -25,8 +26,8 @@ func (d *Door) Forgotten(ctx context.Context, email, from string) error {
 	if err != nil {
 		return err
 	}
-	if attempt.Counts[0] > attemptsByName {
-		return d.Store.TakeBack(ctx, attempt)
+	if attempt.Counts[0] > attempts {
+		return errors.Join(ErrTooMany, d.Store.TakeBack(ctx, attempt))
 	}
 	account, err := d.Store.AccountByEmail(ctx, strings.TrimSpace(email))
 	if errors.Is(err, school.ErrNotFound) || err == nil && account.Closed {
@@ -101,6 +102,9 @@ func (d *Door) FollowLink(ctx context.Context, token, password string) (store.Ac
 		}
 		return school.Note(school.As(ctx, a, account), in, store.Note{Did: "changed", About: "people", Says: "a password of their own, by a link"})
 	})
+	if err == nil { // whoever guessed at the old one keeps nobody from the new one
+		err = d.Store.ForgetName(ctx, nameKey(account.Email))
+	}
 	return account, err
 }
 

@@ -10,7 +10,9 @@ import (
 	"fmt"
 	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
+	"slices"
 	"strings"
 	"time"
 
@@ -36,10 +38,11 @@ type Door struct {
 	*people.Door
 	*frame.Frame
 	sessions *scs.SessionManager
+	proxies  []netip.Prefix // whose word on where a request comes from is taken
 }
 
 // New returns the door of a site. Secure cookies go over TLS only.
-func New(at *people.Door, f *frame.Frame, secure bool) *Door {
+func New(at *people.Door, f *frame.Frame, secure bool, proxies []netip.Prefix) *Door {
 	m := scs.New()
 	m.Store = at.Sessions()
 	m.HashTokenInStore = true
@@ -52,7 +55,7 @@ func New(at *people.Door, f *frame.Frame, secure bool) *Door {
 		m.Cookie.Name = "__Host-fresh-apron"
 	}
 	m.ErrorFunc = f.Error
-	d := &Door{at, f, m}
+	d := &Door{at, f, m, proxies}
 	f.StillIn = d.stillIn
 	return d
 }
@@ -131,7 +134,7 @@ func within(to string) string {
 
 func (p *Door) signIn(w http.ResponseWriter, r *http.Request) error {
 	in := signIn{To: within(r.PostFormValue("to")), Email: r.PostFormValue("email")}
-	account, err := p.Door.SignIn(r.Context(), in.Email, r.PostFormValue("password"), from(r))
+	account, err := p.Door.SignIn(r.Context(), in.Email, r.PostFormValue("password"), p.from(r))
 	switch {
 	case errors.Is(err, people.ErrWrong):
 		in.Problem = "This address and this password don’t belong together. Check both, or set a new password."
@@ -184,13 +187,27 @@ func agent(s string) string {
 	return strings.ToValidUTF8(s[:min(most, len(s))], "")
 }
 
-// from names where a request comes from.
-func from(r *http.Request) string {
+// from names where a request comes from: who has connected, or, where that is a trusted
+// proxy, whom it and those before it name, up to the first who is not trusted.
+func (p *Door) from(r *http.Request) string {
 	host, _, err := net.SplitHostPort(r.RemoteAddr)
 	if err != nil {
 		return r.RemoteAddr
 	}
+	named := strings.Split(strings.Join(r.Header.Values("X-Forwarded-For"), ","), ",")
+	for len(named) > 0 && p.trusts(host) {
+		last := strings.TrimSpace(named[len(named)-1])
+		if _, err := netip.ParseAddr(last); err != nil {
+			break
+		}
+		host, named = last, named[:len(named)-1]
+	}
 	return host
+}
+
+func (p *Door) trusts(host string) bool {
+	a, err := netip.ParseAddr(host)
+	return err == nil && slices.ContainsFunc(p.proxies, func(n netip.Prefix) bool { return n.Contains(a.Unmap()) })
 }
 
 func (p *Door) signOut(w http.ResponseWriter, r *http.Request) error {
@@ -206,7 +223,13 @@ func (p *Door) forgottenForm(w http.ResponseWriter, r *http.Request) error {
 
 func (p *Door) forgotten(w http.ResponseWriter, r *http.Request) error {
 	email := r.PostFormValue("email")
-	if err := p.Forgotten(r.Context(), email, from(r)); err != nil {
+	err := p.Forgotten(r.Context(), email, p.from(r))
+	if errors.Is(err, people.ErrTooMany) {
+		return p.Render(w, r, http.StatusTooManyRequests, templates, "forgotten", frame.Page{Title: "A new password", Data: signIn{
+			Email: email, Problem: fmt.Sprintf("Too many links were asked for from here, so this one was not sent. Wait %d minutes, or ask your head of food, who can send one.", int(people.Window.Minutes())),
+		}})
+	}
+	if err != nil {
 		return err
 	}
 	return p.Render(w, r, http.StatusOK, templates, "forgotten", frame.Page{Title: "A new password", Data: signIn{
