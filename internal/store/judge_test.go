@@ -106,3 +106,23 @@ func TestTasksThereAndBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Zero(t, version, "another kind")
 }
+
+// What is sent again with the same press is not written twice; what failed is not taken
+// for written.
+func TestOnce(t *testing.T) {
+	s := newSchool(t, storetest.Open(t), "Quillhaven")
+	press, made := uuid.NewString(), 0
+	write := func(press string, err error) error {
+		return s.Once(ctx, press, noon, func(*store.School) error { made++; return err })
+	}
+	assert.ErrorIs(t, write(press, store.ErrBusy), store.ErrBusy)
+	require.NoError(t, write(press, nil))
+	require.NoError(t, write(press, nil))
+	assert.Equal(t, 2, made, "the one that failed, and one more")
+	require.NoError(t, write("", nil))
+	require.NoError(t, write("no number", nil))
+	assert.Equal(t, 4, made, "without a number it is made each time")
+	require.NoError(t, s.Once(ctx, uuid.NewString(), noon.AddDate(0, 1, 0), func(*store.School) error { return nil }))
+	require.NoError(t, write(press, nil))
+	assert.Equal(t, 5, made, "after a month a press is not known any more")
+}

@@ -106,3 +106,21 @@ func TestWhatIsNoText(t *testing.T) {
 		}
 	}
 }
+
+// A temperature and a count that are sent again after a lost answer are written once.
+func TestSentAgain(t *testing.T) {
+	s := serve(t)
+	for path, form := range map[string]url.Values{
+		"/lessons/1/probe": {"bench": {"Bench 1"}, "kind": {"hot"}, "celsius": {"71.5"}}, "/rooms/1/sharps": {"way": {"out"}, "counted": {"59"}},
+	} {
+		page := strings.TrimSuffix(path, "/sharps")
+		press := s.page("GET", page, nil, 200).Find(`form[action="` + path + `"] input[name=press]`).AttrOr("value", "")
+		require.NotEmpty(t, press, path)
+		form.Set("press", press)
+		for range 3 {
+			require.Equal(t, 303, s.do("POST", path, form).StatusCode)
+		}
+		body := s.page("GET", page, nil, 200).Find("main").Text()
+		assert.Equal(t, 1, strings.Count(body, "71.5 °C")+strings.Count(body, "59 of 60")+strings.Count(body, "59 counted"), path)
+	}
+}

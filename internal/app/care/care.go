@@ -306,6 +306,7 @@ func SetWays(ctx context.Context, id int64, version string, learner int64, chose
 // A Probing is a temperature as a form has it, in the words that were typed.
 type Probing struct {
 	Bench, Kind, Food, Celsius, Seconds string
+	Press                               string // the same again is the same reading
 	Simulated                           bool
 }
 
@@ -350,7 +351,7 @@ func WriteDown(ctx context.Context, id int64, in Probing) (store.TempReading, er
 	if f.Problems != nil {
 		return r, f.Problems
 	}
-	return r, a.AddReading(ctx, r)
+	return r, a.Once(ctx, in.Press, r.At, func(tx *store.School) error { return tx.AddReading(ctx, r) })
 }
 
 // Readings returns the temperatures that were written down in a lesson, the

@@ -81,7 +81,7 @@ func printable(text string) string {
 
 // Record adds what was written down elsewhere, at a bench of a name, to the log of a
 // lesson that runs for real; to no other.
-func Record(ctx context.Context, lesson int64, bench string, e live.Event) error {
+func Record(ctx context.Context, lesson int64, press, bench string, e live.Event) error {
 	r, err := Of(ctx, lesson)
 	if errors.Is(err, school.ErrNotFound) {
 		return nil
@@ -92,13 +92,16 @@ func Record(ctx context.Context, lesson int64, bench string, e live.Event) error
 	if r.Rehearsal != nil || !r.State.Begun || r.State.Closed {
 		return nil
 	}
+	if uuid.Validate(press) != nil {
+		press = uuid.NewString()
+	}
 	e.Unit = bench // in its own words, where it is none of the lesson's
 	for _, b := range r.State.Benches {
 		if strings.EqualFold(b.Name, bench) {
 			e.Bench, e.Unit = b.ID, ""
 		}
 	}
-	return Tell(ctx, r, school.Acting(ctx).Name, []Said{{ID: uuid.NewString(), Kind: e.Kind, Event: e}})
+	return Tell(ctx, r, school.Acting(ctx).Name, []Said{{ID: press, Kind: e.Kind, Event: e}})
 }
 
 // Whom returns how often each learner of a class has been asked in its lessons.

@@ -343,8 +343,9 @@ func AddOutage(ctx context.Context, id int64, in OutageForm) (int64, error) {
 	return a.AddOutage(ctx, o)
 }
 
-// CountSharps writes down how many sharp things were counted, out or in.
-func CountSharps(ctx context.Context, id int64, way, counted string) error {
+// CountSharps writes down how many sharp things were counted, out or in; the same press
+// again is the same count.
+func CountSharps(ctx context.Context, id int64, press, way, counted string) error {
 	a := school.In(ctx)
 	r, err := a.Room(ctx, id)
 	if err != nil {
@@ -358,5 +359,6 @@ func CountSharps(ctx context.Context, id int64, way, counted string) error {
 	if f.Problems != nil {
 		return f.Problems
 	}
-	return a.CountSharps(ctx, id, store.SharpCount{Out: way == "out", Counted: n, Expected: r.Sharps, Who: school.Acting(ctx).Name, At: a.Now()})
+	c := store.SharpCount{Out: way == "out", Counted: n, Expected: r.Sharps, Who: school.Acting(ctx).Name, At: a.Now()}
+	return a.Once(ctx, press, c.At, func(tx *store.School) error { return tx.CountSharps(ctx, id, c) })
 }

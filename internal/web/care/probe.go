@@ -252,7 +252,7 @@ func (p *place) writeDown(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	// What is read in a lesson that runs is of its log as well.
-	if err := live.Record(r.Context(), id, read.Bench, core.Event{Kind: core.Temperature, Celsius: read.Celsius, Says: read.Says}); err != nil {
+	if err := live.Record(r.Context(), id, in.Press, read.Bench, core.Event{Kind: core.Temperature, Celsius: read.Celsius, Says: read.Says}); err != nil {
 		return err
 	}
 	return frame.See(w, r, fmt.Sprintf("/lessons/%d/probe", id))

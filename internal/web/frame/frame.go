@@ -13,6 +13,7 @@ import (
 	"net/http"
 
 	"github.com/go-chi/chi/v5/middleware"
+	"github.com/google/uuid"
 
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/problem"
@@ -62,6 +63,9 @@ func mayOf(r staff.Role) may {
 		Plan: r.May(staff.Plan), Teach: r.May(staff.Teach), Arrange: r.May(staff.Arrange), Govern: r.May(staff.Govern),
 	}
 }
+
+// Press is a number for a form: what is sent with it twice is taken once.
+func (model) Press() string { return uuid.NewString() }
 
 // Parse reads the templates of a place together with the frame.
 func Parse(place fs.FS) *template.Template {

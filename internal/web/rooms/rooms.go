@@ -255,7 +255,7 @@ func (p *place) works(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *place) sharps(w http.ResponseWriter, r *http.Request) error {
-	return p.answer(w, r, rooms.CountSharps(r.Context(), frame.ID(r, "id"), r.PostFormValue("way"), r.PostFormValue("counted")), rooms.OutageForm{}, "")
+	return p.answer(w, r, rooms.CountSharps(r.Context(), frame.ID(r, "id"), r.PostFormValue("press"), r.PostFormValue("way"), r.PostFormValue("counted")), rooms.OutageForm{}, "")
 }
 
 type formPage struct {
