@@ -54,7 +54,7 @@ func main() {
 		SilenceUsage:  true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(fitCommand(), scaleCommand(), checkCommand(), needsCommand(), readCommand(), orderCommand(), rehearseCommand(), foldCommand(), cutCommand(), evenCommand(), tasksCommand(), tasteCommand(), marksCommand(), timeplanCommand(), serveCommand(), migrateCommand(), generateCommand())
+	root.AddCommand(fitCommand(), scaleCommand(), checkCommand(), needsCommand(), readCommand(), orderCommand(), rehearseCommand(), foldCommand(), cutCommand(), evenCommand(), tasksCommand(), tasteCommand(), marksCommand(), timeplanCommand(), serveCommand(), migrateCommand(), generateCommand(), backupCommand(), restoreCommand(), removeSchoolCommand())
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
 		return fmt.Errorf("%w\n%w", usage{err}, exit(exitUnusable))
 	})

@@ -185,6 +185,7 @@ func serve(ctx context.Context) error {
 			slog.Warn("the shelf could not be made ready", "error", err)
 		}
 	}()
+	site.Work.Stay("sweep", func(ctx context.Context) { sweep(ctx, s, clock) })
 	server := &http.Server{
 		Handler:           web.Handler(web.Site{App: site, Assets: assets, Ping: s.Ping, Secure: strings.HasPrefix(cfg.Public, "https://"), Proxies: proxies}),
 		ReadHeaderTimeout: 10 * time.Second,
@@ -209,6 +210,26 @@ func serve(ctx context.Context) error {
 			return server.Close()
 		}
 		return nil
+	}
+}
+
+// sweep throws away what its day has ended of, of every school, once an hour.
+func sweep(ctx context.Context, s *store.Store, clock school.Clock) {
+	every := time.NewTicker(time.Hour)
+	defer every.Stop()
+	for {
+		schools, err := s.Schools(ctx)
+		for _, one := range schools {
+			err = errors.Join(err, one.Sweep(ctx, clock()))
+		}
+		if err != nil && ctx.Err() == nil {
+			slog.Warn("not everything whose day has ended could be thrown away", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-every.C:
+		}
 	}
 }
 

@@ -280,6 +280,13 @@ func (s *School) countLearners(in int64) error {
 // them.
 func (s *School) RemoveLearner(ctx context.Context, in, id int64) error {
 	return s.InTransaction(ctx, func(tx *School) error {
+		var row learnerRow
+		if err := tx.db.Where("id = ? AND class_id = ?", id, in).First(&row).Error; err != nil {
+			return translate(err)
+		}
+		if err := tx.forget(in, class.Learner{ID: row.ID, Given: row.Given, Family: row.Family}); err != nil {
+			return err
+		}
 		result := tx.db.Where("id = ? AND class_id = ?", id, in).Delete(&learnerRow{})
 		if result.Error != nil {
 			return result.Error

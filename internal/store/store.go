@@ -139,6 +139,22 @@ func (s *Store) SchoolByID(ctx context.Context, id int64) (*School, error) {
 	return s.scope(row)
 }
 
+// Schools returns all.
+func (s *Store) Schools(ctx context.Context) ([]*School, error) {
+	var rows []school
+	if err := s.door(ctx).Order("id").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]*School, len(rows))
+	for i, row := range rows {
+		var err error
+		if out[i], err = s.scope(row); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
 // CreateSchool adds a school.
 func (s *Store) CreateSchool(ctx context.Context, name, timeZone string) (*School, error) {
 	row := school{Name: name, TimeZone: timeZone}

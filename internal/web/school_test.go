@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/demo"
 	"freshapron/internal/formats/table"
 	"freshapron/internal/store"
 )
@@ -229,4 +230,25 @@ func TestRulesOfDealing(t *testing.T) {
 	version := doc.Find("input[name=version]").First().AttrOr("value", "")
 	require.Equal(t, 303, s.do("POST", "/classes/2/rules/remove", url.Values{"version": {version}, "at": {"1"}}).StatusCode)
 	s.page("POST", "/classes/2/rules/remove", url.Values{"version": {version}, "at": {"0"}}, 409)
+}
+
+// A head takes a copy of the school, and removes it by its name; nobody else does.
+func TestTheWholeSchool(t *testing.T) {
+	s := serve(t)
+	learner := s.roster(t, 1)[1]
+	resp := s.do("GET", fmt.Sprintf("/classes/1/learners/%d/data.json", learner.ID), nil)
+	assert.Contains(t, resp.Header.Get("Content-Disposition"), "attachment")
+	assert.Contains(t, readAll(t, resp), learner.Family)
+	resp = s.do("GET", "/people/school/copy", nil)
+	assert.Equal(t, "application/gzip", resp.Header.Get("Content-Type"))
+	assert.Equal(t, "\x1f\x8b", readAll(t, resp)[:2])
+	page := s.page("POST", "/people/school/remove", url.Values{"name": {"quillhaven"}}, 422)
+	assert.Contains(t, text(page, ".problem"), "Nothing was removed")
+	s.as("Idris Bell")
+	for method, path := range map[string]string{"GET": "/people/school/copy", "POST": "/people/school/remove"} {
+		assert.Equal(t, 403, s.do(method, path, url.Values{"name": {demo.School}}).StatusCode)
+	}
+	s.as("Maren Holt")
+	require.Equal(t, 303, s.do("POST", "/people/school/remove", url.Values{"name": {demo.School}}).StatusCode)
+	assert.Equal(t, "/signin", strings.Split(s.do("GET", "/classes", nil).Header.Get("Location"), "?")[0])
 }

@@ -4,6 +4,7 @@ package classes
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -223,7 +224,9 @@ func SaveLearner(ctx context.Context, in, id int64, f LearnerForm) error {
 	})
 }
 
-// RemoveLearner takes a learner out of a class.
+// RemoveLearner takes a learner out of a class, and their name and what was noted of them
+// out of everything into which it was copied. The trail says that somebody left, by a
+// number.
 func RemoveLearner(ctx context.Context, in, id int64) error {
 	a := school.In(ctx)
 	v, err := school.Own(ctx, in)
@@ -234,7 +237,7 @@ func RemoveLearner(ctx context.Context, in, id int64) error {
 		if err := tx.RemoveLearner(ctx, in, id); err != nil {
 			return err
 		}
-		return school.Note(ctx, tx, store.Note{Did: "changed", About: "needs", Class: in, Says: v.NameOf(id) + " left " + v.Class.Name})
+		return school.Note(ctx, tx, store.Note{Did: "changed", About: "needs", Class: in, Says: store.Left(id) + " left " + v.Class.Name + ", and is forgotten"})
 	})
 }
 
@@ -338,4 +341,22 @@ func mayBring(ctx context.Context, v school.Class) bool {
 func Pairs(v school.Class) class.Dealt {
 	const pair, benches = 2, 99
 	return class.Deal(v.Roster, scale.Groups(len(v.Roster), pair, benches), v.Rules)
+}
+
+// About returns all that is held about a learner of one's own class, as JSON, to be given
+// to them or their family; that it was asked for is noted in the trail.
+func About(ctx context.Context, in, id int64) ([]byte, error) {
+	v, err := school.Own(ctx, in)
+	if err != nil {
+		return nil, err
+	}
+	a := school.In(ctx)
+	held, err := a.About(ctx, in, id)
+	if err != nil {
+		return nil, err
+	}
+	if err := school.Note(ctx, a.School, store.Note{Did: "saw", About: "needs", Class: in, Says: "all that is held about " + v.NameOf(id)}); err != nil {
+		return nil, err
+	}
+	return json.MarshalIndent(held, "", "  ")
 }

@@ -1,6 +1,7 @@
 package classes_test
 
 import (
+	"fmt"
 	"strconv"
 	"testing"
 
@@ -142,7 +143,7 @@ func TestLearnersOfAClass(t *testing.T) {
 
 	require.NoError(t, classes.RemoveLearner(ctx, hazel.ID, got.ID))
 	assert.Len(t, h.ClassOf("8 Hazel").Roster, 24)
-	assert.Equal(t, "Ada Lomax left 8 Hazel", h.LastNote().Says)
+	assert.Equal(t, fmt.Sprintf("learner %d left 8 Hazel, and is forgotten", got.ID), h.LastNote().Says)
 }
 
 func TestRulesOfAClass(t *testing.T) {

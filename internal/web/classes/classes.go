@@ -52,6 +52,7 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Get("/classes/{id}/learners/{learner}", staff.Teach, p.learner),
 		frame.Post("/classes/{id}/learners/{learner}", staff.Teach, p.saveLearner),
 		frame.Post("/classes/{id}/learners/{learner}/remove", staff.Teach, p.removeLearner),
+		frame.Get("/classes/{id}/learners/{learner}/data.json", staff.Teach, p.about),
 		frame.Get("/classes/{id}/class.csv", staff.Teach, p.export),
 		frame.Get("/classes/{id}/class.xlsx", staff.Teach, p.export),
 		frame.Upload("/classes/bring", staff.Teach, p.bring),
@@ -419,4 +420,16 @@ func (p *place) saveLearner(w http.ResponseWriter, r *http.Request) error {
 
 func (p *place) removeLearner(w http.ResponseWriter, r *http.Request) error {
 	return p.answer(w, r, classes.RemoveLearner(r.Context(), frame.ID(r, "id"), frame.ID(r, "learner")))
+}
+
+// about gives all that is held about a learner, as a file for them or their family.
+func (p *place) about(w http.ResponseWriter, r *http.Request) error {
+	learner := frame.ID(r, "learner")
+	held, err := classes.About(r.Context(), frame.ID(r, "id"), learner)
+	if err != nil {
+		return err
+	}
+	frame.Attach(w, "application/json", fmt.Sprintf("learner-%d.json", learner))
+	_, err = w.Write(held)
+	return err
 }

@@ -3,6 +3,7 @@
 package people
 
 import (
+	"bytes"
 	"embed"
 	"errors"
 	"fmt"
@@ -31,6 +32,9 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Post("/people", staff.Govern, p.invite),
 		frame.Get("/people/outbox", staff.Govern, p.outbox),
 		frame.Get("/people/trail", staff.Govern, p.trail),
+		frame.Get("/people/school", staff.Govern, p.school),
+		frame.Get("/people/school/copy", staff.Govern, p.copy),
+		frame.Post("/people/school/remove", staff.Govern, p.remove),
 		frame.Get("/people/{id}", staff.Govern, p.show),
 		frame.Post("/people/{id}", staff.Govern, p.change),
 		frame.Post("/people/{id}/link", staff.Govern, p.link),
@@ -241,4 +245,38 @@ func (p *place) end(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	return frame.See(w, r, "/me")
+}
+
+type schoolPage struct{ School, Typed, Problem string }
+
+func (p *place) school(w http.ResponseWriter, r *http.Request) error {
+	return p.schoolWith(w, r, http.StatusOK, schoolPage{})
+}
+
+func (p *place) schoolWith(w http.ResponseWriter, r *http.Request, status int, m schoolPage) error {
+	m.School = school.Name(r.Context())
+	return p.Render(w, r, status, templates, "school", frame.Page{Title: "The whole school", Place: "people", Data: m})
+}
+
+// copy gives the whole school as a file.
+func (p *place) copy(w http.ResponseWriter, r *http.Request) error {
+	var b bytes.Buffer // so that what breaks off is not taken for whole
+	if err := people.Copy(r.Context(), &b); err != nil {
+		return err
+	}
+	frame.Attach(w, "application/gzip", "fresh-apron.backup")
+	_, err := b.WriteTo(w)
+	return err
+}
+
+func (p *place) remove(w http.ResponseWriter, r *http.Request) error {
+	typed := r.PostFormValue("name")
+	err := people.RemoveSchool(r.Context(), typed)
+	if failed := problem.Of(err); failed != nil {
+		return p.schoolWith(w, r, http.StatusUnprocessableEntity, schoolPage{Typed: typed, Problem: problem.Sentence(failed[0].Says)})
+	}
+	if err != nil {
+		return err
+	}
+	return frame.See(w, r, "/signin")
 }
