@@ -107,7 +107,18 @@ cluster_alive() {
 	as_root find /proc -maxdepth 2 -name cwd -lname "$at" 2>/dev/null | grep -q .
 }
 
-# cluster_start FOLDER starts the cluster where it does not answer. A server
+# cluster_watch FOLDER brings the cluster back, at its port, whenever it dies.
+cluster_watch() {
+	CLUSTER_PORT=$(sed -n 4p "$1/data/postmaster.pid" | tr -d ' ')
+	while sleep 2; do
+		if cluster_answers "$1"; then continue; fi
+		say "PostgreSQL does not answer: it is brought back"
+		(cluster_start "$1") || true
+	done
+}
+
+# cluster_start FOLDER starts the cluster where it does not answer, at CLUSTER_PORT where
+# that is set. A server
 # that was killed leaves a file with the number of its process, which something
 # else may have by now: once nobody works in the cluster, the file goes.
 cluster_start() {
@@ -119,7 +130,7 @@ cluster_start() {
 			continue
 		fi
 		as_pg rm -f "$folder/data/postmaster.pid"
-		as_pg "$PG_BIN/pg_ctl" -D "$folder/data" -l "$folder/log/postgres" -o "-p $(free_port)" -w -t 30 start >/dev/null 2>&1 || true
+		as_pg "$PG_BIN/pg_ctl" -D "$folder/data" -l "$folder/log/postgres" -o "-p ${CLUSTER_PORT:-$(free_port)}" -w -t 30 start >/dev/null 2>&1 || true
 	done
 	die "PostgreSQL did not start: $(tail -n 3 "$folder/log/postgres")"
 }
