@@ -116,7 +116,7 @@ func assessed(ctx context.Context, s *store.Store, in *store.School, today time.
 		return err
 	}
 	for i, l := range t.Learners() {
-		if err := judge.SavePlan(ctx, t, l.ID, "1", []byte(ownPlan(t, l.ID, i)), nil); err != nil {
+		if err := judge.SavePlan(ctx, t, l.ID, "1", []byte(ownPlan(ctx, t, l.ID, i)), nil); err != nil {
 			return fmt.Errorf("time plan of %s: %w", l.Name(), err)
 		}
 	}
@@ -180,8 +180,8 @@ func practical(ctx context.Context, in *store.School, class int64, day time.Time
 
 // ownPlan is a learner's own time plan: the school's, in their words and by five minutes;
 // the fourth forgets to wash up, the tenth puts a tray in before it is filled.
-func ownPlan(t *judge.Task, learner int64, n int) string {
-	plan, err := judge.PlanOf(t, learner, store.Entry{})
+func ownPlan(ctx context.Context, t *judge.Task, learner int64, n int) string {
+	plan, err := judge.PlanOf(ctx, t, learner, store.Entry{})
 	if err != nil || plan.Plan == nil {
 		return "clock,dish,what\n10:00,,Begin\n"
 	}

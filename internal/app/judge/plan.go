@@ -2,6 +2,7 @@ package judge
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -48,9 +49,28 @@ func alone(v *lessons.View, learner int64) (fit.Lesson, string) {
 	return l, id
 }
 
-// PlanOf reads and judges the time plan of a learner. The problem says what can't be read
-// of it.
-func PlanOf(t *Task, learner int64, e store.Entry) (TimePlan, error) {
+// keptPlans is how many judged plans are kept: a year of tasks of a school.
+const keptPlans = 600
+
+type judged struct {
+	plan TimePlan
+	err  error
+}
+
+// PlanOf reads and judges the time plan of a learner, once for what it is made of. The
+// problem says what can't be read of it.
+func PlanOf(ctx context.Context, t *Task, learner int64, e store.Entry) (TimePlan, error) {
+	kept := school.Keep[string, judged](school.In(ctx).Site, keptPlans)
+	key := fmt.Sprint(t.School, " ", t.ID, " ", learner, " ", e.Version, " ", t.View.Key())
+	if x, ok := kept.Get(key); ok {
+		return x.plan, x.err
+	}
+	plan, err := planOf(t, learner, e)
+	kept.Add(key, judged{plan, err})
+	return plan, err
+}
+
+func planOf(t *Task, learner int64, e store.Entry) (TimePlan, error) {
 	l, id := alone(t.View, learner)
 	out := TimePlan{Lesson: l, Entry: e}
 	if id == "" {

@@ -102,7 +102,7 @@ func (p *place) choicesWith(w http.ResponseWriter, r *http.Request, failed probl
 		} else {
 			m.Unplanned++
 		}
-		row.Plan, row.PlanLight = planSays(t, l.ID, e)
+		row.Plan, row.PlanLight = planSays(r.Context(), t, l.ID, e)
 		m.Rows = append(m.Rows, row)
 	}
 	for title, n := range makers {
@@ -144,11 +144,11 @@ func because(why string) string {
 	return " (" + why + ")"
 }
 
-func planSays(t *judge.Task, learner int64, e judge.Entry) (says, light string) {
+func planSays(ctx context.Context, t *judge.Task, learner int64, e judge.Entry) (says, light string) {
 	if strings.TrimSpace(e.Plan) == "" {
 		return "none yet", ""
 	}
-	plan, err := judge.PlanOf(t, learner, e)
+	plan, err := judge.PlanOf(ctx, t, learner, e)
 	if err != nil {
 		return "can’t be judged yet", "look"
 	}

@@ -203,7 +203,7 @@ func (p *learners) planWith(w http.ResponseWriter, r *http.Request, typed []plan
 	if err != nil {
 		return err
 	}
-	m := planOf(t, b, l, entries[learner], typed, failed)
+	m := planOf(r.Context(), t, b, l, entries[learner], typed, failed)
 	m.Seen, m.School = nil, nil // what was seen is the assessors', and the plan is to be the learner's own
 	m.Learner, m.Name, m.May, m.Text = true, l.Given, !b.Shut, text
 	m.Back = "/task/at/" + chi.URLParam(r, "token")

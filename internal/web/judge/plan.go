@@ -66,9 +66,9 @@ type seenRow struct{ Clock, Who, Says, Light string }
 const emptyRows = 4
 
 // planOf fills the page; typed are rows that came back because they can't be kept.
-func planOf(t *judge.Task, b judge.Book, l class.Learner, e judge.Entry, typed []planRow, failed problem.List) planPage {
+func planOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learner, e judge.Entry, typed []planRow, failed problem.List) planPage {
 	m := planPage{Top: topOf(t, b, "Choices", failed), Name: l.Name(), Entry: e.Version}
-	plan, err := judge.PlanOf(t, l.ID, e)
+	plan, err := judge.PlanOf(ctx, t, l.ID, e)
 	for _, f := range problem.Of(err) {
 		m.Problems = append(m.Problems, problem.Sentence(f.Says))
 	}
@@ -327,7 +327,7 @@ func (p *place) planWith(w http.ResponseWriter, r *http.Request, typed []planRow
 		return err
 	}
 	e := entries[l.ID]
-	m := planOf(t, b, l, e, typed, failed)
+	m := planOf(r.Context(), t, b, l, e, typed, failed)
 	m.To, m.Back, m.May, m.Text = fmt.Sprintf("/judge/%d/plans/%d", t.ID, l.ID), fmt.Sprintf("/judge/%d/choices", t.ID), t.Mine && !b.Shut, text
 	return p.Render(w, r, status(failed), templates, "time-plan", frame.Page{Title: "Time plan of " + l.Name(), Place: "judge", Data: m})
 }

@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -60,7 +61,7 @@ func (p *place) walkWith(w http.ResponseWriter, r *http.Request, failed problem.
 		for _, l := range bench.Members {
 			row := walkRow{ID: l.ID, Name: l.Name(), Bench: t.View.Benches[i].Name}
 			if m.Now {
-				row.At, row.Next = atNow(t, l.ID, entries[l.ID], minute)
+				row.At, row.Next = atNow(r.Context(), t, l.ID, entries[l.ID], minute)
 			}
 			sheet := b.Sheet(l.ID)
 			row.Notes = seenOf(t, sheet)
@@ -78,8 +79,8 @@ func (p *place) walkWith(w http.ResponseWriter, r *http.Request, failed problem.
 
 // atNow says what a learner is at, and what comes next: by their own plan where there is
 // one that can be read, else by the school's.
-func atNow(t *judge.Task, learner int64, e judge.Entry, minute float64) (at, next string) {
-	plan, err := judge.PlanOf(t, learner, e)
+func atNow(ctx context.Context, t *judge.Task, learner int64, e judge.Entry, minute float64) (at, next string) {
+	plan, err := judge.PlanOf(ctx, t, learner, e)
 	if err == nil && len(plan.Rows) > 0 {
 		rows := slices.Clone(plan.Rows)
 		slices.SortStableFunc(rows, func(a, b assess.ReadRow) int { return int(a.At - b.At) })
