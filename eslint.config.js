@@ -13,7 +13,7 @@ export default [
     languageOptions: { globals: globals.serviceworker },
   },
   {
-    files: ["*.js", "e2e/**/*.js", "scripts/**/*.js"],
+    files: ["*.js", "e2e/**/*.js", "scripts/**/*.mjs"],
     languageOptions: { globals: { ...globals.node, document: "readonly" } },
   },
 ];
