@@ -80,6 +80,15 @@ func TestTwoWhoMarkAreBlind(t *testing.T) {
 	require.Equal(t, 303, s.do("POST", at, again).StatusCode)
 	assert.Contains(t, s.page("GET", at, nil, 200).Find("details").Text(), "the knife work was hers")
 
+	// A window that was opened before changes only what is changed in it.
+	stale := url.Values{"press": {uuid.NewString()}, "why": {"tasted again"}, "was-skills-and-techniques": {"12"}, "mark-skills-and-techniques": {"12"}, "was-taste-texture-and-look": {"7"}, "mark-taste-texture-and-look": {"8"}}
+	require.Equal(t, 303, s.do("POST", at, stale).StatusCode)
+	page := s.page("GET", at, nil, 200)
+	assert.Equal(t, "13", page.Find("#mark-skills-and-techniques").AttrOr("value", ""))
+	assert.Equal(t, "8", page.Find("#mark-taste-texture-and-look").AttrOr("value", ""))
+	empty := url.Values{"press": {uuid.NewString()}, "why": {"x"}, "mark-hygiene-and-safety": {""}}
+	assert.Contains(t, text(s.page("POST", at, empty, 422), ".problem"), "Hygiene and safety needs one")
+
 	agree := url.Values{"press": {uuid.NewString()}, "total": {"101"}, "reason": {""}}
 	problems := text(s.page("POST", at+"/agree", agree, 422), ".problem")
 	assert.Contains(t, problems, "above 100")

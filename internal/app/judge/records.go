@@ -131,14 +131,13 @@ func record(ctx context.Context, press string, at time.Time, learner int64, d re
 	return store.Record{Press: press, At: at, Account: who.ID, Who: who.Name, Learner: learner, Doc: text}
 }
 
-// Mark keeps marks of whoever acts for a learner: of each criterion that differs from
-// what was there, with why where it is changed. Nothing is kept where one can't be.
+// Mark keeps marks of whoever acts for a learner, of those criteria that are given, with
+// why where one is changed after they were done. Nothing is kept where one can't be.
 func Mark(ctx context.Context, t *Task, learner int64, press string, marks map[string]string, why string, ready bool) error {
-	b, sheet, err := marking(ctx, t, learner, press)
+	sheet, err := marking(ctx, t, learner, press)
 	if err != nil {
 		return err
 	}
-	_ = b
 	me := school.Acting(ctx).ID
 	in := school.In(ctx)
 	var out []store.Record
@@ -160,6 +159,9 @@ func Mark(ctx context.Context, t *Task, learner int64, press string, marks map[s
 			if had && n.Cmp(old) == 0 {
 				continue
 			}
+		}
+		if text == "" && sheet.Ready[me] {
+			problems.Add("mark-"+c.ID, "You were done with these marks: %s needs one", c.Name)
 		}
 		if had && sheet.Ready[me] && strings.TrimSpace(why) == "" {
 			problems.Add("why", "You were done with these marks. Say why “%s” is changed", c.Name)
@@ -184,27 +186,27 @@ func Mark(ctx context.Context, t *Task, learner int64, press string, marks map[s
 }
 
 // marking returns the sheet of a learner for somebody who marks.
-func marking(ctx context.Context, t *Task, learner int64, press string) (Book, *assess.Sheet, error) {
+func marking(ctx context.Context, t *Task, learner int64, press string) (*assess.Sheet, error) {
 	if _, ok := t.Learner(learner); !ok {
-		return Book{}, nil, school.ErrNotFound
+		return nil, school.ErrNotFound
 	}
 	if !t.Marks {
-		return Book{}, nil, school.ErrNotYours
+		return nil, school.ErrNotYours
 	}
 	if uuid.Validate(press) != nil {
-		return Book{}, nil, problem.New("press", "The form has no number of its own. Load the page again")
+		return nil, problem.New("press", "The form has no number of its own. Load the page again")
 	}
 	b, err := BookOf(ctx, t)
 	if err == nil && b.Shut {
 		err = errShut
 	}
-	return b, b.Sheet(learner), err
+	return b.Sheet(learner), err
 }
 
 // Agree keeps the total that the markers have agreed on, with the reason. Both are done
 // before.
 func Agree(ctx context.Context, t *Task, learner int64, press, total, why string) error {
-	_, sheet, err := marking(ctx, t, learner, press)
+	sheet, err := marking(ctx, t, learner, press)
 	if err != nil {
 		return err
 	}

@@ -3,6 +3,7 @@ package judge
 import (
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"net/http"
 	"slices"
@@ -188,7 +189,7 @@ type sheetPage struct {
 type sheetRow struct {
 	ID, Name, Most, Method string
 	Levels                 []string
-	Value                  string
+	Value, Was             string   // as it stands in the form, and as it is kept
 	Given                  []string // by each marker, where it is open
 	Apart                  bool
 }
@@ -233,7 +234,7 @@ func (p *place) sheetWith(w http.ResponseWriter, r *http.Request, typed map[stri
 	for _, c := range t.Scheme.Criteria {
 		row := sheetRow{ID: c.ID, Name: c.Name, Most: c.Most.Decimal(2), Method: string(c.Method), Levels: c.Levels}
 		if n, ok := s.Marks[me][c.ID]; ok {
-			row.Value = n.Decimal(2)
+			row.Value, row.Was = n.Decimal(2), n.Decimal(2)
 		}
 		if v, ok := typed[c.ID]; ok {
 			row.Value = v
@@ -317,7 +318,14 @@ func (p *place) mark(w http.ResponseWriter, r *http.Request) error {
 			marks[id] = r.PostFormValue(name)
 		}
 	}
-	err = judge.Mark(r.Context(), t, learner, r.PostFormValue("press"), marks, r.PostFormValue("why"), r.PostFormValue("how") == "ready")
+	// What stands as the page was drawn is not given again: another window may have
+	// changed it meanwhile.
+	given := maps.Clone(marks)
+	maps.DeleteFunc(given, func(id, text string) bool {
+		was, sent := r.PostForm["was-"+id]
+		return sent && was[0] == text
+	})
+	err = judge.Mark(r.Context(), t, learner, r.PostFormValue("press"), given, r.PostFormValue("why"), r.PostFormValue("how") == "ready")
 	if failed := problem.Of(err); failed != nil {
 		return p.sheetWith(w, r, marks, "", "", failed)
 	}
