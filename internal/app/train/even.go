@@ -131,6 +131,7 @@ func Example(number string) ([]byte, error) {
 type Bench struct {
 	Code, Name string
 	View       *lessons.View
+	Rehearsed  bool // nothing that comes of it counts
 	run        int64
 	id         string
 	members    []int64
@@ -168,7 +169,7 @@ func AtBench(ctx context.Context, site *school.Site, code string) (context.Conte
 		}
 	}
 	if run.Rehearsal != nil {
-		b.members = nil // of a rehearsal nothing is counted
+		b.members, b.Rehearsed = nil, true // of a rehearsal nothing is counted
 	}
 	return ctx, b, nil
 }

@@ -229,7 +229,7 @@ func (p *learners) savePlan(w http.ResponseWriter, r *http.Request) error {
 type tastePage struct {
 	Code, Bench, Dish string
 	Slip              slipForm
-	Thanks            bool
+	Thanks, Rehearsed bool
 }
 
 func (p *learners) taste(w http.ResponseWriter, r *http.Request) error {
@@ -249,7 +249,7 @@ func (p *learners) tasteWith(w http.ResponseWriter, r *http.Request, status int,
 	if err != nil {
 		return err
 	}
-	m := tastePage{Code: b.Code, Bench: b.Name, Dish: b.View.Core.Titles(), Slip: slipOf(b.View, t, fmt.Sprintf("/bench/%s/taste", b.Code), r, failed), Thanks: r.URL.Query().Has("thanks")}
+	m := tastePage{Rehearsed: b.Rehearsed, Code: b.Code, Bench: b.Name, Dish: b.View.Core.Titles(), Slip: slipOf(b.View, t, fmt.Sprintf("/bench/%s/taste", b.Code), r, failed), Thanks: r.URL.Query().Has("thanks")}
 	return p.Render(w, r, status, templates, "bench-taste", frame.Page{Title: "Taste", Data: m})
 }
 
@@ -265,7 +265,9 @@ func (p *learners) tasted(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	err = keepSlip(ctx, b.View, r)
+	if !b.Rehearsed {
+		err = keepSlip(ctx, b.View, r)
+	}
 	if failed := problem.Of(err); failed != nil {
 		return p.tasteWith(w, r, http.StatusUnprocessableEntity, problem.Sentence(failed[0].Says))
 	}
