@@ -3,6 +3,7 @@ package web_test
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"fmt"
 	"io"
 	"math/rand/v2"
@@ -124,4 +125,39 @@ func TestTheSheetsOfTheBenchesInTheirForms(t *testing.T) {
 	short := s.page("GET", "/lessons/2/print/benches?form=short&jobs=names", nil, 200).Find(".slip").First()
 	assert.Zero(t, short.Find(".slip-method").Length())
 	assert.Contains(t, short.Find("h2 .slip-who").Text(), short.Find(".slip-cook caption").First().Text())
+}
+
+// The benches' sheets name who works there, and how, to those of the class alone, and that
+// they have seen it is noted.
+func TestSheetsForOthers(t *testing.T) {
+	s := serve(t)
+	var lesson string
+	for n := 1; n <= 14 && lesson == ""; n++ {
+		at := fmt.Sprintf("/lessons/%d/print/benches", n)
+		if s.page("GET", at, nil, 200).Find(".slip-ways li").Length() > 0 {
+			lesson = at
+		}
+	}
+	require.NotEmpty(t, lesson, "a lesson with other ways")
+	mine := s.page("GET", lesson+"?jobs=names", nil, 200).Find("body").Text()
+	trail, _, err := s.school.Trail(context.Background(), "needs", 0, 1)
+	require.NoError(t, err)
+	assert.Contains(t, trail[0].Says, "who works in which way")
+	for _, who := range []string{"Tomas Finney", "Nell Carver", "Bea Lindqvist"} {
+		s.as(who)
+		page := s.page("GET", lesson+"?jobs=names", nil, 200)
+		body := page.Find("body").Text()
+		assert.Zero(t, page.Find(".slip-ways li").Length(), who)
+		assert.Contains(t, body, "Bench 1")
+		named := 0
+		for _, c := range []int64{1, 2, 3, 4} {
+			for _, l := range s.roster(t, c) {
+				assert.NotContains(t, body, l.Name(), who)
+				if strings.Contains(mine, l.Given) {
+					named++
+				}
+			}
+		}
+		assert.Positive(t, named, "the class sees its own")
+	}
 }

@@ -125,3 +125,8 @@ func SetTeams(ctx context.Context, id int64, version string, group map[int64]str
 		return "Groups put together by hand", nil
 	})
 }
+
+// SawWays notes in the trail that whoever acts has seen who works in which way.
+func SawWays(ctx context.Context, v *View) error {
+	return school.Note(ctx, school.In(ctx).School, store.Note{Did: "saw", About: "needs", Class: v.Class.ID, Lesson: v.ID, Says: "the benches’ sheets, with who works in which way"})
+}

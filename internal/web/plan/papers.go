@@ -4,13 +4,16 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"freshapron/internal/app/lessons"
+	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/scale"
+	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/head"
 )
@@ -70,13 +73,28 @@ func (f form) address(id int64) string {
 func (p *place) benches(w http.ResponseWriter, r *http.Request, v *lessons.View) error {
 	q := r.URL.Query()
 	f := form{Short: q.Get("form") == "short", Names: q.Get("jobs") == "names"}
-	out := paperOf(v, "Benches", benchSheets(v, f))
+	mine, err := school.Mine(r.Context(), v.Class.ID)
+	if err != nil {
+		return err
+	}
+	sheets := benchSheets(v, f)
+	if mine = mine && school.May(r.Context(), staff.Teach); !mine {
+		sheets = withoutNames(sheets)
+	} else if slices.ContainsFunc(sheets, func(s benchSheet) bool { return len(s.Ways) > 0 }) {
+		if err := lessons.SawWays(r.Context(), v); err != nil {
+			return err
+		}
+	}
+	out := paperOf(v, "Benches", sheets)
 	for _, way := range []struct {
 		label string
 		form  form
 	}{
 		{"Whole method", form{false, f.Names}}, {"In short", form{true, f.Names}}, {"Jobs by letter", form{f.Short, false}}, {"Jobs by given name", form{f.Short, true}},
 	} {
+		if way.form.Names && !mine {
+			continue
+		}
 		out.Ways = append(out.Ways, link{way.label, way.label, way.form.address(v.ID), way.form == f})
 	}
 	return p.Render(w, r, http.StatusOK, templates, "benches", frame.Page{Title: head.Title("Benches", v), Data: out})
@@ -150,6 +168,24 @@ func benchSheets(v *lessons.View, f form) []benchSheet {
 			s.Places = append(s.Places, traySays(v.Fit, t))
 		}
 		out = append(out, s)
+	}
+	return out
+}
+
+// withoutNames are sheets for those to whom the class does not belong: who works where,
+// and in which way, is not theirs to see.
+func withoutNames(sheets []benchSheet) []benchSheet {
+	out := slices.Clone(sheets)
+	for i := range out {
+		out[i].Who, out[i].Ways, out[i].Large = "", nil, false
+		out[i].Cooks = slices.Clone(out[i].Cooks)
+		for k := range out[i].Cooks {
+			if len(out[i].Cooks) > 1 {
+				out[i].Cooks[k].Name = "Cook " + string(rune('A'+k))
+			} else {
+				out[i].Cooks[k].Name = "What to do"
+			}
+		}
 	}
 	return out
 }
