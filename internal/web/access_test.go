@@ -29,7 +29,7 @@ import (
 
 // one is the thing of Quillhaven that stands for each part of an address.
 var one = map[string]string{
-	"{id}": "1", "{file}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f60", "{edit}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f61", "{slug}": "plain-flour", "{list}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f62", "{learner}": "1", "{format}": "csv", "{view}": "desk", "{picture}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f63",
+	"{id}": "1", "{number}": "1", "{file}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f60", "{edit}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f61", "{slug}": "plain-flour", "{list}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f62", "{learner}": "1", "{format}": "csv", "{view}": "desk", "{picture}": "5a4f3c1e-0b2d-4c6e-8f9a-1b2c3d4e5f63",
 }
 
 func address(route string) (method, path string) {

@@ -114,7 +114,7 @@ func TestSentAgain(t *testing.T) {
 		"/lessons/1/probe": {"bench": {"Bench 1"}, "kind": {"hot"}, "celsius": {"71.5"}}, "/rooms/1/sharps": {"way": {"out"}, "counted": {"59"}},
 	} {
 		page := strings.TrimSuffix(path, "/sharps")
-		press := s.page("GET", page, nil, 200).Find(`form[action="` + path + `"] input[name=press]`).AttrOr("value", "")
+		press := s.page("GET", page, nil, 200).Find(`form[action="`+path+`"] input[name=press]`).AttrOr("value", "")
 		require.NotEmpty(t, press, path)
 		form.Set("press", press)
 		for range 3 {

@@ -81,8 +81,9 @@ func TestPagesAndParts(t *testing.T) {
 // The head of a page leads only where somebody may go.
 func TestPlacesByRole(t *testing.T) {
 	for role, want := range map[staff.Role][]string{
-		staff.Head:       {"/", "/recipes", "/lessons/new", "/prepare", "/pantry", "/rooms", "/classes", "/times", "/tables", "/people"},
-		staff.Teacher:    {"/", "/recipes", "/lessons/new", "/prepare", "/pantry", "/rooms", "/classes", "/times", "/tables"},
+		staff.Head:       {"/", "/recipes", "/lessons/new", "/prepare", "/judge", "/pantry", "/rooms", "/classes", "/times", "/tables", "/people"},
+		staff.Teacher:    {"/", "/recipes", "/lessons/new", "/prepare", "/judge", "/pantry", "/rooms", "/classes", "/times", "/tables"},
+		staff.Assessor:   {"/judge"},
 		staff.Technician: {"/", "/recipes", "/prepare", "/pantry", "/rooms", "/times", "/tables"},
 	} {
 		_, doc := answer(asked(role, "/"), func(w http.ResponseWriter, r *http.Request) { f.NotFound(w, r) })
@@ -203,7 +204,7 @@ func TestSidesOfALesson(t *testing.T) {
 		}
 		return out
 	}
-	assert.Equal(t, []string{"Plan", "Who", "Food", "Other ways", "Safety", "Floor", "Temperatures", "Trays", "Home", "Teach"}, labels(true))
+	assert.Equal(t, []string{"Plan", "Who", "Food", "Other ways", "Safety", "Floor", "Temperatures", "Trays", "Home", "Teach", "Judge"}, labels(true))
 	assert.Equal(t, []string{"Plan", "Who", "Floor", "Temperatures", "Trays", "Teach"}, labels(false), "what learners need is for the staff of the class")
 }
 
