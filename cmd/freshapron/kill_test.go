@@ -49,6 +49,9 @@ func started(t *testing.T, database string) (*exec.Cmd, string) {
 	at := l.Addr().String()
 	require.NoError(t, l.Close())
 	c := exec.Command(os.Args[0])
+	if built := os.Getenv("FRESH_APRON_TEST_BINARY"); built != "" { // without the race detector it begins sooner
+		c = exec.Command(built, "serve")
+	}
 	c.Env = append(os.Environ(), asServer+"=1", "DATABASE_URL="+database, "FRESH_APRON_ADDR="+at, "FRESH_APRON_LOG=error", "FRESH_APRON_NOW="+demotest.Nine.Format(time.RFC3339))
 	out, err := c.StdoutPipe()
 	require.NoError(t, err)

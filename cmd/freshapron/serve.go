@@ -91,7 +91,8 @@ func serveCommand() *cobra.Command {
 }
 
 func migrateCommand() *cobra.Command {
-	return &cobra.Command{
+	laid := false
+	c := &cobra.Command{
 		Use:   "migrate",
 		Short: "Bring the database's schema up to date",
 		Args:  cobra.NoArgs,
@@ -104,8 +105,24 @@ func migrateCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return s.Close()
+			if laid {
+				clock, wrong := cfg.clock()
+				if err = wrong; err == nil {
+					_, err = demo.Open(c.Context(), s, today(clock))
+				}
+			}
+			return errors.Join(err, s.Close())
 		},
+	}
+	c.Flags().BoolVar(&laid, "demonstration", false, "lay the demonstration school in, too")
+	return c
+}
+
+// today is the day of a clock where a school is.
+func today(clock school.Clock) func(*time.Location) time.Time {
+	return func(loc *time.Location) time.Time {
+		now := clock().In(loc)
+		return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
 	}
 }
 
@@ -169,10 +186,7 @@ func serve(ctx context.Context) error {
 		return err
 	}
 	defer closeSoon(s)
-	shown, err := demo.Open(ctx, s, func(loc *time.Location) time.Time {
-		now := clock().In(loc)
-		return time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
-	})
+	shown, err := demo.Open(ctx, s, today(clock))
 	if err != nil {
 		return err
 	}

@@ -3,6 +3,7 @@ package demotest
 
 import (
 	"context"
+	"os"
 	"testing"
 	"time"
 
@@ -28,10 +29,14 @@ func Thursday(*time.Location) time.Time { return Nine.Truncate(24 * time.Hour) }
 func Open(t testing.TB, watch store.Watcher) (*school.Site, *store.School, string) {
 	t.Helper()
 	ctx := context.Background()
-	url := storetest.Copy(t, storetest.Template(t, "demonstration", func(s *store.Store) error {
-		_, err := demo.Open(ctx, s, Thursday)
-		return err
-	}))
+	laid := os.Getenv(storetest.Laid)
+	if laid == "" {
+		laid = storetest.Template(t, "demonstration", func(s *store.Store) error {
+			_, err := demo.Open(ctx, s, Thursday)
+			return err
+		})
+	}
+	url := storetest.Copy(t, laid)
 	s, err := store.OpenWatched(url, watch)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })

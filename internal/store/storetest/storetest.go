@@ -37,6 +37,10 @@ var (
 	templates = map[string]func() (string, error){}
 )
 
+// Laid names the environment variable with the URL of a database in which ./test has laid
+// the demonstration already, so that not every package does it again.
+const Laid = "FRESH_APRON_TEST_DEMONSTRATION"
+
 // Template returns the URL of a migrated database to copy, which is filled
 // once for all tests that ask for the same name. It goes with the server.
 func Template(t testing.TB, name string, fill func(*store.Store) error) string {
