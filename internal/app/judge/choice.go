@@ -3,6 +3,7 @@ package judge
 import (
 	"cmp"
 	"context"
+	"crypto/sha256"
 	"fmt"
 	"slices"
 	"strconv"
@@ -224,16 +225,12 @@ func Propose(ctx context.Context, t *Task) (*Search, error) {
 	if err != nil {
 		return nil, err
 	}
-	larder, err := school.In(ctx).Larder(ctx)
-	if err != nil {
-		return nil, err
-	}
 	s := assess.Search{Brief: t.Brief, Seed: uint64(t.ID), Shelf: make([]assess.Dish, len(dishes))}
 	for i, d := range dishes {
 		s.Shelf[i] = d.Dish
 	}
 	site := school.In(ctx).Site
-	key := fmt.Sprint("sets ", t.School, " ", t.ID, " ", t.Version, " ", larder.Key, " ", len(dishes))
+	key := fmt.Sprintf("sets %d %d %d %x", t.School, t.ID, t.Version, sha256.Sum256(fmt.Append(nil, s.Shelf)))
 	kept := school.Keep[string, *Search](site, keptSearches)
 	if found, ok := kept.Get(key); ok && !found.run.Failed() {
 		return found, nil
