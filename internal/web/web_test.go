@@ -65,7 +65,10 @@ func serveWatched(t testing.TB, watch pgx.QueryTracer) *site {
 		return a.Store.Ping(ctx)
 	}}))
 	a.Address = site.URL
-	t.Cleanup(site.Close)
+	t.Cleanup(func() {
+		demotest.Drain(t, a) // ends streams, for which closing would wait
+		site.Close()
+	})
 	site.as("Maren Holt")
 	return site
 }

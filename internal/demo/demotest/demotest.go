@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/app/school"
@@ -46,5 +47,14 @@ func Open(t testing.TB, watch store.Watcher) (*school.Site, *store.School, strin
 	// Quicker than usual, since the race detector makes planning slow; the
 	// demonstration's lessons are planned as well with less.
 	site.Planning = fit.Options{Budget: 5, Runs: 60}
+	t.Cleanup(func() { Drain(t, site) })
 	return site, in, url
+}
+
+// Drain ends what goes on behind the pages of a site.
+func Drain(t testing.TB, site *school.Site) {
+	t.Helper()
+	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
+	defer cancel()
+	assert.NoError(t, site.Work.Drain(ctx))
 }
