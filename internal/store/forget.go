@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -46,7 +47,11 @@ func (s *School) forget(in int64, l class.Learner) error {
 			}
 		}
 	}
-	if err := s.db.Where("class_id = ? OR strpos(cells::text, ?) > 0", in, inJSON(l.Family)).Delete(&listRow{}).Error; err != nil {
+	lists := s.db.Where("class_id = ?", in)
+	if l.Given != "" && l.Family != "" { // in one cell or in two
+		lists = lists.Or("cells::text ~ ? AND cells::text ~ ?", asWord(l.Given), asWord(l.Family))
+	}
+	if err := s.db.Where(lists).Delete(&listRow{}).Error; err != nil {
 		return err
 	}
 	return s.forgetSetups(in, l.ID)
@@ -54,6 +59,9 @@ func (s *School) forget(in int64, l class.Learner) error {
 
 // inJSON is a text as it stands inside a text of JSON, as PostgreSQL writes it.
 func inJSON(text string) string { return strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(text) }
+
+// asWord is an expression for a name where it stands as words of its own in a text of JSON.
+func asWord(name string) string { return `\m` + regexp.QuoteMeta(inJSON(name)) + `\M` }
 
 // forgetSetups takes what a learner needs and where they work out of the lessons of a
 // class, their older versions, and its rules.
