@@ -110,7 +110,9 @@ func ChoiceOf(dishes []Dish, e store.Entry) assess.Choice {
 			continue // it has been set aside
 		}
 		d := dishes[at]
-		d.Pence *= float64(x.Portions) / float64(d.Each)
+		if x.Portions > 0 { // else it is not said: the usual number
+			d.Pence *= float64(x.Portions) / float64(d.Each)
+		}
 		c.Dishes = append(c.Dishes, assess.Chosen{Dish: d.Dish, Side: x.Side, Portions: x.Portions})
 	}
 	slices.SortStableFunc(c.Dishes, func(a, b assess.Chosen) int {

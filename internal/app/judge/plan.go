@@ -90,7 +90,27 @@ func planOf(t *Task, learner int64, e store.Entry) (TimePlan, error) {
 		}
 	}
 	out.TimePlan = assess.CheckTimePlan(l, rows)
+	out.Findings = together(out.Findings)
 	return out, nil
+}
+
+// together puts all rows that are late into one finding: it is one mistake.
+func together(list []assess.Finding) []assess.Finding {
+	var out []assess.Finding
+	late := -1
+	for _, f := range list {
+		switch {
+		case f.Rule == "late" && late >= 0:
+			out[late].Lines = append(out[late].Lines, f.Lines...)
+		case f.Rule == "late":
+			late = len(out)
+			f.Lines = slices.Clone(f.Lines)
+			out = append(out, f)
+		default:
+			out = append(out, f)
+		}
+	}
+	return out
 }
 
 // longestPlan of a learner, in bytes.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -89,11 +88,7 @@ func (t Tasting) FormOf() TastingForm {
 
 // SaveTasting writes how a lesson is tasted, over a version.
 func SaveTasting(ctx context.Context, lesson int64, version string, in TastingForm) error {
-	v, err := mine(ctx, lesson)
-	if err != nil {
-		return err
-	}
-	t, err := TastingOf(ctx, v)
+	t, err := ownTasting(ctx, lesson)
 	if err != nil {
 		return err
 	}
@@ -164,13 +159,18 @@ func mine(ctx context.Context, lesson int64) (*lessons.View, error) {
 	return v, err
 }
 
-// AddTest keeps what came of a test.
-func AddTest(ctx context.Context, lesson int64, version, test, first, second string) error {
+// ownTasting is TastingOf for a lesson of one's own class.
+func ownTasting(ctx context.Context, lesson int64) (Tasting, error) {
 	v, err := mine(ctx, lesson)
 	if err != nil {
-		return err
+		return Tasting{}, err
 	}
-	t, err := TastingOf(ctx, v)
+	return TastingOf(ctx, v)
+}
+
+// AddTest keeps what came of a test.
+func AddTest(ctx context.Context, lesson int64, version, test, first, second string) error {
+	t, err := ownTasting(ctx, lesson)
 	if err != nil {
 		return err
 	}
@@ -293,10 +293,8 @@ func Balances(t Tasting, profiles map[string][]Profile, grams float64) []Balance
 	var out []Balance
 	for _, s := range t.Samples {
 		for _, p := range profiles[s] {
-			if p.Meant == 0 || p.N == 0 || math.Abs(p.Mean-float64(p.Meant)) < max(0.5, p.SD/math.Sqrt(float64(p.N))) {
-				continue
-			}
-			if says := taste.Balance(p.Word, p.Mean > float64(p.Meant), grams); says != "" {
+			off, much := p.Off(p.Meant)
+			if says := taste.Balance(p.Word, much, grams); off && says != "" {
 				out = append(out, Balance{s, says})
 			}
 		}

@@ -136,7 +136,7 @@ type Letter struct {
 func LetterOf(ctx context.Context, l Lesson) (Letter, error) {
 	out := Letter{Class: l.Class.Name, Dish: l.Titles(), When: l.View.Date.Format("Monday 2 January"), Container: l.Home.Container, Note: l.Home.Note}
 	if l.Home.Asks > 0 {
-		out.Asks = Money(l.Home.Asks)
+		out.Asks = measure.Price(l.Home.Asks)
 	}
 	all := l.Bringers()
 	same := true

@@ -13,7 +13,6 @@ import (
 
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/supply"
@@ -242,14 +241,6 @@ func Rows(o store.Order) [][]string {
 
 // Pounds prints pence without a sign, as tables have them: "12.05".
 func Pounds(pence int) string { return exact.Frac(int64(pence), 100).Fixed(2) }
-
-// Money prints pence: "£12.05", "85p".
-func Money(pence int) string {
-	if pence < 0 {
-		return "−" + Money(-pence)
-	}
-	return measure.Quantity{Amount: exact.Int(int64(pence)), Unit: measure.Penny}.String()
-}
 
 // WriteCSV writes a table as CSV.
 func WriteCSV(w io.Writer, rows [][]string) error { return table.WriteCSV(w, rows) }

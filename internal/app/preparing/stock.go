@@ -288,7 +288,7 @@ func Happened(m Movement) string {
 	case store.Used:
 		return diff + " used: " + m.Why
 	case store.Thrown:
-		return fmt.Sprintf("%s thrown away, %s: %s", diff, Money(m.Pence), m.Why)
+		return fmt.Sprintf("%s thrown away, %s: %s", diff, measure.Price(m.Pence), m.Why)
 	case store.Opened:
 		return "opened"
 	}

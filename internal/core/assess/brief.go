@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
@@ -44,6 +45,36 @@ type Chosen struct {
 type Choice struct {
 	Dishes []Chosen
 	Papers []string
+}
+
+// Pence is what a choice costs, as far as prices are known.
+func (c Choice) Pence() float64 {
+	sum := 0.0
+	for _, d := range c.Dishes {
+		sum += d.Pence
+	}
+	return sum
+}
+
+// Minutes are those of hands-on work in a choice.
+func (c Choice) Minutes() float64 {
+	sum := 0.0
+	for _, d := range c.Dishes {
+		sum += d.Minutes
+	}
+	return sum
+}
+
+// Titles are those of the dishes and of the accompaniments.
+func (c Choice) Titles() (dishes, sides []string) {
+	for _, d := range c.Dishes {
+		if d.Side {
+			sides = append(sides, d.Title)
+		} else {
+			dishes = append(dishes, d.Title)
+		}
+	}
+	return dishes, sides
 }
 
 // A State says whether a condition is met.
@@ -273,10 +304,9 @@ func skillsOf(n int, list []string) Condition {
 }
 
 func cost(pence float64) Condition {
-	return Condition{Says: "costs at most " + pounds(pence), check: func(of Choice) (State, string) {
-		sum, unpriced := 0.0, []string(nil)
+	return Condition{Says: "costs at most " + measure.Price(pence), check: func(of Choice) (State, string) {
+		sum, unpriced := of.Pence(), []string(nil)
 		for _, d := range of.Dishes {
-			sum += d.Pence
 			for _, u := range d.Unpriced {
 				if !slices.Contains(unpriced, u) {
 					unpriced = append(unpriced, u)
@@ -285,15 +315,13 @@ func cost(pence float64) Condition {
 		}
 		switch {
 		case sum > pence:
-			return NotMet, "it costs " + pounds(sum)
+			return NotMet, "it costs " + measure.Price(sum)
 		case unpriced != nil:
-			return NotKnown, fmt.Sprintf("%s without %s, of which no price is known", pounds(sum), words.Names(unpriced[:min(3, len(unpriced))]))
+			return NotKnown, fmt.Sprintf("%s without %s, of which no price is known", measure.Price(sum), words.Names(unpriced[:min(3, len(unpriced))]))
 		}
-		return Met, "it costs " + pounds(sum)
+		return Met, "it costs " + measure.Price(sum)
 	}}
 }
-
-func pounds(pence float64) string { return fmt.Sprintf("£%.2f", pence/100) }
 
 func different(n int, variety string) Condition {
 	return Condition{Says: fmt.Sprintf("at least %d %s", n, variety), check: func(of Choice) (State, string) {

@@ -100,9 +100,9 @@ func (s Scheme) Mark(criterion, text string) (exact.Number, error) {
 }
 
 // Open reports whether a marker may see the marks of the others: when all who mark are
-// done. Nobody else's marks are shown before.
+// done; never where nobody marks. Nobody else's marks are shown before.
 func (x *Sheet) Open(markers []int64) bool {
-	return !slices.ContainsFunc(markers, func(m int64) bool { return !x.Ready[m] })
+	return len(markers) > 0 && !slices.ContainsFunc(markers, func(m int64) bool { return !x.Ready[m] })
 }
 
 // An Outcome is the result of a learner.
@@ -130,7 +130,7 @@ func (s Scheme) Outcome(x *Sheet, markers []int64) Outcome {
 			n = s.rounded(n)
 			out.Final, out.Grade, out.Reason = &n, s.grade(n), x.Agreed.Says
 		}
-	case !all || len(markers) == 0:
+	case !all:
 	default:
 		first := out.By[markers[0]]
 		same := true

@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"math"
 	"strconv"
 
 	"freshapron/internal/core/exact"
@@ -87,4 +88,13 @@ func (q Quantity) byFraction() bool {
 		return q.Unit.ID == Inch.ID
 	}
 	return false
+}
+
+// Price prints pence, rounded half away from nothing: "£12.05", "85p", "−5p".
+func Price[N int | float64](pence N) string {
+	whole := int64(math.Round(float64(pence)))
+	if whole < 0 {
+		return "−" + Price(float64(-whole))
+	}
+	return Quantity{Amount: exact.Int(whole), Unit: Penny}.String()
 }

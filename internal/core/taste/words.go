@@ -52,6 +52,17 @@ func SpreadOf(marks []int) Spread {
 	return s
 }
 
+// Off reports whether a sample is further from what its maker meant than by chance: by
+// more than half a mark, and by more than the standard error of the mean; and whether it
+// is too much. A word without marks or meaning is not.
+func (s Spread) Off(meant int) (off, much bool) {
+	if meant == 0 || s.N == 0 {
+		return false, false
+	}
+	away := s.Mean - float64(meant)
+	return math.Abs(away) >= max(0.5, s.SD/math.Sqrt(float64(s.N))), away > 0
+}
+
 // balances are what practised cooks reach for where something is too much or too little;
 // the share is of the batch, to begin with; typical. A share of 0 is no amount.
 var balances = []struct {

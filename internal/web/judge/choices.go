@@ -14,6 +14,7 @@ import (
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/assess"
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
@@ -70,28 +71,19 @@ func (p *place) choicesWith(w http.ResponseWriter, r *http.Request, failed probl
 		e := entries[l.ID]
 		row := choiceRow{ID: l.ID, Name: l.Name()}
 		c := judge.ChoiceOf(dishes, e)
-		var mains, sides []string
-		sum := 0.0
-		minutes := 0.0
 		for _, d := range c.Dishes {
-			if d.Side {
-				sides = append(sides, d.Title)
-			} else {
-				mains = append(mains, d.Title)
-			}
 			makers[d.Title]++
 			pieces[d.Title] += d.Portions
-			sum += d.Pence
-			minutes += d.Minutes
 		}
-		pence += sum
+		pence += c.Pence()
+		mains, sides := c.Titles()
 		row.Dishes, row.Sides = words.Names(mains), words.Names(sides)
 		if len(c.Dishes) == 0 {
 			row.Met = "nothing chosen yet"
 			m.Rows = append(m.Rows, row)
 			continue
 		}
-		row.Cost, row.Minutes = fmt.Sprintf("£%.2f", sum/100), fmt.Sprintf("%.0f min", minutes)
+		row.Cost, row.Minutes = measure.Price(c.Pence()), fmt.Sprintf("%.0f min", c.Minutes())
 		row.Met, row.Light, row.Not = standing(t.Brief.Check(c))
 		if at, ok := finish[l.ID]; ok {
 			row.Done, row.DoneLight = t.View.Fit.At(at), "good"
@@ -109,7 +101,7 @@ func (p *place) choicesWith(w http.ResponseWriter, r *http.Request, failed probl
 		m.Made = append(m.Made, fmt.Sprintf("%s: %s, %d in all", title, words.Plural(n, "maker", "makers"), pieces[title]))
 	}
 	slices.Sort(m.Made)
-	m.Cost = fmt.Sprintf("£%.2f", pence/100)
+	m.Cost = measure.Price(pence)
 	return p.Render(w, r, status(failed), templates, "choices", frame.Page{Title: "Choices: " + t.Title, Place: "judge", Data: m})
 }
 
@@ -252,8 +244,9 @@ func choosingOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learne
 		if pressed {
 			x := form[d.ID]
 			row.As, row.Portions = x.As, cmp.Or(x.Portions, row.Portions)
-			if n, err := strconv.Atoi(row.Portions); row.As != "" && err == nil && n > 0 {
-				e.Dishes = append(e.Dishes, judge.EntryDish{Dish: d.ID, Side: row.As == "side", Portions: n})
+			if row.As != "" { // a number that can't be read is not said
+				n, _ := strconv.Atoi(row.Portions)
+				e.Dishes = append(e.Dishes, judge.EntryDish{Dish: d.ID, Side: row.As == "side", Portions: max(0, n)})
 			}
 		} else if at := slices.IndexFunc(e.Dishes, func(x judge.EntryDish) bool { return x.Dish == d.ID }); at >= 0 {
 			row.As, row.Portions = "dish", strconv.Itoa(e.Dishes[at].Portions)
@@ -266,11 +259,7 @@ func choosingOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learne
 	slices.SortStableFunc(m.Dishes, func(a, b dishRow) int { return cmp.Compare(rank(a.As), rank(b.As)) })
 	c := judge.ChoiceOf(dishes, e)
 	m.Verdicts = verdictsOf(t.Brief.Check(c))
-	sum := 0.0
-	for _, d := range c.Dishes {
-		sum += d.Pence
-	}
-	m.Cost = fmt.Sprintf("£%.2f", sum/100)
+	m.Cost = measure.Price(c.Pence())
 	for _, x := range t.Brief {
 		if x.Paper != "" {
 			m.Papers = append(m.Papers, paperRow{x.Paper, x.By.Format("Monday 2 January"), slices.Contains(e.Papers, x.Paper)})
@@ -285,7 +274,7 @@ func rank(as string) int {
 
 // factsSay is what one chooses by.
 func factsSay(d judge.Dish) string {
-	facts := []string{fmt.Sprintf("%.0f min of work", d.Minutes), fmt.Sprintf("£%.2f for %d", d.Pence/100, d.Each)}
+	facts := []string{fmt.Sprintf("%.0f min of work", d.Minutes), fmt.Sprintf("%s for %d", measure.Price(d.Pence), d.Each)}
 	if len(d.Dish.Tags) > 0 {
 		facts = append(facts, strings.Join(d.Dish.Tags, ", "))
 	}
@@ -297,13 +286,9 @@ func (p *place) choice(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *place) choiceWith(w http.ResponseWriter, r *http.Request, values url.Values, failed problem.List) error {
-	t, b, err := p.open(r)
+	t, b, l, err := p.openOf(r)
 	if err != nil {
 		return err
-	}
-	l, ok := t.Learner(frame.ID(r, "learner"))
-	if !ok {
-		return school.ErrNotFound
 	}
 	m, err := choosingOf(r.Context(), t, b, l, false, values, failed)
 	if err != nil {
@@ -384,15 +369,12 @@ func (p *place) sets(w http.ResponseWriter, r *http.Request) error {
 	}
 	for _, s := range found {
 		row := setRow{}
-		var mains, sides []string
+		mains, sides := assess.Choice{Dishes: s.Dishes}.Titles()
 		take := url.Values{}
 		for _, d := range s.Dishes {
 			as := "dish"
 			if d.Side {
 				as = "side"
-				sides = append(sides, d.Title)
-			} else {
-				mains = append(mains, d.Title)
 			}
 			take.Set("as-"+d.ID, as)
 			take.Set("portions-"+d.ID, strconv.Itoa(each[d.ID]))

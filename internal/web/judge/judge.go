@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/app/judge"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/assess"
+	"freshapron/internal/core/class"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/web/frame"
@@ -153,6 +154,19 @@ func (p *place) open(r *http.Request) (*judge.Task, judge.Book, error) {
 	}
 	b, err := judge.BookOf(r.Context(), t)
 	return t, b, err
+}
+
+// openOf is open for a page of one learner.
+func (p *place) openOf(r *http.Request) (*judge.Task, judge.Book, class.Learner, error) {
+	t, b, err := p.open(r)
+	if err != nil {
+		return nil, b, class.Learner{}, err
+	}
+	l, ok := t.Learner(frame.ID(r, "learner"))
+	if !ok {
+		return nil, b, l, school.ErrNotFound
+	}
+	return t, b, l, nil
 }
 
 func topOf(t *judge.Task, b judge.Book, side string, failed problem.List) Top {

@@ -3,7 +3,6 @@ package judge
 import (
 	"context"
 	"fmt"
-	"maps"
 	"math"
 	"net/http"
 	"slices"
@@ -14,6 +13,7 @@ import (
 	"freshapron/internal/app/judge"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/assess"
+	"freshapron/internal/core/class"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/web/frame"
 )
@@ -199,13 +199,9 @@ func (p *place) sheet(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *place) sheetWith(w http.ResponseWriter, r *http.Request, typed map[string]string, total, reason string, failed problem.List) error {
-	t, b, err := p.open(r)
+	t, b, l, err := p.openOf(r)
 	if err != nil {
 		return err
-	}
-	l, ok := t.Learner(frame.ID(r, "learner"))
-	if !ok {
-		return school.ErrNotFound
 	}
 	ctx := r.Context()
 	names, err := judge.Names(ctx, t)
@@ -214,23 +210,13 @@ func (p *place) sheetWith(w http.ResponseWriter, r *http.Request, typed map[stri
 	}
 	me := school.Acting(ctx).ID
 	s := b.Sheet(l.ID)
-	m := sheetPage{Top: topOf(t, b, "Marks", failed), Learner: l.ID, Name: l.Name(), Ready: s.Ready[me], Open: s.Open(t.Markers) && len(t.Markers) > 0, Others: others(t, s, me, names), Seen: seenOf(t, s), Press: uuid.NewString(), Total: total, For: reason, Why: r.PostFormValue("why")}
+	m := sheetPage{Top: topOf(t, b, "Marks", failed), Learner: l.ID, Name: l.Name(), Ready: s.Ready[me], Open: s.Open(t.Markers), Others: others(t, s, me, names), Seen: seenOf(t, s), Press: uuid.NewString(), Total: total, For: reason, Why: r.PostFormValue("why")}
 	plates, err := judge.Plates(ctx, t)
 	if err != nil {
 		return err
 	}
 	m.Photograph = slices.Contains(plates, l.ID)
-	for i, x := range t.Learners() {
-		if x.ID != l.ID {
-			continue
-		}
-		if i > 0 {
-			m.Before = &t.Learners()[i-1].ID
-		}
-		if i+1 < len(t.Learners()) {
-			m.Next = &t.Learners()[i+1].ID
-		}
-	}
+	m.Before, m.Next = beside(t, l.ID)
 	for _, c := range t.Scheme.Criteria {
 		row := sheetRow{ID: c.ID, Name: c.Name, Most: c.Most.Decimal(2), Method: string(c.Method), Levels: c.Levels}
 		if n, ok := s.Marks[me][c.ID]; ok {
@@ -312,41 +298,41 @@ func (p *place) mark(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	learner := frame.ID(r, "learner")
-	marks := map[string]string{}
-	for name := range r.PostForm {
-		if id, ok := strings.CutPrefix(name, "mark-"); ok {
-			marks[id] = r.PostFormValue(name)
-		}
-	}
 	// What stands as the page was drawn is not given again: another window may have
 	// changed it meanwhile.
-	given := maps.Clone(marks)
-	maps.DeleteFunc(given, func(id, text string) bool {
-		was, sent := r.PostForm["was-"+id]
-		return sent && was[0] == text
-	})
+	given := map[string]string{}
+	for name := range r.PostForm {
+		id, ok := strings.CutPrefix(name, "mark-")
+		if was, sent := r.PostForm["was-"+id]; ok && !(sent && was[0] == r.PostFormValue(name)) {
+			given[id] = r.PostFormValue(name)
+		}
+	}
 	err = judge.Mark(r.Context(), t, learner, r.PostFormValue("press"), given, r.PostFormValue("why"), r.PostFormValue("how") == "ready")
 	if failed := problem.Of(err); failed != nil {
-		return p.sheetWith(w, r, marks, "", "", failed)
+		return p.sheetWith(w, r, given, "", "", failed)
 	}
 	if err != nil {
 		return err
 	}
 	if next := r.PostFormValue("next"); r.PostFormValue("how") == "ready" && next != "" {
-		if n, ok := nextOf(t, learner); ok {
-			return frame.See(w, r, fmt.Sprintf("/judge/%d/marks/%d", t.ID, n))
+		if _, after := beside(t, learner); after != nil {
+			learner = *after
 		}
 	}
 	return frame.See(w, r, fmt.Sprintf("/judge/%d/marks/%d", t.ID, learner))
 }
 
-func nextOf(t *judge.Task, learner int64) (int64, bool) {
-	for i, l := range t.Learners() {
-		if l.ID == learner && i+1 < len(t.Learners()) {
-			return t.Learners()[i+1].ID, true
-		}
+// beside are the learners who come before and after one; nil where nobody does.
+func beside(t *judge.Task, learner int64) (before, after *int64) {
+	list := t.Learners()
+	at := slices.IndexFunc(list, func(l class.Learner) bool { return l.ID == learner })
+	if at > 0 {
+		before = &list[at-1].ID
 	}
-	return 0, false
+	if at >= 0 && at+1 < len(list) {
+		after = &list[at+1].ID
+	}
+	return before, after
 }
 
 func (p *place) agree(w http.ResponseWriter, r *http.Request) error {
@@ -418,7 +404,7 @@ func resultsOf(t *judge.Task, b judge.Book) []resultRow {
 	for _, l := range t.Learners() {
 		s := b.Sheet(l.ID)
 		row := resultRow{ID: l.ID, Name: l.Name(), State: "not marked yet"}
-		if s.Open(t.Markers) && len(t.Markers) > 0 {
+		if s.Open(t.Markers) {
 			o := t.Scheme.Outcome(s, t.Markers)
 			row.State, row.Reason = "to be agreed", o.Reason
 			if o.Final != nil {

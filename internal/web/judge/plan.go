@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"html/template"
@@ -80,7 +81,6 @@ func planOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learner, e
 			steps[d.ID+"/"+s.ID], steps[s.ID] = s.Title, s.Title
 		}
 	}
-	plan.Findings = together(plan.Findings)
 	numbers := map[int][]int{}
 	for i, f := range plan.Findings {
 		row := findingRow{Number: i + 1, Says: problem.Sentence(f.Says), Mend: problem.Sentence(f.Mend)}
@@ -132,7 +132,7 @@ func planOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learner, e
 	}
 	if plan.Plan != nil {
 		list := slices.Clone(plan.Plan.Steps)
-		slices.SortStableFunc(list, func(a, b fit.StepPlan) int { return int(math.Round(a.Start - b.Start)) })
+		slices.SortStableFunc(list, func(a, b fit.StepPlan) int { return cmp.Compare(a.Start, b.Start) })
 		for _, s := range list {
 			m.School = append(m.School, schoolRow{plan.Lesson.At(s.Start), titles[s.Dish], steps[s.Dish+"/"+s.Step]})
 		}
@@ -145,25 +145,6 @@ func planOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learner, e
 		m.Rows = append(m.Rows, planRow{})
 	}
 	return m
-}
-
-// together puts all rows that are late into one finding: it is one mistake.
-func together(list []assess.Finding) []assess.Finding {
-	var out []assess.Finding
-	late := -1
-	for _, f := range list {
-		switch {
-		case f.Rule == "late" && late >= 0:
-			out[late].Lines = append(out[late].Lines, f.Lines...)
-		case f.Rule == "late":
-			late = len(out)
-			f.Lines = slices.Clone(f.Lines)
-			out = append(out, f)
-		default:
-			out = append(out, f)
-		}
-	}
-	return out
 }
 
 // meansOf says what a row is taken for.
@@ -314,13 +295,9 @@ func (p *place) plan(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *place) planWith(w http.ResponseWriter, r *http.Request, typed []planRow, text string, failed problem.List) error {
-	t, b, err := p.open(r)
+	t, b, l, err := p.openOf(r)
 	if err != nil {
 		return err
-	}
-	l, ok := t.Learner(frame.ID(r, "learner"))
-	if !ok {
-		return school.ErrNotFound
 	}
 	entries, err := judge.Entries(r.Context(), t)
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/words"
@@ -74,13 +75,13 @@ func (p *place) moneyPage(w http.ResponseWriter, r *http.Request, failed error) 
 	}
 	m.LimitField, m.TermField = frame.Text("lesson", "A lesson may cost for each learner, in pounds", limit(v.Limit), nil), frame.Text("term", "and a term", limit(v.TermLimit), nil)
 	for _, c := range v.Classes {
-		row := classMoney{ID: c.Class.ID, Name: c.Class.Name, Spent: preparing.Money(c.Spent), Planned: preparing.Money(c.Planned), Each: preparing.Money(c.Each), Asked: preparing.Money(c.Asked), Received: preparing.Money(c.Received), Mine: c.Mine && school.May(ctx, staff.Teach)}
+		row := classMoney{ID: c.Class.ID, Name: c.Class.Name, Spent: measure.Price(c.Spent), Planned: measure.Price(c.Planned), Each: measure.Price(c.Each), Asked: measure.Price(c.Asked), Received: measure.Price(c.Received), Mine: c.Mine && school.May(ctx, staff.Teach)}
 		if v.TermLimit > 0 && c.Each > v.TermLimit {
 			row.EachLight = "look"
-			row.Each += ", over " + preparing.Money(v.TermLimit)
+			row.Each += ", over " + measure.Price(v.TermLimit)
 		}
 		for _, l := range c.Lessons {
-			x := lessonMoney{Href: lessonHref(l.Lesson), Says: l.Lesson.Titles(), When: l.Lesson.View.Date.Format("Mon 2 Jan"), Cost: preparing.Money(l.Pence), Each: preparing.Money(l.Each), Portion: preparing.Money(l.Portion)}
+			x := lessonMoney{Href: lessonHref(l.Lesson), Says: l.Lesson.Titles(), When: l.Lesson.View.Date.Format("Mon 2 Jan"), Cost: measure.Price(l.Pence), Each: measure.Price(l.Each), Portion: measure.Price(l.Portion)}
 			if v.Limit > 0 && l.Each > v.Limit {
 				x.Light = "look"
 			}
@@ -98,7 +99,7 @@ func (p *place) moneyPage(w http.ResponseWriter, r *http.Request, failed error) 
 	for _, t := range v.Thrown.Movements {
 		m.Thrown = append(m.Thrown, moveRow{s.Local(t.At).Format("Mon 2 Jan"), t.Name, preparing.Happened(t), t.Who})
 	}
-	m.ThrownSays = fmt.Sprintf("%s and %.1f kg thrown away", preparing.Money(v.Thrown.Pence), float64(v.Thrown.Grams)/1000)
+	m.ThrownSays = fmt.Sprintf("%s and %.1f kg thrown away", measure.Price(v.Thrown.Pence), float64(v.Thrown.Grams)/1000)
 	if v.Thrown.Unweighed > 0 {
 		m.ThrownSays += fmt.Sprintf("; of %d nobody knows what they weighed", v.Thrown.Unweighed)
 	}
@@ -143,10 +144,10 @@ func (p *place) payingPage(w http.ResponseWriter, r *http.Request, failed error)
 	if err != nil {
 		return err
 	}
-	m := payingPage{ID: c.ID, Class: c.Class.Name, Asked: preparing.Money(0)}
+	m := payingPage{ID: c.ID, Class: c.Class.Name, Asked: measure.Price(0)}
 	for _, x := range v.Classes {
 		if x.Class.ID == c.ID {
-			m.Asked = preparing.Money(x.Asked)
+			m.Asked = measure.Price(x.Asked)
 		}
 	}
 	sum := 0
@@ -154,7 +155,7 @@ func (p *place) payingPage(w http.ResponseWriter, r *http.Request, failed error)
 		sum += l.Received
 		row := payRow{l.Name(), ""}
 		if l.Received != 0 {
-			row.Received = preparing.Money(l.Received)
+			row.Received = measure.Price(l.Received)
 		}
 		m.Rows = append(m.Rows, row)
 		id := fmt.Sprint(l.ID)
@@ -163,7 +164,7 @@ func (p *place) payingPage(w http.ResponseWriter, r *http.Request, failed error)
 	if failed != nil {
 		m.Pounds = r.PostFormValue("pounds")
 	}
-	m.All = preparing.Money(sum)
+	m.All = measure.Price(sum)
 	return p.show(w, r, http.StatusOK, "paying", "Money", "Contributions, "+m.Class, failed, m)
 }
 

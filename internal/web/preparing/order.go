@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/words"
@@ -76,7 +77,7 @@ type sentRow struct {
 	Href, Supplier, On, Says, Light string
 }
 
-func pounds(n exact.Number) string { return preparing.Money(int(n.Round())) }
+func pounds(n exact.Number) string { return measure.Price(int(n.Round())) }
 
 func (p *place) order(w http.ResponseWriter, r *http.Request) error {
 	return p.orderPage(w, r, nil)
@@ -126,7 +127,7 @@ func (p *place) orderPage(w http.ResponseWriter, r *http.Request, failed error) 
 func deliveryOf(st *preparing.Stretch, d supply.Delivery, today time.Time) delivery {
 	by := preparing.Date(d.By)
 	out := delivery{Supplier: d.Supplier.Name, SupplierID: d.Supplier.ID, On: preparing.Date(d.On).Format("Monday 2 January"), Day: d.On.String(), By: by.Format("Monday 2 January"), Goods: pounds(d.Goods),
-		Charge: preparing.Money(d.Supplier.Charge), Total: pounds(d.Goods.Add(exact.Int(int64(d.Supplier.Charge)))), Stamp: preparing.Stamp(d), Form: uuid.NewString()}
+		Charge: measure.Price(d.Supplier.Charge), Total: pounds(d.Goods.Add(exact.Int(int64(d.Supplier.Charge)))), Stamp: preparing.Stamp(d), Form: uuid.NewString()}
 	switch {
 	case by.Equal(today):
 		out.By, out.Light = "today", "stop"
@@ -137,10 +138,10 @@ func deliveryOf(st *preparing.Stretch, d supply.Delivery, today time.Time) deliv
 		out.Charge = "nothing"
 	}
 	if d.Supplier.Least > 0 {
-		out.Least = preparing.Money(d.Supplier.Least)
+		out.Least = measure.Price(d.Supplier.Least)
 	}
 	for _, l := range d.Lines {
-		x := orderLine{ID: fmt.Sprintf("count-%d-%s", l.Product.ID, d.On), Product: l.Product.ID, Name: l.Product.Name, Pack: l.Product.Size.String(), Item: l.Item.Name, Count: l.Count, Price: pounds(l.Pence), Each: preparing.Money(l.Product.Pence),
+		x := orderLine{ID: fmt.Sprintf("count-%d-%s", l.Product.ID, d.On), Product: l.Product.ID, Name: l.Product.Name, Pack: l.Product.Size.String(), Item: l.Item.Name, Count: l.Count, Price: pounds(l.Pence), Each: measure.Price(l.Product.Pence),
 			Decided: l.Decided, For: whom(st, l.For)}
 		x.Lessons = words.Plural(len(x.For), "lesson", "lessons")
 		out.Decided = out.Decided || l.Decided
@@ -148,7 +149,7 @@ func deliveryOf(st *preparing.Stretch, d supply.Delivery, today time.Time) deliv
 			if o.Item != l.Product.Item || o.ID == l.Product.ID {
 				continue
 			}
-			x.Others = append(x.Others, otherPack{Product: o.ID, Name: o.Name, Pack: o.Size.String(), Each: preparing.Money(o.Pence), Supplier: st.Supplier(o.Supplier).Name, Day: d.On.String(), Count: 1})
+			x.Others = append(x.Others, otherPack{Product: o.ID, Name: o.Name, Pack: o.Size.String(), Each: measure.Price(o.Pence), Supplier: st.Supplier(o.Supplier).Name, Day: d.On.String(), Count: 1})
 		}
 		out.Lines = append(out.Lines, x)
 	}
@@ -286,7 +287,7 @@ func (p *place) sentPage(w http.ResponseWriter, r *http.Request, failed error) e
 	goods := 0
 	for _, l := range o.Lines {
 		goods += l.Price() * l.Expected()
-		x := sentLine{ID: l.ID, Code: l.Product.Code, Name: l.Product.Name, Pack: l.Product.Size.String(), Count: l.Count, Price: preparing.Money(l.Price() * l.Count), Expected: l.Expected(), Decided: l.Decided, DecidedBy: l.By, Open: l.Open()}
+		x := sentLine{ID: l.ID, Code: l.Product.Code, Name: l.Product.Name, Pack: l.Product.Size.String(), Count: l.Count, Price: measure.Price(l.Price() * l.Count), Expected: l.Expected(), Decided: l.Decided, DecidedBy: l.By, Open: l.Open()}
 		if a := l.Answer; a != nil {
 			switch {
 			case a.Out:
@@ -294,7 +295,7 @@ func (p *place) sentPage(w http.ResponseWriter, r *http.Request, failed error) e
 			case a.Replaced != nil:
 				x.Answer, x.AnswerLight, x.Other = "replaced by "+a.Replaced.Name, "look", a.Replaced.Name
 			case a.Pence > 0:
-				x.Answer, x.AnswerLight = fmt.Sprintf("%s a pack, not %s", preparing.Money(a.Pence), preparing.Money(l.Product.Pence)), "look"
+				x.Answer, x.AnswerLight = fmt.Sprintf("%s a pack, not %s", measure.Price(a.Pence), measure.Price(l.Product.Pence)), "look"
 			default:
 				x.Answer, x.AnswerLight = "accepted", "good"
 			}
@@ -342,7 +343,7 @@ func (p *place) sentPage(w http.ResponseWriter, r *http.Request, failed error) e
 		}
 		m.Lines = append(m.Lines, x)
 	}
-	m.Goods, m.Charge, m.Total = preparing.Money(goods), preparing.Money(o.Charge), preparing.Money(goods+o.Charge)
+	m.Goods, m.Charge, m.Total = measure.Price(goods), measure.Price(o.Charge), measure.Price(goods+o.Charge)
 	return p.show(w, r, http.StatusOK, "sent", "Order", m.Supplier+", "+o.On.Format("Monday 2 January"), failed, m)
 }
 

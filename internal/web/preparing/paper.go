@@ -9,6 +9,7 @@ import (
 
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
@@ -134,10 +135,10 @@ func (p *place) orderPaper(w http.ResponseWriter, r *http.Request) error {
 	sum := o.Charge
 	for _, l := range o.Lines {
 		sum += l.Product.Pence * l.Count
-		g.Rows = append(g.Rows, paperRow{fmt.Sprintf("%d ×", l.Count), l.Product.Name, fmt.Sprintf("%s, %s, %s", l.Product.Size, l.Product.Code, preparing.Money(l.Product.Pence*l.Count))})
+		g.Rows = append(g.Rows, paperRow{fmt.Sprintf("%d ×", l.Count), l.Product.Name, fmt.Sprintf("%s, %s, %s", l.Product.Size, l.Product.Code, measure.Price(l.Product.Pence*l.Count))})
 	}
 	m.Groups = []paperGroup{g}
-	m.Foot = fmt.Sprintf("Delivery %s, together %s.", preparing.Money(o.Charge), preparing.Money(sum))
+	m.Foot = fmt.Sprintf("Delivery %s, together %s.", measure.Price(o.Charge), measure.Price(sum))
 	return p.paper(w, r, m)
 }
 

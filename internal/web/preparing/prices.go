@@ -10,6 +10,7 @@ import (
 
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/web/frame"
 )
@@ -86,7 +87,7 @@ func (p *place) pricesPage(w http.ResponseWriter, r *http.Request, preview *prev
 	names := map[int64]string{}
 	for _, x := range suppliers {
 		names[x.ID] = x.Name
-		row := supplierRow{ID: x.ID, Name: x.Name, Days: days(int(x.Days)), Lead: fmt.Sprint(x.LeadDays), Least: preparing.Money(x.Least), Charge: preparing.Money(x.Charge)}
+		row := supplierRow{ID: x.ID, Name: x.Name, Days: days(int(x.Days)), Lead: fmt.Sprint(x.LeadDays), Least: measure.Price(x.Least), Charge: measure.Price(x.Charge)}
 		n := 0
 		for _, k := range products {
 			if k.Supplier == x.ID {
@@ -111,7 +112,7 @@ func (p *place) pricesPage(w http.ResponseWriter, r *http.Request, preview *prev
 		if found <= from || len(m.Products) >= shownProducts {
 			continue
 		}
-		row := productRow{ID: k.ID, Code: k.Code, Name: k.Name, Pack: k.Size.String(), Price: preparing.Money(k.Pence), Supplier: names[k.Supplier], Days: days(int(k.Days))}
+		row := productRow{ID: k.ID, Code: k.Code, Name: k.Name, Pack: k.Size.String(), Price: measure.Price(k.Pence), Supplier: names[k.Supplier], Days: days(int(k.Days))}
 		if i, ok := larder.Pantry.Find(k.Item); ok {
 			row.Item = i.Name
 		}
@@ -168,7 +169,7 @@ const mostShown = 200
 func previewOf(v *preparing.Preview) *previewPage {
 	m := &previewPage{Supplier: v.Supplier.Name, SupplierID: v.Supplier.ID, Text: v.Text, Same: v.Count["same"]}
 	for _, c := range v.Changes {
-		row := previewRow{Line: c.Line, Name: c.Product.Name, Pack: c.Product.Size.String(), Is: preparing.Money(c.Product.Pence), Item: c.Product.Item}
+		row := previewRow{Line: c.Line, Name: c.Product.Name, Pack: c.Product.Size.String(), Is: measure.Price(c.Product.Pence), Item: c.Product.Item}
 		if c.Product.Item == "" {
 			row.Item = "not known"
 			if c.Maybe != nil {
@@ -176,7 +177,7 @@ func previewOf(v *preparing.Preview) *previewPage {
 			}
 		}
 		if c.Was != nil {
-			row.Was = preparing.Money(c.Was.Pence)
+			row.Was = measure.Price(c.Was.Pence)
 		}
 		switch c.Kind {
 		case "faulty":

@@ -9,6 +9,7 @@ import (
 
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/web/frame"
@@ -87,7 +88,7 @@ func (p *place) storePage(w http.ResponseWriter, r *http.Request, in preparing.G
 		}
 		return strings.Compare(a.Name, b.Name)
 	})
-	m.Count, m.Worth = fmt.Sprint(len(st.Batches)), preparing.Money(worth)
+	m.Count, m.Worth = fmt.Sprint(len(st.Batches)), measure.Price(worth)
 	for _, i := range st.Larder.Pantry.List() {
 		m.Items = append(m.Items, i.Name)
 	}

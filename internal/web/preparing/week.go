@@ -12,6 +12,7 @@ import (
 
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/words"
 )
@@ -125,7 +126,7 @@ func (p *place) weekPage(w http.ResponseWriter, r *http.Request, failed error) e
 			m.Days = append(m.Days, d)
 		}
 	}
-	m.Cost = preparing.Money(cost)
+	m.Cost = measure.Price(cost)
 	const shown = 5
 	all := first(st, today)
 	m.First, m.More = all[:min(shown, len(all))], all[min(shown, len(all)):]
@@ -145,10 +146,10 @@ func (p *place) weekLesson(st *preparing.Stretch, l preparing.Lesson, jobs int, 
 	}
 	out.Steps = append(out.Steps, step("prepared", r.Done, r.Jobs, "/prepare/day?on="+date), step("laid out", r.Laid, r.Trays, out.Trays))
 	each := l.Each()
-	out.Cost = preparing.Money(each) + " each"
+	out.Cost = measure.Price(each) + " each"
 	if limit := st.Larder.Settings.Lesson; limit > 0 && each > limit {
 		out.CostLight = "look"
-		out.Cost += ", over " + preparing.Money(limit)
+		out.Cost += ", over " + measure.Price(limit)
 	}
 	if l.Booked != nil {
 		out.Note = "over, and booked"
@@ -200,7 +201,7 @@ func first(st *preparing.Stretch, today time.Time) []gap {
 		} else if by.After(today.AddDate(0, 0, 2)) {
 			continue
 		}
-		out = append(out, gap{light, fmt.Sprintf("Order from %s %s", d.Supplier.Name, when), fmt.Sprintf("%s for %s, to come on %s", words.Plural(len(d.Lines), "line", "lines"), preparing.Money(int(d.Goods.Round())+d.Supplier.Charge), preparing.Date(d.On).Format("Monday")), "/prepare/order", "The order"})
+		out = append(out, gap{light, fmt.Sprintf("Order from %s %s", d.Supplier.Name, when), fmt.Sprintf("%s for %s, to come on %s", words.Plural(len(d.Lines), "line", "lines"), measure.Price(int(d.Goods.Round())+d.Supplier.Charge), preparing.Date(d.On).Format("Monday")), "/prepare/order", "The order"})
 	}
 	for _, o := range st.Orders {
 		open := 0

@@ -172,7 +172,7 @@ func amountsOf(d recipes.Dish, all []rooms.Room, q url.Values) (amountsModel, in
 		m.Light, m.Verdict = "look", fmt.Sprintf("%d of %d amounts can be measured well enough.", m.Count-m.Bad, m.Count)
 	}
 	pence, _ := kitchen.Cost(d.Recipe, factor)
-	m.Cost, m.CostOne = money(pence.Float()*float64(sets)), money(pence.Float())
+	m.Cost, m.CostOne = measure.Price(pence.Float()*float64(sets)), measure.Price(pence.Float())
 	for _, s := range d.Recipe.Dish(pieces).Steps {
 		if n := s.Loads(); n > 1 {
 			m.Loads = append(m.Loads, fmt.Sprintf("%s: %d loads of %d, %s min in all.", s.Title, n, s.PerLoad, s.Load.Mul(exact.Int(int64(n))).Decimal(1)))
@@ -260,7 +260,7 @@ func (m *amountsModel) row(d recipes.Dish, k scale.Kitchen, n int, s scale.Scale
 			wm.Href = batchHref(q, way.Says)
 		}
 		if way.Pence.Sign() > 0 {
-			wm.Cost = money(way.Pence.Float()) + " more"
+			wm.Cost = measure.Price(way.Pence.Float()) + " more"
 		}
 		row.Ways = append(row.Ways, wm)
 	}
@@ -343,7 +343,7 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
 		for k, o := range c.Options {
 			pence, _ := kitchen.Cost(recipe.Recipe{Ingredients: o.Ingredients}, share)
 			cc.Options = append(cc.Options, composeOption{
-				Name: fmt.Sprintf("pick-%d-%d", n, k), Value: fmt.Sprintf("%d.%d", n, k), Label: o.Name, Cost: money(pence.Float()),
+				Name: fmt.Sprintf("pick-%d-%d", n, k), Value: fmt.Sprintf("%d.%d", n, k), Label: o.Name, Cost: measure.Price(pence.Float()),
 				Chosen: slices.Contains(picks, recipe.Pick{Choice: n, Option: k}),
 			})
 		}
@@ -359,7 +359,7 @@ func (p *place) compose(w http.ResponseWriter, r *http.Request) error {
 	} else if err != nil || n < 0 {
 		m.Light, m.Verdict, m.Wrong = "look", "", fmt.Sprintf("“%s” is no number of pence.", limit)
 	} else if pence.Float() > float64(n) {
-		m.Light, m.Verdict = "stop", fmt.Sprintf("%s over the limit.", money(pence.Float()-float64(n)))
+		m.Light, m.Verdict = "stop", fmt.Sprintf("%s over the limit.", measure.Price(pence.Float()-float64(n)))
 	}
 	for _, s := range kitchen.By(made, share) {
 		l := lineModel{Note: s.Line.Note}

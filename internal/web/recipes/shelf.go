@@ -13,6 +13,7 @@ import (
 	"freshapron/internal/app/recipes"
 	"freshapron/internal/app/school"
 
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/shelf"
 	"freshapron/internal/core/words"
@@ -212,19 +213,11 @@ func rowOf(e school.Entry, s recipes.Shelf, today time.Time) shelfRow {
 func minutes(m float64) string { return fmt.Sprintf("%d", int(math.Ceil(m-1e-9))) }
 
 func cost(pence float64, unpriced int) string {
-	s := money(pence)
+	s := measure.Price(pence)
 	if unpriced > 0 {
 		s = "over " + s
 	}
 	return s
-}
-
-func money(pence float64) string {
-	whole := int(math.Round(pence))
-	if whole < 100 {
-		return fmt.Sprintf("%dp", whole)
-	}
-	return fmt.Sprintf("£%d.%02d", whole/100, whole%100)
 }
 
 func contains(f shelf.Facts, l school.Larder) string {
