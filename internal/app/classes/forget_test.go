@@ -93,6 +93,47 @@ func TestForgetting(t *testing.T) {
 	assert.ErrorIs(t, err, school.ErrNotFound)
 }
 
+// A list goes with a learner whom it names, in one cell or in two; one that only has the
+// same letters in it, or names a sister, stays, and so does every list where the learner
+// has one name alone.
+func TestForgettingKeepsTheListsOfOthers(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.Head()
+	c := h.ClassOf("7 Alder")
+	keep := func(cells ...string) string {
+		id := uuid.NewString()
+		require.NoError(t, h.KeepList(ctx, store.List{ID: id, Account: school.Acting(ctx).ID, Cells: [][]string{{"name", "family"}, cells}, Columns: []string{"given", "family"}, At: h.Now()}))
+		return id
+	}
+	gone := []string{keep("Ann Ö. Lee"), keep("Lee", "Ann")}
+	stays := []string{keep("Anna", "Leek"), keep("Bo", "Lee"), keep("Joann Lee"), keep("Leeann")}
+	for _, form := range []classes.LearnerForm{{Given: "Ann", Family: "Lee"}, {Given: "Bo"}} {
+		require.NoError(t, classes.SaveLearner(ctx, c.ID, 0, form))
+	}
+	remove := func(given string) {
+		for _, l := range h.ClassOf("7 Alder").Roster {
+			if l.Given == given {
+				require.NoError(t, classes.RemoveLearner(ctx, c.ID, l.ID))
+			}
+		}
+	}
+	there := func(id string) bool {
+		_, err := h.List(ctx, id, school.Acting(ctx).ID)
+		return err == nil
+	}
+	remove("Bo")
+	for _, id := range append(gone, stays...) {
+		assert.True(t, there(id), "Bo has no family name")
+	}
+	remove("Ann")
+	for _, id := range gone {
+		assert.False(t, there(id))
+	}
+	for n, id := range stays {
+		assert.True(t, there(id), n)
+	}
+}
+
 // What its day has ended of goes by itself.
 func TestSweeping(t *testing.T) {
 	h := demotest.Enter(t)
