@@ -86,6 +86,12 @@ func TestTwoWhoMarkAreBlind(t *testing.T) {
 	page := s.page("GET", at, nil, 200)
 	assert.Equal(t, "13", page.Find("#mark-skills-and-techniques").AttrOr("value", ""))
 	assert.Equal(t, "8", page.Find("#mark-taste-texture-and-look").AttrOr("value", ""))
+	// Nor where it is sent back for a fault in it: what it has not changed is as it is kept.
+	stale.Set("press", uuid.NewString())
+	stale.Set("mark-taste-texture-and-look", "80")
+	back := s.page("POST", at, stale, 422)
+	assert.Equal(t, "80", back.Find("#mark-taste-texture-and-look").AttrOr("value", ""))
+	assert.Equal(t, "13", back.Find("#mark-skills-and-techniques").AttrOr("value", ""))
 	empty := url.Values{"press": {uuid.NewString()}, "why": {"x"}, "mark-hygiene-and-safety": {""}}
 	assert.Contains(t, text(s.page("POST", at, empty, 422), ".problem"), "Hygiene and safety needs one")
 
@@ -165,6 +171,12 @@ func TestTheBrief(t *testing.T) {
 	require.Equal(t, 303, s.do("POST", task, form(url.Values{"brief": {"2 dishes\n1 cold"}})).StatusCode)
 	assert.Equal(t, 409, s.do("POST", task, form(url.Values{"brief": {"5 dishes"}})).StatusCode, "another window was quicker")
 	assert.Equal(t, 2, s.page("GET", task, nil, 200).Find(".conditions-list li").Length())
+	again := form(url.Values{"brief": {"Two dishes\n2 courses"}})
+	again.Set("version", s.page("GET", task, nil, 200).Find(`form input[name=version]`).First().AttrOr("value", ""))
+	require.Equal(t, 303, s.do("POST", task, again).StatusCode)
+	asked := text(s.page("GET", task, nil, 200), ".conditions-list")
+	assert.Contains(t, asked, "2 dishes")
+	assert.Contains(t, asked, "No dish is said to be “courses”. Say so below")
 	tags := s.page("POST", task+"/tags", url.Values{"version": {"9"}, "tags-1": {"smell: good"}}, 422)
 	assert.Contains(t, text(tags, ".problem"), "“smell” is none of")
 	assert.Equal(t, "smell: good", tags.Find("#tags-1").AttrOr("value", ""))

@@ -81,9 +81,20 @@ func read(ctx context.Context, t store.Task) (*Task, error) {
 	}
 	out.Mine = out.Mine && school.May(ctx, staff.Teach)
 	// What was kept could be read when it was: what can't be any more is left out.
-	out.Brief, _ = assess.ReadBrief(t.Brief, school.In(ctx).Location)
+	out.Brief, _ = assess.ReadBrief(t.Brief, school.In(ctx).Location, saidOf(t))
 	out.Scheme, _ = schemeOf(t)
 	return out, nil
+}
+
+// saidOf is what a task says that dishes are.
+func saidOf(t store.Task) []string {
+	var out []string
+	for _, text := range t.Tags {
+		if d, err := assess.ReadTags(text); err == nil {
+			out = append(out, d.Tags...)
+		}
+	}
+	return out
 }
 
 // A Row is a task in a list.
@@ -199,7 +210,7 @@ func Save(ctx context.Context, id int64, version string, in Form) error {
 			f.Add("brief", "It is longer than %d letters", longestText)
 		}
 	}
-	if _, err := assess.ReadBrief(in.Brief, school.In(ctx).Location); err != nil {
+	if _, err := assess.ReadBrief(in.Brief, school.In(ctx).Location, saidOf(next)); err != nil {
 		f.Problems = append(f.Problems, problem.Of(err)...)
 	}
 	if _, err := schemeOf(next); err != nil {

@@ -2,16 +2,13 @@ package assess
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
-	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 )
 
@@ -100,6 +97,7 @@ type Condition struct {
 	Says  string // as a sentence
 	Paper string // that it asks to be handed in; empty where it asks for something else
 	By    time.Time
+	Tag   string // that nothing is known to be said of any dish by; empty for none
 	check func(Choice) (State, string)
 	alone func(Dish) bool // whether a dish can be chosen at all; nil where any can
 	mains int             // how many dishes it asks for
@@ -130,117 +128,6 @@ func (b Brief) asked() (mains, sides int) {
 		mains, sides = max(mains, c.mains), max(sides, c.sides)
 	}
 	return mains, sides
-}
-
-// Mosts of a brief.
-const (
-	mostConditions = 40
-	mostAsked      = 12
-)
-
-// Forms of conditions, for people to write by.
-var Forms = []string{
-	"3 dishes", "2 accompaniments", "at least 1 hot", "at most 1 sweet", "at least 3 of: shortcrust pastry, rub in, knife skills", "cost at most 4.50",
-	"at least 3 colours", "no main ingredient twice", "no nuts", "all vegetarian", "4 portions of each", "hand in: menu card by 2026-11-20",
-}
-
-var (
-	countForm    = regexp.MustCompile(`^(?:exactly )?(\d+) (dish|dishes|accompaniments?|sides?)$`)
-	portionsForm = regexp.MustCompile(`^(?:at least )?(\d+) portions?(?: of each)?$`)
-	skillsForm   = regexp.MustCompile(`^at least (\d+) (?:of|of these|skills of): *(.+)$`)
-	costForm     = regexp.MustCompile(`^cost at most [£$€]? *(\d+(?:[.,]\d{1,2})?)$`)
-	varietyForm  = regexp.MustCompile(`^(?:at least )?(\d+) (?:different )?(colours|textures|shapes|ways of cooking)$`)
-	withoutForm  = regexp.MustCompile(`^(?:no|without) (.+)$`)
-	dietForm     = regexp.MustCompile(`^all (.+)$`)
-	paperForm    = regexp.MustCompile(`^hand in: *(.+?) by (\d{4}-\d{2}-\d{2})$`)
-	tagForm      = regexp.MustCompile(`^(at least |at most )?(\d+) ([\pL][\pL \-]*)$`)
-)
-
-// ReadBrief reads conditions, a line each; see Forms. What is none is a problem at its
-// line. The date of a paper is read in a place.
-func ReadBrief(text string, in *time.Location) (Brief, error) {
-	var out Brief
-	var problems problem.List
-	for n, line := range strings.Split(text, "\n") {
-		line = strings.TrimSpace(line)
-		if line == "" {
-			continue
-		}
-		c, err := condition(strings.ToLower(strings.TrimRight(line, ".")), in)
-		if err != nil {
-			problems.Add("brief", "line %d, “%s”: %s", n+1, words.Short(line), err)
-			continue
-		}
-		c.Line = line
-		out = append(out, c)
-	}
-	if len(out) > mostConditions {
-		problems.Add("brief", "there are %d conditions, and %d are the most", len(out), mostConditions)
-	}
-	return out, problems.Err()
-}
-
-func condition(line string, in *time.Location) (Condition, error) {
-	var n int
-	number := func(text string, most int) error {
-		var err error
-		if n, err = strconv.Atoi(text); err != nil || n < 1 || n > most {
-			return fmt.Errorf("%s is no number from 1 to %d", words.Short(text), most)
-		}
-		return nil
-	}
-	if m := countForm.FindStringSubmatch(line); m != nil {
-		err := number(m[1], mostAsked)
-		return counted(n, !strings.HasPrefix(m[2], "dish")), err
-	}
-	if m := portionsForm.FindStringSubmatch(line); m != nil {
-		err := number(m[1], 100)
-		return portions(n), err
-	}
-	if m := skillsForm.FindStringSubmatch(line); m != nil {
-		list := parts(m[2])
-		err := number(m[1], max(1, len(list)))
-		return skillsOf(n, list), err
-	}
-	if m := costForm.FindStringSubmatch(line); m != nil {
-		pounds, err := strconv.ParseFloat(strings.ReplaceAll(m[1], ",", "."), 64)
-		return cost(100 * pounds), err
-	}
-	if m := varietyForm.FindStringSubmatch(line); m != nil {
-		err := number(m[1], 20)
-		return different(n, m[2]), err
-	}
-	if line == "no main ingredient twice" {
-		return mainOnce(), nil
-	}
-	if m := withoutForm.FindStringSubmatch(line); m != nil {
-		return without(m[1])
-	}
-	if m := dietForm.FindStringSubmatch(line); m != nil {
-		return diet(m[1])
-	}
-	if m := paperForm.FindStringSubmatch(line); m != nil {
-		by, err := time.ParseInLocation(time.DateOnly, m[2], in)
-		if err != nil {
-			err = fmt.Errorf("%s is no day of the calendar", m[2])
-		}
-		return paper(m[1], by), err
-	}
-	if m := tagForm.FindStringSubmatch(line); m != nil {
-		err := number(m[2], mostAsked)
-		return tagged(n, m[1] == "at most ", strings.TrimSpace(m[3])), err
-	}
-	return Condition{}, fmt.Errorf("that is no condition that can be checked. Write it as one of: %s", strings.Join(Forms, "; "))
-}
-
-func parts(text string) []string {
-	var out []string
-	for _, p := range strings.Split(text, ",") {
-		if p = strings.TrimSpace(p); p != "" {
-			out = append(out, p)
-		}
-	}
-	return out
 }
 
 func counted(want int, side bool) Condition {
@@ -284,23 +171,36 @@ func portions(n int) Condition {
 
 func skillsOf(n int, list []string) Condition {
 	return Condition{Says: fmt.Sprintf("at least %d of %s", n, words.Names(list)), check: func(of Choice) (State, string) {
-		var shown []string
+		var shown, perhaps []string
 		for _, s := range list {
-			for _, d := range of.Dishes {
-				if slices.ContainsFunc(d.Skills, func(own string) bool {
-					own = strings.ToLower(own)
-					return strings.Contains(own, s) || strings.Contains(s, own)
-				}) {
-					shown = append(shown, s+" in "+d.Title)
-					break
+			in := func(shows func(own string) bool) (string, bool) {
+				at := slices.IndexFunc(of.Dishes, func(d Chosen) bool { return slices.ContainsFunc(d.Skills, shows) })
+				if at < 0 {
+					return "", false
 				}
+				return s + " in " + of.Dishes[at].Title, true
+			}
+			if says, ok := in(func(own string) bool { return within(s, own) }); ok {
+				shown = append(shown, says)
+			} else if says, ok := in(func(own string) bool { return within(own, s) }); ok {
+				perhaps = append(perhaps, says) // "bake" may be to bake blind
 			}
 		}
-		if shown == nil {
+		switch {
+		case len(shown) >= n:
+			return Met, words.Names(shown)
+		case len(shown)+len(perhaps) >= n:
+			return NotKnown, "perhaps " + words.Names(perhaps)
+		case shown == nil:
 			return NotMet, "none of them is shown by what is chosen"
 		}
-		return met(len(shown) >= n), words.Names(shown)
+		return NotMet, words.Names(shown)
 	}}
+}
+
+// within reports whether words stand in a text as words of their own.
+func within(what, text string) bool {
+	return strings.Contains(" "+strings.ToLower(text)+" ", " "+strings.ToLower(what)+" ")
 }
 
 func cost(pence float64) Condition {
@@ -374,10 +274,12 @@ func mainOnce() Condition {
 func without(what string) (Condition, error) {
 	meant := class.Understand(what)
 	var list []pantry.Allergen
+	all := len(meant.Needs) > 0 && len(meant.Asks) == 0
 	for _, need := range meant.Needs {
-		list = append(list, class.AllergensOf(need)...)
+		own := class.AllergensOf(need)
+		list, all = append(list, own...), all && len(own) > 0
 	}
-	if len(list) == 0 || len(meant.Asks) > 0 {
+	if !all {
 		return Condition{}, fmt.Errorf("“%s” is no allergen that dishes are looked through for", words.Short(what))
 	}
 	among := func(of []pantry.Allergen) bool {
@@ -436,6 +338,13 @@ func diet(name string) (Condition, error) {
 func paper(name string, by time.Time) Condition {
 	return Condition{Says: fmt.Sprintf("the %s is handed in by %s", name, by.Format("2 January")), Paper: name, By: by, check: func(of Choice) (State, string) {
 		return met(slices.Contains(of.Papers, name)), ""
+	}}
+}
+
+// unsaid asks for what no dish is said to be.
+func unsaid(says, tag string) Condition {
+	return Condition{Says: says, Tag: tag, check: func(Choice) (State, string) {
+		return NotKnown, fmt.Sprintf("no dish is said to be “%s”", tag)
 	}}
 }
 

@@ -3,7 +3,9 @@ package assess_test
 import (
 	"context"
 	"fmt"
+	"os"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -86,7 +88,7 @@ func TestConditions(t *testing.T) {
 		{"hand in: menu card by 2026-11-20", menu, assess.Met, ""},
 		{"hand in: menu card by 2026-11-20", choice(), assess.NotMet, ""},
 	} {
-		b, err := assess.ReadBrief(c.line, time.UTC)
+		b, err := assess.ReadBrief(c.line, time.UTC, nil)
 		require.NoError(t, err, c.line)
 		v := b.Check(c.of)[0]
 		assert.Equal(t, c.state, v.State, "%s: %s", c.line, v.Why)
@@ -94,7 +96,7 @@ func TestConditions(t *testing.T) {
 		assert.NotEmpty(t, v.Says)
 	}
 	for _, f := range assess.Forms {
-		_, err := assess.ReadBrief(f, time.UTC)
+		_, err := assess.ReadBrief(f, time.UTC, nil)
 		assert.NoError(t, err, f)
 	}
 }
@@ -106,6 +108,7 @@ func TestNoConditions(t *testing.T) {
 		"99 dishes":                           "no number from 1 to 12",
 		"0 hot":                               "no number",
 		"no joy":                              "“joy” is no allergen",
+		"no nuts, no pork":                    "is no allergen",
 		"all blue":                            "“blue” is no diet",
 		"at least 4 of: a, b":                 "no number from 1 to 2",
 		"hand in: a card by 2026-02-30":       "no day of the calendar",
@@ -113,10 +116,10 @@ func TestNoConditions(t *testing.T) {
 		"cost at most lots":                   "no condition",
 		"99999999999999999999 accompaniments": "no number",
 	} {
-		_, err := assess.ReadBrief("2 dishes\n"+line, time.UTC)
+		_, err := assess.ReadBrief("2 dishes\n"+line, time.UTC, nil)
 		assert.ErrorContains(t, err, says, "%.30q", line)
 	}
-	_, err := assess.ReadBrief("2 dishes\n\ntasty", time.UTC)
+	_, err := assess.ReadBrief("2 dishes\n\ntasty", time.UTC, nil)
 	assert.ErrorContains(t, err, "line 3")
 	_, err = assess.ReadTags("hot; smell: good")
 	assert.ErrorContains(t, err, "“smell” is none of")
@@ -125,7 +128,7 @@ func TestNoConditions(t *testing.T) {
 // The best set of a small shelf is the best of all there are; of a large one, the search
 // finds what meets the brief, and the same each time.
 func TestSets(t *testing.T) {
-	b, err := assess.ReadBrief("2 dishes\n1 accompaniment\n1 hot\n1 cold\nno main ingredient twice\nno milk", time.UTC)
+	b, err := assess.ReadBrief("2 dishes\n1 accompaniment\n1 hot\n1 cold\nno main ingredient twice\nno milk", time.UTC, nil)
 	require.NoError(t, err)
 	shelf := []assess.Dish{
 		dish(t, "a", "hot; main: leek; colours: green", 100), dish(t, "b", "cold; main: leek; colours: red", 10), dish(t, "c", "cold; main: peas; colours: red", 30),
@@ -174,7 +177,7 @@ func many(n int) []assess.Dish {
 
 // Against all sets: no other is better than the first.
 func TestTheBestSet(t *testing.T) {
-	b, err := assess.ReadBrief("2 dishes\n1 hot\nat least 2 colours\ncost at most 2", time.UTC)
+	b, err := assess.ReadBrief("2 dishes\n1 hot\nat least 2 colours\ncost at most 2", time.UTC, nil)
 	require.NoError(t, err)
 	rapid.Check(t, func(t *rapid.T) {
 		var shelf []assess.Dish
@@ -205,7 +208,7 @@ func TestTheBestSet(t *testing.T) {
 }
 
 func BenchmarkFind2000(b *testing.B) {
-	brief, err := assess.ReadBrief("3 dishes\n2 accompaniments\nat least 2 hot\nat least 2 cold\nat least 2 bite-sized\nat least 3 of: skill 1, skill 4, skill 9, skill 12\ncost at most 4.20\nat least 4 colours\nat least 4 textures\nno main ingredient twice\nno milk\nall vegetarian", time.UTC)
+	brief, err := assess.ReadBrief("3 dishes\n2 accompaniments\nat least 2 hot\nat least 2 cold\nat least 2 bite-sized\nat least 3 of: skill 1, skill 4, skill 9, skill 12\ncost at most 4.20\nat least 4 colours\nat least 4 textures\nno main ingredient twice\nno milk\nall vegetarian", time.UTC, nil)
 	if err != nil {
 		b.Fatal(err)
 	}
@@ -221,5 +224,84 @@ func BenchmarkFind2000(b *testing.B) {
 		best := s.Find(context.Background())
 		b.ReportMetric(first.Seconds(), "s/first")
 		b.ReportMetric(float64(best[0].NotMet+best[0].NotKnown), "unmet")
+	}
+}
+
+// Conditions as twenty people write them are read, or are said not to be; none is taken
+// for another. Of those of every second the words were not chosen by.
+func TestBriefsAsPeopleWriteThem(t *testing.T) {
+	file, err := os.ReadFile("testdata/briefs.txt")
+	require.NoError(t, err)
+	halves := [2]struct{ right, refused, misread int }{}
+	who := 0
+	for _, line := range strings.Split(strings.TrimSpace(string(file)), "\n") {
+		if number, ok := strings.CutPrefix(line, "# "); ok {
+			if n, err := strconv.Atoi(number); err == nil {
+				who = n
+			}
+			continue
+		}
+		text, want, ok := strings.Cut(line, " => ")
+		require.True(t, ok, line)
+		got := "?"
+		if b, err := assess.ReadBrief(text, time.UTC, nil); err == nil && b[0].Tag == "" {
+			got = b[0].Says
+		}
+		half := &halves[(who+1)%2]
+		switch {
+		case got == want:
+			half.right++
+		case got == "?":
+			half.refused++
+			t.Logf("%d: not read: %s", who, text)
+		default:
+			half.misread++
+			t.Errorf("%d: “%s” was taken for “%s”", who, text, got)
+		}
+	}
+	for i, name := range []string{"tuned", "measured only"} {
+		h := halves[i]
+		t.Logf("%s: %d as meant, %d refused though they could be read, %d misread", name, h.right, h.refused, h.misread)
+		assert.Greater(t, h.right, []int{58, 55}[i], name)
+	}
+}
+
+// What no dish is said to be is asked for in vain, and says so.
+func TestWhatNoDishIsSaidToBe(t *testing.T) {
+	one := assess.Choice{Dishes: []assess.Chosen{{Dish: dish(t, "wraps", "hot, wrap", 80)}}}
+	for line, want := range map[string]struct {
+		state assess.State
+		why   string
+	}{
+		"2 courses":            {assess.NotKnown, "no dish is said to be “courses”"},
+		"at most 3 crunchy":    {assess.NotKnown, "no dish is said to be “crunchy”"},
+		"at least 1 wrap":      {assess.Met, "wraps"},
+		"2 wraps":              {assess.NotMet, "wraps"},
+		"at least 1 hot wraps": {assess.NotKnown, "“hot wraps”"},
+	} {
+		b, err := assess.ReadBrief(line, time.UTC, []string{"hot", "wrap"})
+		require.NoError(t, err, line)
+		v := b.Check(one)[0]
+		assert.Equal(t, want.state, v.State, line)
+		assert.Contains(t, v.Why, want.why, line)
+	}
+}
+
+// A skill that only may be the one that is asked is not counted as shown.
+func TestSkillsThatOnlyMayBeShown(t *testing.T) {
+	d := dish(t, "tart", "", 80)
+	d.Skills = []string{"bake", "rolling out thinly"}
+	one := assess.Choice{Dishes: []assess.Chosen{{Dish: d}}}
+	for line, want := range map[string]assess.State{
+		"at least 1 of: bake blind":              assess.NotKnown,
+		"at least 1 of: bake blind, rolling out": assess.Met,
+		"at least 2 of: bake blind, rolling out": assess.NotKnown,
+		"at least 1 of: roll":                    assess.NotMet,
+		"at least 2 of: roll, bake":              assess.NotMet,
+	} {
+		b, err := assess.ReadBrief(line, time.UTC, nil)
+		require.NoError(t, err, line)
+		v := b.Check(one)[0]
+		assert.Equal(t, want, v.State, "%s: %s", line, v.Why)
 	}
 }

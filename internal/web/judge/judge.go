@@ -198,7 +198,7 @@ type briefPage struct {
 	Top
 	Form      judge.Form
 	Forms     string
-	Says      []string
+	Asked     []askedRow
 	Criteria  []criterionRow
 	Roundings []frame.Option
 	Markers   [][]frame.Option
@@ -214,6 +214,9 @@ type criterionRow struct {
 	Name, Most, Weight, Method string
 	Levels                     []string
 }
+
+// An askedRow is a condition, with what no dish is said to be; empty for none.
+type askedRow struct{ Says, Unsaid string }
 
 type tagRow struct{ ID, Title, Tags string }
 
@@ -231,7 +234,7 @@ func (p *place) brief(w http.ResponseWriter, r *http.Request) error {
 func (p *place) briefWith(w http.ResponseWriter, r *http.Request, t *judge.Task, b judge.Book, form judge.Form, tags map[string]string, failed problem.List) error {
 	m := briefPage{Top: topOf(t, b, "Brief", failed), Form: form, Forms: strings.Join(assess.Forms, "\n"), Code: t.Code[:3] + " " + t.Code[3:6] + " " + t.Code[6:], Address: r.Host + "/task", Press: uuid.NewString(), OpenSetup: failed != nil && tags == nil, OpenTags: tags != nil}
 	for _, c := range t.Brief {
-		m.Says = append(m.Says, c.Says)
+		m.Asked = append(m.Asked, askedRow{c.Says, c.Tag})
 	}
 	for _, c := range t.Scheme.Criteria {
 		m.Criteria = append(m.Criteria, criterionRow{c.Name, c.Most.Decimal(2), c.Weight.Decimal(2), string(c.Method), c.Levels})

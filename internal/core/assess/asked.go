@@ -1,0 +1,200 @@
+package assess
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"freshapron/internal/core/problem"
+	"freshapron/internal/core/words"
+)
+
+// Mosts of a brief.
+const (
+	mostConditions = 40
+	mostAsked      = 12
+)
+
+// Forms of conditions, for people to write by.
+var Forms = []string{
+	"3 dishes", "2 accompaniments", "at least 1 hot", "at most 1 sweet", "at least 3 of: shortcrust pastry, rub in, knife skills", "cost at most 4.50",
+	"at least 3 colours", "no main ingredient twice", "no nuts", "all vegetarian", "4 portions of each", "hand in: menu card by 2026-11-20",
+}
+
+// usualTags are what people say of dishes before anybody has said so in a task.
+var usualTags = []string{"hot", "cold", "sweet", "savoury", "starter", "dessert", "bite-sized", "garnish"}
+
+// The words in which conditions stand around what they ask: what does not change it, and
+// other ways to say the same.
+var (
+	bullet = regexp.MustCompile(`^(?:[-*•–]\s*|\(?[\da-z][).]\s+)`)
+	verb   = regexp.MustCompile(`^(?:(?:everybody|each learner|everyone) )?(?:make|makes|prepare|serve|cook|with|number of) `)
+	named  = regexp.MustCompile(`^([\pL][\pL -]*?): +(.+)$`)
+	least  = regexp.MustCompile(`\b(?:a minimum of|minimum|min\.?) `)
+	most   = regexp.MustCompile(`\b(?:at the most|no more than|not more than|not over|a maximum of|maximum|max\.?|up to) `)
+	times  = regexp.MustCompile(`(\d) ?x `)
+	count  = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
+	counts = []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
+)
+
+// plain says a line in the words of the forms, as far as it means one of them.
+func plain(line string) string {
+	line = strings.TrimSpace(strings.TrimRight(strings.ToLower(line), " ."))
+	line = bullet.ReplaceAllString(line, "")
+	if strings.HasPrefix(line, "hand in") || strings.Contains(line, "handed in") {
+		return line // a name of a paper is nobody's to change
+	}
+	line = most.ReplaceAllString(least.ReplaceAllString(line, "at least "), "at most ")
+	list := ""
+	if at := strings.Index(line, ":"); at >= 0 && listForm.MatchString(count.ReplaceAllString(line, "1")) {
+		line, list = line[:at], line[at:]
+	}
+	line = count.ReplaceAllStringFunc(line, func(w string) string { return strconv.Itoa(slices.Index(counts, w) + 1) })
+	line = times.ReplaceAllString(verb.ReplaceAllString(line, ""), "$1 ")
+	if m := named.FindStringSubmatch(line); m != nil {
+		switch name := m[1]; {
+		case name == "cost" || name == "budget":
+			line = "cost " + m[2]
+		case name == "allergens":
+			line = m[2]
+		case amount.MatchString(m[2]):
+			line = m[2] + " " + name
+		}
+	}
+	return line + list
+}
+
+var (
+	amount       = regexp.MustCompile(`^(?:at least |at most )?\d+$`)
+	countForm    = regexp.MustCompile(`^(?:exactly )?(\d+) (dish|dishes|accompaniments?|sides?)$`)
+	portionsForm = regexp.MustCompile(`^(?:at least )?(\d+) portions?(?: (?:of )?each(?: dish)?)?$|^(?:each )?(?:serves|for) (\d+)(?: people)?$`)
+	listForm     = regexp.MustCompile(`^at least (\d+) (?:of|of these|skills of): *(.+)$`)
+	costForm     = regexp.MustCompile(`^(?:costs? at most|budget|cost|at most [£$€]|at most cost) *(?:at most )?[£$€]? *(\d+(?:[.,]\d{1,2})?)(?: in total| altogether)?$`)
+	varietyForm  = regexp.MustCompile(`^(?:at least )?(\d+) (?:different )?(colours|textures|shapes|ways of cooking)(?: or more)?(?: on the plate)?$`)
+	mainForm     = regexp.MustCompile(`^(?:no main ingredient twice|(?:do not|don[’']t) use the same main ingredient twice|main ingredients must (?:all )?be different)$`)
+	withoutForm  = regexp.MustCompile(`^(?:no|without|must not contain) (.+)$|^(.+)[ -]free$`)
+	dietForm     = regexp.MustCompile(`^(?:all|everything|all of it|all dishes)(?: is| are)? (.+)$`)
+	paperForm    = regexp.MustCompile(`^(?:hand in:?|the)? *(.+?)(?: must be handed in| is handed in| are handed in)? by (\d{4}-\d{2}-\d{2}|\d{1,2} \pL+ \d{4})$`)
+	tagForm      = regexp.MustCompile(`^(at least |at most )?(\d+) ((?:[\pL][\pL -]*)?[\pL])( at least)?$`)
+	aroundTag    = regexp.MustCompile(`^(?:of the )?(?:dish|dishes|items?) (?:must be|is|are) | (?:dish|dishes|items?|ones?)$`)
+)
+
+// ReadBrief reads conditions, a line each; see Forms. What is none is a problem at its
+// line. The date of a paper is read in a place. Tags are what dishes are said to be: a
+// condition that asks for something else that is unusual names it, and is never met.
+func ReadBrief(text string, in *time.Location, tags []string) (Brief, error) {
+	var out Brief
+	var problems problem.List
+	for n, line := range strings.Split(text, "\n") {
+		line = strings.TrimSpace(line)
+		if line == "" {
+			continue
+		}
+		c, err := condition(plain(line), in, tags)
+		if err != nil {
+			problems.Add("brief", "line %d, “%s”: %s", n+1, words.Short(line), err)
+			continue
+		}
+		c.Line = line
+		out = append(out, c)
+	}
+	if len(out) > mostConditions {
+		problems.Add("brief", "there are %d conditions, and %d are the most", len(out), mostConditions)
+	}
+	return out, problems.Err()
+}
+
+func condition(line string, in *time.Location, tags []string) (Condition, error) {
+	var n int
+	number := func(text string, most int) error {
+		var err error
+		if n, err = strconv.Atoi(text); err != nil || n < 1 || n > most {
+			return fmt.Errorf("%s is no number from 1 to %d", words.Short(text), most)
+		}
+		return nil
+	}
+	none := fmt.Errorf("that is no condition that can be checked. Write it as one of: %s", strings.Join(Forms, "; "))
+	if m := paperForm.FindStringSubmatch(line); m != nil && strings.Contains(line, "hand") {
+		by, err := time.ParseInLocation(time.DateOnly, m[2], in)
+		if err != nil {
+			by, err = time.ParseInLocation("2 January 2006", m[2], in)
+		}
+		if err != nil {
+			err = fmt.Errorf("%s is no day of the calendar", m[2])
+		}
+		return paper(m[1], by), err
+	}
+	if m := countForm.FindStringSubmatch(line); m != nil {
+		err := number(m[1], mostAsked)
+		return counted(n, !strings.HasPrefix(m[2], "dish")), err
+	}
+	if m := portionsForm.FindStringSubmatch(line); m != nil {
+		err := number(m[1]+m[2], 100)
+		return portions(n), err
+	}
+	if m := listForm.FindStringSubmatch(line); m != nil {
+		list := parts(m[2])
+		err := number(m[1], max(1, len(list)))
+		return skillsOf(n, list), err
+	}
+	if m := costForm.FindStringSubmatch(line); m != nil {
+		pounds, err := strconv.ParseFloat(strings.ReplaceAll(m[1], ",", "."), 64)
+		return cost(100 * pounds), err
+	}
+	if m := varietyForm.FindStringSubmatch(line); m != nil {
+		err := number(m[1], 20)
+		return different(n, m[2]), err
+	}
+	if mainForm.MatchString(line) {
+		return mainOnce(), nil
+	}
+	if m := withoutForm.FindStringSubmatch(line); m != nil {
+		return without(m[1] + m[2])
+	}
+	if m := dietForm.FindStringSubmatch(line); m != nil {
+		return diet(m[1])
+	}
+	if c, err := diet(line); err == nil {
+		return c, nil
+	}
+	m := tagForm.FindStringSubmatch(line)
+	if m == nil || m[1] != "" && m[4] != "" {
+		return Condition{}, none
+	}
+	if err := number(m[2], mostAsked); err != nil {
+		return Condition{}, err
+	}
+	tag := strings.TrimSpace(aroundTag.ReplaceAllString(m[3], ""))
+	if tag == "" || aroundTag.MatchString(" "+tag) {
+		return Condition{}, none
+	}
+	known, ok := tagOf(tag, tags)
+	c := tagged(n, m[1] == "at most ", known)
+	if !ok {
+		c = unsaid(c.Says, tag)
+	}
+	return c, nil
+}
+
+// tagOf finds what dishes are said to be by the word for it, of one or of several.
+func tagOf(word string, tags []string) (string, bool) {
+	for _, w := range []string{word, strings.TrimSuffix(word, "s"), strings.TrimSuffix(word, "es")} {
+		if slices.Contains(usualTags, w) || slices.Contains(tags, w) {
+			return w, true
+		}
+	}
+	return word, false
+}
+
+func parts(text string) []string {
+	var out []string
+	for _, p := range strings.Split(text, ",") {
+		if p = strings.TrimSpace(p); p != "" {
+			out = append(out, p)
+		}
+	}
+	return out
+}
