@@ -1,4 +1,4 @@
-import { expect, test, wellMade } from "./site.js";
+import { expect, looking as test, wellMade } from "./site.js";
 
 // The views at the sizes they are made for. With PICTURES set to a folder the
 // pictures of the README are taken on the way, save of those that are unseen. A
@@ -135,6 +135,7 @@ for (const view of views) {
 }
 
 test("writing a recipe at 1280 × 800", async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto("/recipes/16");
   await page.getByRole("button", { name: "Edit" }).click();
   await page.waitForURL("**/edits/*");

@@ -8,18 +8,34 @@ const validator = new HtmlValidate(new FileSystemConfigLoader());
 // fault of the server or of our own modules. Refusals by the server, and
 // requests that were not answered because the server is away or the page was
 // left, are what some tests are about.
-export const test = base.extend({
-  page: async ({ page }, use) => {
-    const errors = [];
-    page.on("console", (message) => {
-      const expected = /status of 4\d\d|net::ERR_|^htmx:/.test(message.text());
-      if (message.type() === "error" && !expected)
-        errors.push(`${message.text()} (${message.location().url})`);
-    });
-    page.on("pageerror", (error) => errors.push(String(error)));
-    await use(page);
-    expect(errors, "errors in the browser's console").toEqual([]);
-  },
+async function watched(page, use) {
+  const errors = [];
+  const said = (message) => {
+    const expected = /status of 4\d\d|net::ERR_|^htmx:/.test(message.text());
+    if (message.type() === "error" && !expected) errors.push(`${message.text()} (${message.location().url})`);
+  };
+  const broke = (error) => errors.push(String(error));
+  page.on("console", said).on("pageerror", broke);
+  await use(page);
+  page.off("console", said).off("pageerror", broke);
+  expect(errors, "errors in the browser's console").toEqual([]);
+}
+
+export const test = base.extend({ page: ({ page }, use) => watched(page, use) });
+
+// looking is test for what only looks: all of a worker look through one window,
+// which takes a third of the time of a new one for each.
+export const looking = base.extend({
+  window: [
+    async ({ browser }, use, { project }) => {
+      const { baseURL, storageState, viewport, locale, timezoneId } = project.use;
+      const context = await browser.newContext({ baseURL, storageState, viewport, locale, timezoneId });
+      await use(await context.newPage());
+      await context.close();
+    },
+    { scope: "worker" },
+  ],
+  page: ({ window }, use) => watched(window, use),
 });
 
 export { expect };
