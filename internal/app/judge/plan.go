@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -21,6 +22,32 @@ type TimePlan struct {
 	Lesson fit.Lesson     // of this learner alone
 	Plan   *fit.GroupPlan // as the school would plan it; nil where there is none
 	Entry  store.Entry
+}
+
+// Now says what the learner is at in a minute, and what comes next and when: by their own
+// plan where it has rows, else by the school's.
+func (p TimePlan) Now(minute float64) (at, next string) {
+	type line struct {
+		start       float64
+		clock, says string
+	}
+	var lines []line
+	for _, r := range p.Rows {
+		lines = append(lines, line{r.At, r.Clock, r.What})
+	}
+	if lines == nil && p.Plan != nil {
+		for _, s := range p.Plan.Steps {
+			lines = append(lines, line{s.Start, p.Lesson.At(s.Start), p.Lesson.StepTitle(s.Dish, s.Step)})
+		}
+	}
+	slices.SortStableFunc(lines, func(a, b line) int { return cmp.Compare(a.start, b.start) })
+	for _, l := range lines {
+		if l.start > minute {
+			return at, l.clock + " " + l.says
+		}
+		at = l.says
+	}
+	return at, ""
 }
 
 // groupOf returns the plan of a group.

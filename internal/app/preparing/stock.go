@@ -239,17 +239,6 @@ func Book(ctx context.Context, id int64) error {
 	return s.Book(ctx, b, used, moves)
 }
 
-// RunsOut returns what goes off by a day, of what is there.
-func (st *Stretch) RunsOut(by time.Time) []store.Batch {
-	var out []store.Batch
-	for _, b := range st.Batches {
-		if !b.UseBy.IsZero() && !b.UseBy.After(by) {
-			out = append(out, b)
-		}
-	}
-	return out
-}
-
 // Wasted is what runs out before any lesson of the stretch would use it: the part
 // of a batch that nobody takes.
 func (st *Stretch) Wasted(by time.Time) []supply.Left {

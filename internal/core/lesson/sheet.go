@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"freshapron/internal/core/class"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
@@ -75,16 +74,6 @@ func (b Bench) Names() []string {
 		}
 	}
 	return out
-}
-
-// BenchOf returns the bench at which a learner works, and whether there is one.
-func (l Lesson) BenchOf(learner int64) (Bench, bool) {
-	for _, b := range l.Benches() {
-		if slices.ContainsFunc(b.Members, func(m class.Learner) bool { return m.ID == learner }) {
-			return b, true
-		}
-	}
-	return Bench{}, false
 }
 
 // BenchSheets returns what each bench works from, of the lesson as it is

@@ -3,6 +3,7 @@ package taste
 import (
 	"fmt"
 	"math"
+	"strings"
 )
 
 // Most is the highest mark of a word; the lowest is 1.
@@ -97,7 +98,7 @@ func Balance(word string, much bool, grams float64) string {
 		switch {
 		case b.share == 0:
 		case grams <= 0:
-			says = fmt.Sprintf(says, "a little")
+			says = strings.NewReplacer("%s of", "a little", "%s", "a little").Replace(says)
 		default:
 			says = fmt.Sprintf(says, fmt.Sprintf("about %.0f g", math.Max(1, b.share*grams)))
 		}

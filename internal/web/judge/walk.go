@@ -1,7 +1,6 @@
 package judge
 
 import (
-	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -15,7 +14,6 @@ import (
 	"freshapron/internal/app/judge"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/assess"
-	"freshapron/internal/core/fit"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/web/frame"
 )
@@ -61,7 +59,8 @@ func (p *place) walkWith(w http.ResponseWriter, r *http.Request, failed problem.
 		for _, l := range bench.Members {
 			row := walkRow{ID: l.ID, Name: l.Name(), Bench: t.View.Benches[i].Name}
 			if m.Now {
-				row.At, row.Next = atNow(r.Context(), t, l.ID, entries[l.ID], minute)
+				plan, _ := judge.PlanOf(r.Context(), t, l.ID, entries[l.ID]) // one that can't be read has no rows
+				row.At, row.Next = plan.Now(minute)
 			}
 			sheet := b.Sheet(l.ID)
 			row.Notes = seenOf(t, sheet)
@@ -75,43 +74,6 @@ func (p *place) walkWith(w http.ResponseWriter, r *http.Request, failed problem.
 		}
 	}
 	return p.Render(w, r, status(failed), templates, "walk-round", frame.Page{Title: "Walk: " + t.Title, Place: "judge", Data: m})
-}
-
-// atNow says what a learner is at, and what comes next: by their own plan where there is
-// one that can be read, else by the school's.
-func atNow(ctx context.Context, t *judge.Task, learner int64, e judge.Entry, minute float64) (at, next string) {
-	plan, err := judge.PlanOf(ctx, t, learner, e)
-	if err == nil && len(plan.Rows) > 0 {
-		rows := slices.Clone(plan.Rows)
-		slices.SortStableFunc(rows, func(a, b assess.ReadRow) int { return int(a.At - b.At) })
-		for _, r := range rows {
-			if r.At <= minute {
-				at = r.What
-			} else if next == "" {
-				next = r.Clock + " " + r.What
-			}
-		}
-		return at, next
-	}
-	if plan.Plan == nil {
-		return "", ""
-	}
-	titles := map[string]string{}
-	for _, d := range plan.Lesson.Dishes {
-		for _, s := range d.Steps {
-			titles[d.ID+"/"+s.ID] = s.Title
-		}
-	}
-	steps := slices.Clone(plan.Plan.Steps)
-	slices.SortStableFunc(steps, func(a, b fit.StepPlan) int { return int(a.Start - b.Start) })
-	for _, s := range steps {
-		if s.Start <= minute {
-			at = titles[s.Dish+"/"+s.Step]
-		} else if next == "" {
-			next = plan.Lesson.At(s.Start) + " " + titles[s.Dish+"/"+s.Step]
-		}
-	}
-	return at, next
 }
 
 type saidJSON struct {
