@@ -306,6 +306,7 @@ func TestGuessingIsSlowedDown(t *testing.T) {
 	doc := s.page("POST", "/signin", url.Values{"email": {"<script>x</script>@a"}, "password": {"x"}}, 422)
 	assert.Equal(t, "<script>x</script>@a", doc.Find("#email").AttrOr("value", ""))
 	// Somebody who asks for a link learns nothing of who is here.
+	assert.Equal(t, 1, s.page("GET", "/signin/forgotten", nil, 200).Find(`form[action="/signin/forgotten"] input[name=email]`).Length())
 	known := text(s.page("POST", "/signin/forgotten", url.Values{"email": {"maren.holt@quillhaven.example"}}, 200), "main")
 	unknown := text(s.page("POST", "/signin/forgotten", url.Values{"email": {"nobody@quillhaven.example"}}, 200), "main")
 	assert.Equal(t, known, unknown)

@@ -235,6 +235,21 @@ func TestALearnersTask(t *testing.T) {
 	for _, l := range s.roster(t, 4) {
 		assert.NotContains(t, body, l.Family)
 	}
+	// They choose dishes themselves, with the conditions beside them, over no other choice.
+	chosen := func() string { return page.Find(`form input[name=entry]`).AttrOr("value", "") }
+	stale := chosen()
+	dishes := url.Values{"entry": {stale}, "as-1": {"dish"}, "portions-1": {"6"}, "paper": {"menu card"}}
+	live := text(s.page("GET", own+"?as-1=dish&portions-1=some", nil, 200, "HX-Request", "true", "HX-Target", "conditions"), "body")
+	assert.Contains(t, live, "1 is chosen", "though how many is not said")
+	wrong := url.Values{"entry": {stale}, "as-1": {"dish"}, "portions-1": {"some"}}
+	back := s.page("POST", own, wrong, 422)
+	assert.Contains(t, text(back, ".problem"), "“some”")
+	assert.Equal(t, "some", back.Find(`[name=portions-1]`).AttrOr("value", ""))
+	require.Equal(t, 303, s.do("POST", own, dishes).StatusCode)
+	assert.Equal(t, 409, s.do("POST", own, dishes).StatusCode, "another window was quicker")
+	page = s.page("GET", own, nil, 200)
+	assert.NotEqual(t, stale, chosen())
+	assert.Equal(t, "6", page.Find(`[name=portions-1]`).AttrOr("value", ""))
 	plan := s.page("GET", own+"/plan", nil, 200)
 	assert.NotContains(t, text(plan, "main"), "As the practical is planned")
 	entry := plan.Find(`input[name=entry]`).AttrOr("value", "")

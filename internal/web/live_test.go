@@ -334,6 +334,9 @@ func TestBenchScreens(t *testing.T) {
 		}
 	}
 	s.as("")
+	script := s.do("GET", "/bench/worker.js", nil)
+	assert.Equal(t, "text/javascript; charset=utf-8", script.Header.Get("Content-Type"))
+	assert.Equal(t, "no-cache", script.Header.Get("Cache-Control"), "a new release is not kept out by an old one")
 	for says, e := range map[string]map[string]any{
 		"not for a bench":    {"kind": "closed"},
 		"another's":          {"kind": "undone", "of": "opened"},

@@ -56,6 +56,36 @@ func TestAnotherProductThatCame(t *testing.T) {
 	assert.NotContains(t, text(s.page("GET", "/lessons/1", nil, 200), "main"), says)
 }
 
+// A price list is shown with what it changes, what is new and what can't be, and changes
+// nothing before it is taken; rows that can't be are not taken.
+func TestReadingAPriceList(t *testing.T) {
+	s := serve(t)
+	const leek = "tr:contains('Leeks')"
+	supplier := s.page("GET", "/prepare/prices", nil, 200).Find(`select[name=supplier] option:contains("Fernhill Growers")`).AttrOr("value", "")
+	require.NotEmpty(t, supplier)
+	before := s.page("GET", "/prepare/prices?q=F-leek", nil, 200).Find(leek).Text()
+	send := func(to, list string, status int) string {
+		t.Helper()
+		resp := s.multipart(t, to, map[string]string{"supplier": supplier, "text": list}, nil)
+		require.Equal(t, status, resp.StatusCode)
+		return readAll(t, resp)
+	}
+	const list = "Code,Product,Pack,Price\nF-leek,Leeks,3,1.55\nF-new,Purple carrots 1kg,,0.90\nF-bad,Kale,1 kg,0\nF-odd,,1 kg,1.00"
+	shown := send("/prepare/prices", list, 200)
+	for _, says := range []string{"£1.55", "Purple carrots", "90p", "the price is 0", "Row 4", "Row 5"} {
+		assert.Contains(t, shown, says)
+	}
+	assert.Equal(t, before, s.page("GET", "/prepare/prices?q=F-leek", nil, 200).Find(leek).Text(), "looking changes nothing")
+	back := send("/prepare/prices", "Fruit and vegetables of the week", 422)
+	assert.Contains(t, back, "Fruit and vegetables of the week</textarea>", "what was pasted is still there")
+	assert.Contains(t, back, `<option value="`+supplier+`" selected>Fernhill Growers`)
+	s.as("Tomas Finney")
+	send("/prepare/prices/take", list, 303)
+	s.as("Maren Holt")
+	assert.Contains(t, s.page("GET", "/prepare/prices?q=F-leek", nil, 200).Find("main").Text(), "£1.55")
+	assert.NotContains(t, s.page("GET", "/prepare/prices?q=F-bad", nil, 200).Find("table").Text(), "Kale")
+}
+
 // Lists go out as CSV and XLSX; formulas in cells stay text.
 func TestListsAsFiles(t *testing.T) {
 	s := serve(t)

@@ -101,6 +101,19 @@ func TestConditions(t *testing.T) {
 	}
 }
 
+// A choice costs and takes what its dishes do, and is named by them.
+func TestSumsOfAChoice(t *testing.T) {
+	tart, dip := dish(t, "tart", "hot", 120.5), dish(t, "dip", "cold", 40)
+	tart.Minutes, dip.Minutes = 35, 12.5
+	c := assess.Choice{Dishes: []assess.Chosen{{Dish: tart}, {Dish: dip, Side: true}}}
+	assert.InDelta(t, 160.5, c.Pence(), 1e-9)
+	assert.InDelta(t, 47.5, c.Minutes(), 1e-9)
+	dishes, sides := c.Titles()
+	assert.Equal(t, []string{"tart"}, dishes)
+	assert.Equal(t, []string{"dip"}, sides)
+	assert.Zero(t, assess.Choice{}.Pence())
+}
+
 // What is no condition is said at its line, with how one is written.
 func TestNoConditions(t *testing.T) {
 	for line, says := range map[string]string{

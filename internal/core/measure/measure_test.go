@@ -195,6 +195,14 @@ func TestMoreSpoonsNeverHurt(t *testing.T) {
 	})
 }
 
+// Prices are whole pence, and pounds from a hundred on.
+func TestPrices(t *testing.T) {
+	for pence, says := range map[float64]string{0: "0p", 0.4: "0p", 0.5: "1p", 85: "85p", 99.5: "£1.00", 100: "£1.00", 1205: "£12.05", 123456789: "£1234567.89", -5: "−5p", -120.2: "−£1.20"} {
+		assert.Equal(t, says, measure.Price(pence))
+	}
+	assert.Equal(t, "£1.20", measure.Price(120))
+}
+
 func TestNames(t *testing.T) {
 	for text, id := range map[string]string{"g": "g", "grams": "g", "tbsp-au": "tbsp-au", "Tablespoons": "tbsp", "": "", "dollop": "word:dollop", "cloves": "clove"} {
 		u := measure.Named(text, measure.Metric)

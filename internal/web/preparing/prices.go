@@ -24,6 +24,8 @@ type pricesPage struct {
 	Items     []string
 	Preview   *previewPage
 	From      string // of the suppliers
+	Whose     int64  // the list is that was brought in and can't be taken
+	Pasted    string
 	Before    string
 	Next      string
 }
@@ -84,6 +86,9 @@ func (p *place) pricesPage(w http.ResponseWriter, r *http.Request, preview *prev
 		return err
 	}
 	m := pricesPage{Query: r.URL.Query().Get("q"), Preview: preview}
+	if failed != nil {
+		m.Whose, m.Pasted = number(r.PostFormValue("supplier")), r.PostFormValue("text")
+	}
 	names := map[int64]string{}
 	for _, x := range suppliers {
 		names[x.ID] = x.Name
