@@ -109,6 +109,19 @@ func TestTwoWhoMarkAreBlind(t *testing.T) {
 	assert.Equal(t, "PK", readAll(t, resp)[:2])
 }
 
+// There is a slip for each taster and sample, with the words in which it is marked.
+func TestSlipsForTheWholeClass(t *testing.T) {
+	s := serve(t)
+	slips := s.page("GET", "/lessons/1/tasting/paper", nil, 200).Find(".slip-paper")
+	count := map[string]int{}
+	for _, x := range slips.EachIter() {
+		count[x.Find("h2").Text()]++
+		assert.Equal(t, 6, x.Find("tr").Length())
+		assert.Equal(t, 5, x.Find("tr").First().Find("td").Length())
+	}
+	assert.Equal(t, map[string]int{"Herb scones": 26, "Herb scones, rested": 26}, count)
+}
+
 // Who comes from outside sees the task that names them and nothing else; who teaches
 // other classes sees none of it; every look at marks is in the trail.
 func TestWhoSeesATask(t *testing.T) {
@@ -354,7 +367,7 @@ func TestATasting(t *testing.T) {
 	assert.Contains(t, text(s.page("POST", at+"/tests", url.Values{"set": {set}, "test": {"triangle"}, "first": {"9"}, "second": {"8"}}, 422), ".problem"), "only 8")
 	require.Equal(t, 303, s.do("POST", at+"/tests", url.Values{"set": {set}, "test": {"triangle"}, "first": {"13"}, "second": {"24"}}).StatusCode)
 	assert.Contains(t, text(s.page("GET", at, nil, 200), "main"), "in 3 of 100 times")
-	assert.Equal(t, 8, s.page("GET", at+"/paper", nil, 200).Find(".slip-paper").Length())
+	assert.Equal(t, 26, s.page("GET", at+"/paper", nil, 200).Find(".slip-paper").Length())
 	wall := s.page("GET", at+"/wall", nil, 200)
 	assert.Equal(t, 1, wall.Find("svg.star").Length())
 	s.as("Nell Carver")

@@ -140,7 +140,7 @@ const codeLength = 9
 // Usual is how a task begins; typical, to be changed.
 var Usual = store.Task{
 	Brief:    "3 dishes\n2 accompaniments\n",
-	Criteria: "Skills and techniques; 15; 2; seen; 0-5 with help | 6-10 with a prompt | 11-15 alone and with care\nTime plan and order of work; 10; 1; plan\nHygiene and safety; 10; 1; seen\nTaste, texture and look; 15; 1; product\nQuestions answered; 5; 1; asked\n",
+	Criteria: "Skills and techniques; 15; 2; seen; 0-5 with help | 6-10 with a prompt | 11-15 alone and with care\nTime plan and order of work; 10; 1; plan; 0-3 the steps in their order | 4-7 with times that can be kept | 8-10 with cleaning up and what goes on side by side\nHygiene and safety; 10; 1; seen; 0-3 when reminded | 4-7 mostly unasked | 8-10 all the time\nTaste, texture and look; 15; 1; product; 0-5 cooked and safe to eat | 6-10 as the recipe says | 11-15 seasoned, even and laid out with care\nQuestions answered; 5; 1; asked; 0-1 what was done | 2-3 and why | 4-5 and what else would work\n",
 	OutOf:    "100", Round: string(assess.HalfUp), Boundaries: "A 80\nB 65\nC 50\nD 35\n", Tolerance: "5",
 }
 

@@ -18,6 +18,7 @@ import (
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -234,7 +235,7 @@ func (p *place) brief(w http.ResponseWriter, r *http.Request) error {
 func (p *place) briefWith(w http.ResponseWriter, r *http.Request, t *judge.Task, b judge.Book, form judge.Form, tags map[string]string, failed problem.List) error {
 	m := briefPage{Top: topOf(t, b, "Brief", failed), Form: form, Forms: strings.Join(assess.Forms, "\n"), Code: t.Code[:3] + " " + t.Code[3:6] + " " + t.Code[6:], Address: r.Host + "/task", Press: uuid.NewString(), OpenSetup: failed != nil && tags == nil, OpenTags: tags != nil}
 	for _, c := range t.Brief {
-		m.Asked = append(m.Asked, askedRow{c.Says, c.Tag})
+		m.Asked = append(m.Asked, askedRow{words.Capital(c.Says), c.Tag})
 	}
 	for _, c := range t.Scheme.Criteria {
 		m.Criteria = append(m.Criteria, criterionRow{c.Name, c.Most.Decimal(2), c.Weight.Decimal(2), string(c.Method), c.Levels})

@@ -144,8 +144,7 @@ func (p *place) tastingWith(w http.ResponseWriter, r *http.Request, m tastingPag
 	for _, s := range senses {
 		m.Words = append(m.Words, words.Capital(s)+": "+strings.Join(by[s], ", "))
 	}
-	learners := max(len(v.Class.Roster), v.Class.Learners)
-	m.Spoons = fmt.Sprintf("%d clean spoons: one for each taster and sample", learners*len(t.Samples))
+	m.Spoons = fmt.Sprintf("%d clean spoons: one for each taster and sample", tastersOf(v)*len(t.Samples))
 	m.MayTeach = mine && school.May(ctx, staff.Teach)
 	m.Slip = slipOf(v, t, fmt.Sprintf("/lessons/%d/tasting/slips", v.ID), r, "")
 	return p.Render(w, r, status(failed), templates, "tasting", frame.Page{Title: head.Title("Tasting", v), Place: "judge", Data: m})
@@ -315,15 +314,17 @@ func keepSlip(ctx context.Context, v *lessons.View, r *http.Request) error {
 	return judge.AddTaste(ctx, v, r.PostFormValue("press"), r.PostFormValue("sample"), marksOf(r, t))
 }
 
+// tastersOf counts all of the class, by name or not.
+func tastersOf(v *lessons.View) int { return max(len(v.Class.Roster), v.Class.Learners) }
+
 type slipsPage struct {
 	head.Head
-	Samples, Words []string
-	Marks          []int
-	Copies         []int
-	Faces          bool
+	Words  []string
+	Marks  []int
+	Copies []string // the sample of each
 }
 
-// slips are paper slips to be cut apart, eight on a sheet.
+// slips are paper slips to be cut apart: one for each taster and sample.
 func (p *place) slips(w http.ResponseWriter, r *http.Request) error {
 	v, err := lessons.One(r.Context(), frame.ID(r, "id"))
 	if err != nil {
@@ -333,7 +334,12 @@ func (p *place) slips(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	m := slipsPage{Head: head.Of(v), Samples: t.Samples, Words: t.Words, Copies: make([]int, 8)}
+	m := slipsPage{Head: head.Of(v), Words: t.Words}
+	for _, s := range t.Samples {
+		for range tastersOf(v) {
+			m.Copies = append(m.Copies, s)
+		}
+	}
 	for n := 1; n <= taste.Most; n++ {
 		m.Marks = append(m.Marks, n)
 	}
