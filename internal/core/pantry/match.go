@@ -32,7 +32,7 @@ var harmless = wordSet(`fresh freshly finely roughly coarsely thinly chopped dic
 	the a an of some your favourite ground-up cold warm hot lukewarm tepid boiling room temperature softened melted
 	washed rinsed drained reduced-salt trimmed deseeded boneless skinless lean level heaped unwaxed reduced-fat low-fat fat reduced no added
 	ready-to-eat unsalted salted slightly strong mild runny set fine sea table dried-out whole leaves leaf tinned canned frozen tin can
-	packed loose sifted sieved beaten lightly mixed-up cut into pieces piece cubes thick thin strips wedges dairy spare soft tender stale baby baked short skinned hard-boiled boiled day-old leftover peeled`)
+	packed loose sifted sieved beaten lightly mixed-up cut into pieces piece cubes thick thin strips wedges dairy spare soft tender firm stale baby baked short skinned hard-boiled boiled day-old leftover peeled`)
 
 // telling words change what a thing is: with one of them that no name has,
 // nothing is certain.
@@ -196,6 +196,16 @@ func (p *Pantry) match(name string, counted *bool) Match {
 	if len(ws) == 0 || len(ws) > 24 {
 		return Match{}
 	}
+	m := p.named(ws, counted)
+	if m.Certain && !m.Ingredient.Has(Raw) && (slices.Contains(ws, "raw") || slices.Contains(ws, "uncooked")) {
+		if raw, ok := p.Find("raw-" + m.Ingredient.ID); ok { // what is raw is cooked and probed
+			m.Ingredient = raw
+		}
+	}
+	return m
+}
+
+func (p *Pantry) named(ws []string, counted *bool) Match {
 	if n, ok := p.choose(key(ws), counted); ok {
 		return Match{Certain: true, Ingredient: p.list[n]}
 	}

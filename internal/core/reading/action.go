@@ -250,6 +250,8 @@ func (a *action) place() {
 		as("heat")
 	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
 		a.does.on, a.does.kind = "ring", fit.Cook
+	case a.does.word == "dry" && len(a.said) == 0:
+		as("pat dry")
 	case a.does.word == "set" && inFridge.MatchString(a.text):
 		a.does.on = "fridge"
 	}

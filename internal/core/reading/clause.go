@@ -231,10 +231,10 @@ func headVerb(s string) (word string, at int, gerund bool) {
 	return "", 0, false
 }
 
-var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|dough|pastry|mixture|butter)`)
+var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
 
 // article follows a verb whose word is an ingredient.
-var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
+var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
 
 // edible are the foods that recipes list.
 var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade")

@@ -47,11 +47,13 @@ type scene struct {
 	step *draft // that goes on
 	on   string // where something was last done
 	slow bool   // in a slow cooker
+	hot  bool   // a pan that was cooked in before stands on its ring still
 }
 
 // passage cuts one passage into steps.
 func (r *reader) passage(n int, p passage) (list []*draft) {
-	var s scene
+	s := scene{hot: r.hot}
+	defer func() { r.hot = s.hot }()
 	label, ahead := -1, action{} // words before the first step that say nothing to do
 	for _, c := range r.said[n] {
 		a := r.act(c)
@@ -60,6 +62,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			r.oven = &v
 		}
 		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns {
+			s.keptHot(s.step.last(), true)
 			r.again(&a, s.step.last())
 			if !s.step.said {
 				s.step.take(a)
@@ -133,10 +136,31 @@ func (s *scene) place(a *action) {
 	if s.step != nil && a.does.word == "cook" && slices.ContainsFunc(s.step.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
 		as("bake")
 	}
+	s.keptHot(a, len(a.said) > 0)
 	if a.does.on != "" {
 		s.on = a.does.on
 	}
+	switch {
+	case a.does.on == "ring" && a.does.kind == fit.Cook && !elsewhere.MatchString(a.text):
+		s.hot = true
+	case a.does.on != "", a.does.kind != fit.Mix && a.does.kind != fit.Cut && a.does.kind != fit.Prepare, elsewhere.MatchString(a.text):
+		s.hot = false
+	}
 }
+
+// keptHot reads what is done for a time in a pan that is on the heat as cooking:
+// "add the stock, stirring, for 18 minutes".
+func (s *scene) keptHot(a *action, timed bool) {
+	if timed && s.hot && a.does.on == "" && panWords[a.does.word] && !elsewhere.MatchString(a.text) {
+		a.does.on, a.does.kind = "ring", fit.Cook
+	}
+}
+
+// panWords are done in the pan that is on the heat as well as in a bowl.
+var panWords = wordSet("stir add pour tip return toss turn mix")
+
+// elsewhere takes what is done away from the heat.
+var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off the (?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
 
 // joined adds an action to a step where it belongs to it; it reports false where
 // it begins another.

@@ -144,4 +144,5 @@ type reader struct {
 	said     [][]clause      // of each passage
 	headed   bool            // there is a heading over the list
 	about    string          // the heading of the facts that are being read
+	hot      bool            // a pan stands on its ring after the passage before
 }

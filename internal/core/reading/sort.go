@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 
@@ -73,7 +74,11 @@ func (r *reader) sort() {
 			in = facts
 			continue
 		}
-		if y, ok := yieldOf(text); ok && (r.Yield.Count == 0 || in == preface) {
+		y, ok := yieldOf(text)
+		if !ok && in == preface {
+			y, ok = r.bareYield(text)
+		}
+		if ok && (r.Yield.Count == 0 || in == preface) {
 			if r.Yield.Count == 0 {
 				y.Line = l.at
 				r.Yield = y
@@ -116,7 +121,45 @@ func (r *reader) titled() {
 	}
 }
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|for|feeds|yields?)\b[^()]{1,30})\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for)\s+\d+)$`)
+// beyondHead is what a dish is made with: "with thyme", "(gluten-free)".
+var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)$`)
+
+var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
+
+var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
+
+var countOf = regexp.MustCompile(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
+
+// bareYield reads "4 farls" under a title before anything is listed: so many of
+// what the title names, or of what is made, and no ingredient of the pantry.
+func (r *reader) bareYield(text string) (y Yield, ok bool) {
+	if _, last, ok := strings.Cut(text, ", "); ok && pan.MatchString(text) { // "1 8-inch pan, 9 squares"
+		return yieldOf(last)
+	}
+	if m := roughly.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
+		y.Count, _ = strconv.Atoi(m[1])
+		y.Piece = "piece"
+		return y, y.Count > 0
+	}
+	m := countOf.FindStringSubmatch(text)
+	if m == nil || len(r.Ingredients) > 0 || r.Yield.Count > 0 || r.known(text) {
+		return y, false
+	}
+	noun := strings.ToLower(m[3])
+	title := strings.Fields(strings.ToLower(beyondHead.ReplaceAllString(r.Title, "")))
+	titled := len(title) > 0 && (title[len(title)-1] == noun || title[len(title)-1]+"s" == noun)
+	if !madeNouns[noun] && !titled || r.take(text).Reading.Unit.Dimension != measure.Count {
+		return y, false
+	}
+	y.Count, _ = strconv.Atoi(m[1])
+	y.Piece = pieceOf(strings.ToLower(m[2]), y.Count)
+	return y, y.Count > 0
+}
+
+// madeNouns are what recipes make, and shops sell seldom.
+var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
+
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|for|feeds|yields?)\b[^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for)\s+\d+)$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
@@ -162,6 +205,13 @@ func sentence(s string) bool {
 	return n > 4 && (strings.HasSuffix(s, ".") || strings.HasSuffix(s, "!") || strings.Contains(s, ". ")) || n > 14 || n > 2 && word != ""
 }
 
+// imperative reports whether a line orders something to be done by a word that
+// names no food: "Cut the carrots".
+func imperative(s string) bool {
+	word, _, other := headVerb(s)
+	return word != "" && !other && !foods[word] && sentence(s)
+}
+
 // take reads words as an ingredient, each once.
 func (r *reader) take(item string) recipe.Taking {
 	t, ok := r.taken[item]
@@ -190,6 +240,9 @@ func (r *reader) amount(l line) bool {
 		return wrong
 	}
 	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
+		return false
+	}
+	if preheating(l.item) && !t.Match.Certain { // "Oven to 160C" is no cup
 		return false
 	}
 	counted := t.Reading.Unit.Dimension == measure.Count
@@ -302,7 +355,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	case amount && !(l.numbered && order && sentence(l.item)):
 		r.ingredient(l.at, l.item, *part)
 		return list
-	case order && (len(strings.Fields(l.item)) > 2 || in == list) && !r.known(l.item):
+	case order && (len(strings.Fields(l.item)) > 2 || in == list) && (!r.known(l.item) || imperative(l.item)):
 		r.say(l, l.item)
 		return method
 	case in == list && len(duration.In(l.item)) > 0 && (len(verbsIn(l.item)) > 0 || intoOven.MatchString(l.item) || inFridge.MatchString(l.item)) && !r.known(l.item):

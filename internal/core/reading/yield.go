@@ -100,6 +100,9 @@ func yieldOf(text string) (y Yield, ok bool) {
 			y.Most = 0
 		}
 		y.Piece = "portion"
+		if !form.portion {
+			y.Piece = "piece" // "makes 18", of what the title says
+		}
 		if !form.portion && len(m) > 3 && m[3] != "" {
 			y.Piece = pieceOf(m[3], max(y.Count, y.Most))
 			if len(m) > 4 && m[4] != "" {
@@ -119,8 +122,11 @@ var (
 // pieceOf is one of what is counted.
 func pieceOf(s string, n int) string {
 	s = strings.TrimSpace(pieceSizes.ReplaceAllString(s, ""))
-	if persons.MatchString(s) || s == "" || pieceSizes.MatchString(s+" ") {
+	if persons.MatchString(s) {
 		return "portion"
+	}
+	if s == "" || pieceSizes.MatchString(s+" ") {
+		return "piece"
 	}
 	if n == 1 {
 		return s

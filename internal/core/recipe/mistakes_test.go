@@ -128,7 +128,7 @@ func TestMistakes(t *testing.T) {
 		texts, _ := recipesOf(t, file)
 		maps.Copy(all, texts)
 	}
-	for file, least := range map[string]float64{"mistakes.txt": 0.9, "mistakes_measured.txt": 0} {
+	for file, least := range map[string]float64{"mistakes.txt": 0.95, "mistakes_measured.txt": 0} {
 		found, count := 0, 0
 		for _, m := range mistakesOf(t, file) {
 			text, ok := all[m.title]
@@ -150,8 +150,8 @@ func TestMistakes(t *testing.T) {
 // stood by or left alone; a guessed minute is not among them.
 func TestStewsOfMinutes(t *testing.T) {
 	for step, want := range map[string]string{
-		"Fry the beef and onion for 12 minutes.":                          "12 min: stewing beef is tough until it has cooked for 30 min or more.",
-		"Add the beef and onion to the stock and simmer for 20 minutes.":  "20 min: stewing beef is tough until it has cooked for 30 min or more.",
+		"Fry the beef and onion for 12 minutes.":                          "12 min on the heat in all: stewing beef is hard until it has cooked for 30 min or more.",
+		"Add the beef and onion to the stock and simmer for 20 minutes.":  "20 min on the heat in all: stewing beef is hard until it has cooked for 30 min or more.",
 		"Add the beef and onion to the stock and simmer for 120 minutes.": "",
 		"Pressure cook the beef and onion for 20 minutes.":                "",
 	} {

@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 )
@@ -134,8 +135,8 @@ func (c *checker) twiceListed() {
 		first := slices.IndexFunc(c.Ingredients[:n], func(o Ingredient) bool {
 			return o.Part == i.Part && o.Pantry != "" && o.Pantry == i.Pantry && o.Note == i.Note
 		})
-		if first < 0 {
-			continue
+		if first < 0 || c.namedSteps(i) > 1 {
+			continue // some of it goes in early, some late
 		}
 		c.add(ingredientAt(n), i.Name, fmt.Sprintf("“%s” stands in the list twice.", i.Name), "Add the two lines up.", func(r *Recipe) {
 			if q := r.Ingredients[n].Quantity; q.Unit.Dimension == r.Ingredients[first].Unit.Dimension {
@@ -146,13 +147,27 @@ func (c *checker) twiceListed() {
 	}
 }
 
+// namedSteps counts the steps that name an ingredient, weighing apart.
+func (c *checker) namedSteps(i Ingredient) (count int) {
+	stock, _ := c.pantry.Find(i.Pantry)
+	for _, s := range c.Steps {
+		if s.Kind != fit.Weigh && namedIn(pantry.Words(s.Text), i, stock) {
+			count++
+		}
+	}
+	return count
+}
+
 // unusualRatio catches most misprints: 12 g for 120 g.
 func (c *checker) unusualRatio() {
 	grams := Grams(c.Recipe, c.pantry)
-	for _, ratio := range Ratios(c.Recipe, grams) {
-		if ratio.OutsideWhat == "" {
+	found := map[string]bool{}
+	for _, ratio := range append(Ratios(c.Recipe, grams), ratiosOf(c.Recipe, grams, wides)...) {
+		pair := ratio.Part + fmt.Sprint(ratio.OverLines, ratio.UnderLines)
+		if ratio.OutsideWhat == "" || found[pair] {
 			continue
 		}
+		found[pair] = true
 		suspects := append(slices.Clone(ratio.OverLines), ratio.UnderLines...)
 		says := fmt.Sprintf("%s is unusual for %s, where %s is %s.", ratio.Says(), ratio.Mixture, ratio.Over+" : "+ratio.Under, ratio.Range())
 		mend := "Look for a misprint in " + listed(names(c.Ingredients, suspects)) + "."
@@ -193,7 +208,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return slices.ContainsFunc(words, func(w string) bool { return begins(text, w) })
 	}
 	switch {
-	case has("dry ingredient") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
+	case has("dry ingredient", "dry thing", "dry stuff") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
 	case has("wet ingredient", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID)):
 		return true
@@ -376,7 +391,7 @@ func (c *checker) unusedIngredient() {
 	for n, i := range c.Ingredients {
 		stock, _ := c.pantry.Find(i.Pantry)
 		switch {
-		case i.Law == Surface || i.Name == "" || stock.ID == "" || namedIn(ws, i, stock):
+		case i.Law == Surface || i.Name == "" || stock.ID == "" || namedIn(c.withoutOthers(ws, n), i, stock):
 			namings[n] = byName
 		case generic(text, i, stock):
 			namings[n] = meant
@@ -413,6 +428,22 @@ func (c *checker) unusedIngredient() {
 			c.add(ingredientAt(n), i.Name, fmt.Sprintf("No step uses “%s”.", i.Name), "Say in a step when it goes in, or take it out of the list.", nil)
 		}
 	}
+}
+
+// withoutOthers are the words of the steps without the names, of two words or
+// more, of other ingredients that end or begin as this one's does: "coriander
+// leaves" is no word of ground coriander.
+func (c *checker) withoutOthers(ws []string, n int) []string {
+	joined := " " + strings.Join(ws, " ") + " "
+	mine := pantry.Words(c.Ingredients[n].Name)
+	for k, other := range c.Ingredients {
+		name := pantry.Words(other.Name)
+		if k == n || len(name) < 2 || len(mine) < 2 || slices.Equal(name, mine) || !slices.ContainsFunc(name, func(w string) bool { return slices.Contains(mine, w) }) {
+			continue
+		}
+		joined = strings.ReplaceAll(joined, " "+strings.Join(name, " ")+" ", " ")
+	}
+	return strings.Fields(joined)
 }
 
 // unasked reports whether an ingredient goes in without a word in most recipes:

@@ -115,11 +115,16 @@ function swap(html) {
   }
   later = undefined;
   const opened = [...live.querySelectorAll("details[open] > summary")].map((s) => s.textContent);
-  const written = [...live.querySelectorAll("input[id], select[id]")].map((field) => [field.id, field.value]);
+  const written = [...live.querySelectorAll("input[id]:not([type=file]), select[id]")].map((field) => [
+    field.id,
+    field.value,
+  ]);
+  const chosen = [...live.querySelectorAll("input[type=file][id]")]; // a file can't be put into another field
   const focus = document.activeElement?.getAttribute?.("aria-label");
   live.innerHTML = html;
   for (const summary of live.querySelectorAll("details > summary"))
     if (opened.includes(summary.textContent)) summary.parentElement.open = true;
+  for (const field of chosen) document.getElementById(field.id)?.replaceWith(field);
   for (const [id, value] of written) {
     const field = document.getElementById(id);
     if (field && (field.matches("input") || field.querySelector(`option[value="${CSS.escape(value)}"]`)))
