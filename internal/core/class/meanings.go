@@ -34,6 +34,8 @@ var meanings = func() map[string][]string {
 	add("seafood, sea food", "crustaceans", "molluscs", "fish")
 	add("dried fruit", "food:dried-fruit")
 	add("kiwi fruit, kiwifruit", "food:kiwi")
+	add("gelatin, gelatines", "food:gelatine")
+	add("chili, chilies, chile", "food:chilli")
 	add("citru fruit, citrus fruit", "food:citrus")
 	add("insulin pump", "diabetes", "medicine")
 	add("religious reason, religious ground") // why, and not what
@@ -43,13 +45,13 @@ var meanings = func() map[string][]string {
 
 // wordsOf are the words for each need.
 var wordsOf = map[string]string{
-	"gluten":      "gluten, coeliac, celiac, coeliac disease, celiac disease, coeliacs, wheat, wheat flour, barley, rye, oat, spelt, semolina, couscous, bulgur, bulgar wheat, gluten free, wheat free, gf, durum, kamut, malt, barley malt, malt vinegar, seitan, glutin",
+	"gluten":      "gluten, coeliac, celiac, coeliac disease, celiac disease, coeliacs, coealic, coelic, wheat, wheat flour, barley, rye, oat, spelt, semolina, couscous, bulgur, bulgar wheat, gluten free, wheat free, glutenfree, wheatfree, gf, durum, kamut, malt, barley malt, malt vinegar, seitan, glutin",
 	"crustaceans": "crustacean, crustacea",
-	"eggs":        "egg, egg white, egg yolk, hens egg, hen egg, egg free, whole egg, ova, albumen, egg protein, mayonnaise",
+	"eggs":        "egg, egg white, egg yolk, hens egg, hen egg, egg free, eggfree, whole egg, ova, albumen, egg protein, mayonnaise",
 	"fish":        "fish, white fish, oily fish, finned fish, fin fish, fish free, bony fish",
 	"peanuts":     "peanut, pea nut, groundnut, ground nut, monkey nut, arachis, peanut butter, peanut free",
 	"soybeans":    "soy, soya, soybean, soya bean, soy bean, tofu, edamame, soya milk, soy milk, soy sauce, soya free, soy free, soja, miso, tempeh",
-	"milk": "milk, cow milk, cows milk, cow milk protein, cows milk protein, milk protein, cmpa, cmpi, cma, lactose, lactose intolerant, lactose intolerance, dairy, dairy free, milk free, lactose free, non dairy, casein, whey, " +
+	"milk": "milk, cow milk, cows milk, cow milk protein, cows milk protein, milk protein, cmpa, cmpi, cma, cmp, lactose, lactose intolerant, lactose intolerance, dairy, dairy free, dairyfree, milk free, milkfree, lactose free, lactosefree, non dairy, casein, whey, " +
 		"milk product, dairy product, butter, cream, cheese, yoghurt, yogurt, ice cream, df, lf, cow dairy, goat milk, sheep milk, buttermilk, ghee, cow milk allergy, cow milk protein allergy",
 	"nuts":         "tree nut, treenut, nut tree, marzipan, praline, nutella",
 	"celery":       "celery, celeriac, celery salt, celery seed",
@@ -64,14 +66,14 @@ var wordsOf = map[string]string{
 	"halal":        "halal, halal meat, hallal, halaal, halel",
 	"kosher":       "kosher, cosher",
 	"no-pork":      "no pork, pork free, doesnt eat pork, does not eat pork, no pork product, no ham, no bacon, non pork, no pig, no pork or ham",
-	"no-beef":      "no beef, beef free, doesnt eat beef, does not eat beef, non beef, no cow",
+	"no-beef":      "no beef, beef free, doesnt eat beef, does not eat beef, non beef",
 	"diabetes":     "diabetes, diabetic, type 1 diabete, type 1 diabetic, type 2 diabetic, type one diabetic, t1d, t1, type 1, type one, type 2 diabete, insulin dependent, type i diabetic",
 	"asthma":       "asthma, asthmatic, inhaler, blue inhaler, ventolin, wheeze",
 	"epilepsy":     "epilepsy, epileptic, seizure, fit, absence seizure",
 	"low-vision":   "low vision, visually impaired, partially sighted, visual impairment, vi, poor eyesight, poor sight, registered blind, blind, sight impaired, large print, poor vision, limited vision, sight loss",
 	"hearing":      "hearing impaired, hearing impairment, deaf, hearing aid, hard of hearing, hearing loss, cochlear implant, partially deaf, lip read, hearing",
 	"mobility":     "wheelchair, wheelchair user, us a wheelchair, uses a wheelchair, mobility, crutch, walking frame, walker, walking stick, wheel chair, reduced mobility, cerebral palsy",
-	"one-hand":     "one hand, one handed, one arm, single handed, hemiplegia, arm in a sling, arm in sling, left hand only, right hand only, broken arm, broken wrist, limb difference",
+	"one-hand":     "one hand, one handed, one arm, single handed, hemiplegia, arm in a sling, arm in sling, left hand only, right hand only, broken arm, broken wrist, fractured arm, fractured wrist, arm in plaster, wrist in plaster, hand in plaster, arm in a cast, arm in cast, wrist in a cast, plaster cast, sling, limb difference",
 	"reads-little": "read little, reads little, dyslexia, dyslexic, reading difficulty, poor reader, struggle with reading, weak reader, low reading age, cant read, cannot read, reading age, literacy",
 	"tires":        "tire easily, tires easily, fatigue, chronic fatigue, tire quickly, cfs, gets tired, easily tired, tired easily, low stamina",
 	"medicine":     "medication, medicine, insulin, takes medication, on medication, needs medicine, warfarin, tablet",
@@ -89,8 +91,8 @@ var foodsOf = map[string]string{
 // plainFoods are foods that belong to none of the fourteen allergens, some of
 // which sound as if they did.
 const plainFoods = "strawberry, kiwi, banana, tomato, apple, orange, citrus, lemon, lime, peach, nectarine, apricot, pineapple, mango, avocado, melon, watermelon, grape, cherry, raspberry, blackberry, " +
-	"blueberry, cranberry, pear, plum, fig, date, papaya, passion fruit, pomegranate, grapefruit, lychee, rhubarb, onion, garlic, leek, mushroom, pepper, bell pepper, red pepper, chilli, chili, potato, sweet potato, carrot, " +
-	"parsnip, beetroot, turnip, pea, lentil, chickpea, bean, kidney bean, green bean, broad bean, baked bean, sweetcorn, corn, maize, rice, quinoa, buckwheat, chicken, beef, pork, lamb, turkey, duck, ham, bacon, sausage, gelatine, gelatin, " +
+	"blueberry, cranberry, pear, plum, fig, date, papaya, passion fruit, pomegranate, grapefruit, lychee, rhubarb, onion, garlic, leek, mushroom, pepper, bell pepper, red pepper, chilli, potato, sweet potato, carrot, " +
+	"parsnip, beetroot, turnip, pea, lentil, chickpea, bean, kidney bean, green bean, broad bean, baked bean, sweetcorn, corn, maize, rice, quinoa, buckwheat, chicken, beef, pork, lamb, turkey, duck, ham, bacon, sausage, gelatine, " +
 	"cinnamon, honey, chocolate, cocoa, coconut, nutmeg, butternut, butternut squash, squash, pumpkin, courgette, aubergine, spinach, lettuce, cucumber, broccoli, cabbage, cauliflower, kale, radish, asparagus, olive, " +
 	"ginger, turmeric, paprika, cumin, coriander, basil, parsley, mint, oregano, vanilla, yeast, poppy seed, sunflower seed, sunflower, pumpkin seed, linseed, flaxseed, chia seed, oyster mushroom, oyster sauce, chestnut, water chestnut, " +
 	"tiger nut, shea nut, legume, pulse, seed, caffeine, coffee, vinegar, sugar, salt, marmite, fruit, berry, stone fruit, red meat, offal, liver, veal, venison, rabbit, goat, alcohol, jelly, marshmallow, artificial sweetener, sweetener, aspartame, food colouring, " +
@@ -100,7 +102,7 @@ const plainFoods = "strawberry, kiwi, banana, tomato, apple, orange, citrus, lem
 var doubtful = func() map[string]bool {
 	out := map[string]bool{}
 	for w := range strings.SplitSeq("pine nut, pine kernel, pinenut, muslim, islam, islamic, jewish, jew, hindu, sikh, jain, buddhist, catholic, christian, rastafarian, adventist, religious, religion, faith, latex, pollen, hay fever, hayfever, bee sting, "+
-		"bee, wasp, dust, cat, penicillin, plaster, elastoplast, nickel, fodmap, keto, ketogenic, low salt, low sugar, low fat, sugar free, ibs, crohn, crohn disease, pku, fussy eater, fussy, picky eater, food phobia, dysphagia, soft diet, autism, adhd, allergy test", ",") {
+		"bee, wasp, dust, cat, penicillin, plaster, elastoplast, nickel, fodmap, keto, ketogenic, low salt, low sugar, low fat, sugar free, ibs, blood sugar, low blood sugar, crohn, crohn disease, pku, fussy eater, fussy, picky eater, food phobia, dysphagia, soft diet, autism, adhd, allergy test", ",") {
 		var words []string
 		for _, p := range strings.Fields(w) {
 			words = append(words, single(p))
@@ -121,8 +123,8 @@ func set(list string) map[string]bool {
 // fillers are words that name no need by themselves: how severe it is, what
 // is carried for it, and what stands round it.
 var fillers = set(`a an the to of is are has have having he she they him her his their child pupil student learner boy girl and or with in on at for from any all very
-	severe severely mild mildly slightly slight moderate serious high extreme life threatening allergy allergic allergen alergy alergic allergi intolerant intolerance sensitivity sensitive reaction reacts react
+	severe severely mild mildly slightly slight moderate serious high extreme life threatening allergy allergic allergen alergy alergic allergi intolerant intolerance sensitivity sensitive reaction reacts react intol
 	anaphylaxis anaphylactic anaphalaxis shock carries carry epipen auto injector adrenaline pen jext emerade autoinjector school office bag piriton antihistamine antihistamines
 	diet dietary requirement requirements need needs food foods product products item items only strict strictly must avoid avoids avoiding cannot cant can't can eat eats does doesnt doesn't do dont don't not no
 	free contain contains containing trace traces contact airborne ingestion eaten ingested also plus known confirmed diagnosed meat medical condition please note both disease user uses use including include incl
-	if when by i ie eg be this that it its some other per without religious reason reasons due because family type`)
+	if when by i ie eg be this that it its some other per without religious reason reasons due because family type wear wears wearing we know aware am i bring brings bringing out rash hives anything declared disclosed reported intollerant intolerent intolerence allergys`)

@@ -203,9 +203,19 @@ func (r *reader) read() {
 		return
 	}
 	r.match()
-	if r.has("only") && !slices.ContainsFunc(r.needs, func(n string) bool { return FoodOf(n) == "" }) {
-		r.needs, r.asks = nil, []string{r.text} // all that is eaten, or all that is not?
+	if r.has("only") {
+		r.onlySome()
 	}
+}
+
+// onlySome asks what "only" stands by: all that is eaten, or all that is not?
+func (r *reader) onlySome() {
+	foods := slices.ContainsFunc(r.needs, func(n string) bool { return FoodOf(n) != "" })
+	if !foods {
+		return
+	}
+	r.needs = slices.DeleteFunc(r.needs, func(n string) bool { return FoodOf(n) != "" })
+	r.asks = append(r.asks, r.text)
 }
 
 // alone reports whether the chunk is a word for nothing, and at most words that
@@ -292,7 +302,7 @@ func (r *reader) turned(at int, needs []string) bool {
 	if _, diet := pantry.DietOf(needs[0]); diet {
 		return before == "no" || before == "not"
 	}
-	return before == "eat" && !r.avoids(at-1)
+	return before == "eat" && !r.avoids(at-1) || before == "not" // "nuts (not almonds)"
 }
 
 // meant turns the name of a meat after "no" into the diet without it.
