@@ -12,8 +12,8 @@ import (
 
 // groups of ingredients that ratios are made of, by pantry id.
 var groups = map[string][]string{
-	"flour":         {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour", "oatmeal", "oats", "spelt-flour", "brown-bread-flour", "00-flour", "cake-flour", "gf-bread-flour", "chapati-flour", "buckwheat-flour"},
-	"flour or meal": {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour", "oatmeal", "oats", "spelt-flour", "brown-bread-flour", "00-flour", "cake-flour", "gf-bread-flour", "chapati-flour", "buckwheat-flour", "polenta", "maize-meal", "semolina", "ground-almonds", "desiccated-coconut", "coconut-flour", "rice-flour", "cornflour"},
+	"flour":         {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "wholemeal-self-raising-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour", "oatmeal", "oats", "spelt-flour", "brown-bread-flour", "00-flour", "cake-flour", "gf-bread-flour", "chapati-flour", "buckwheat-flour"},
+	"flour or meal": {"self-raising-flour", "plain-flour", "strong-flour", "wholemeal-flour", "wholemeal-self-raising-flour", "strong-wholemeal-flour", "rye-flour", "gluten-free-flour", "gram-flour", "oatmeal", "oats", "spelt-flour", "brown-bread-flour", "00-flour", "cake-flour", "gf-bread-flour", "chapati-flour", "buckwheat-flour", "polenta", "maize-meal", "semolina", "ground-almonds", "desiccated-coconut", "coconut-flour", "rice-flour", "cornflour"},
 	"solid fat":     {"butter", "baking-spread", "lard", "vegetable-fat", "vegetable-suet", "beef-suet", "block-fat"},
 	"fat":           {"butter", "baking-spread", "lard", "vegetable-fat", "vegetable-suet", "beef-suet", "dripping", "ghee", "block-fat", "sunflower-spread", "coconut-oil", "rapeseed-oil", "sunflower-oil", "olive-oil"},
 	"sugar":         {"caster-sugar", "granulated-sugar", "icing-sugar", "demerara-sugar", "soft-brown-sugar", "dark-brown-sugar"},

@@ -438,6 +438,9 @@ func (c *checker) withoutOthers(ws []string, n int) []string {
 	mine := pantry.Words(c.Ingredients[n].Name)
 	for k, other := range c.Ingredients {
 		name := pantry.Words(other.Name)
+		if k != n && len(mine) == 2 && len(name) > 0 && name[len(name)-1] == mine[0] && !strings.Contains(joined, " "+strings.Join(mine, " ")+" ") { // "beans" are no bean sprouts
+			joined = strings.ReplaceAll(joined, " "+mine[0]+" ", " ")
+		}
 		if k == n || len(name) < 2 || len(mine) < 2 || slices.Equal(name, mine) || !slices.ContainsFunc(name, func(w string) bool { return slices.Contains(mine, w) }) {
 			continue
 		}

@@ -50,7 +50,7 @@ var portions = []portion{
 	{120, 120, ids("cheddar red-leicester parmesan hard-italian-cheese feta mozzarella gruyere brie goats-cheese blue-cheese soft-cheese mascarpone processed-cheese vegan-cheese squirty-cream")},
 	{90, 90, ids("raisins sultanas currants mixed-fruit dried-apricots dried-cranberries dried-figs dried-mango prunes dates almonds whole-almonds ground-almonds walnuts hazelnuts cashews peanuts pecans pistachios brazil-nuts macadamias mixed-nuts chestnuts sunflower-seeds pumpkin-seeds mixed-seeds dark-chocolate milk-chocolate white-chocolate chocolate-chips lardons chorizo salami parma-ham")},
 	{160, 160, ids("white-rice brown-rice jasmine-rice wild-rice pudding-rice pasta spaghetti wholewheat-pasta gf-pasta lasagne-sheets orzo couscous bulgur quinoa freekeh millet red-lentils green-lentils puy-lentils split-peas oats oatmeal gf-oats egg-noodles rice-noodles soba pearl-barley semolina polenta maize-meal gram-flour rice-flour instant-mash")},
-	{200, 200, ids("plain-flour self-raising-flour wholemeal-flour gluten-free-flour cake-flour buckwheat-flour")},
+	{200, 200, ids("plain-flour self-raising-flour wholemeal-flour wholemeal-self-raising-flour gluten-free-flour cake-flour buckwheat-flour")},
 	{600, 600, ids("strong-flour strong-wholemeal-flour rye-flour brown-bread-flour spelt-flour chapati-flour 00-flour gf-bread-flour")},
 	{230, 230, ids("egg-small egg-medium egg-large egg-yolk egg-white quail-egg")},
 	{450, 450, ids("beef-mince lamb-mince pork-mince turkey-mince chicken-mince veggie-mince chicken-breast chicken-thigh chicken-cooked turkey-breast turkey-cooked duck-breast stewing-beef beef-steak ox-kidney lamb-diced lamb-chop lamb-liver pork-shoulder pork-chop pork-fillet pulled-pork venison white-fish cod-fillet smoked-fish salmon smoked-salmon tinned-salmon mackerel smoked-mackerel sardines tuna prawns raw-prawns crab crab-sticks squid scallops seafood-mix fish-pie-mix back-bacon ham gammon corned-beef black-pudding frankfurter sausagemeat pork-sausage beef-sausage chicken-sausage veggie-sausage tofu silken-tofu tempeh seitan mycoprotein falafel")},
@@ -284,7 +284,7 @@ func (c *checker) misprints(n int) []measure.Quantity {
 }
 
 var (
-	divided = regexp.MustCompile(`(?i)\b(?:divide|divided|shape|form|fold|fill|roll|mark|score|crumble|layer|share|heap|pile|pour|ladle|cut|split|make|makes|portion|scoop|separate|pipe|break|spoon|drop)\w*\b[^.;]{0,40}?\b(?:into|to make|in|between|among|amongst)\s+(?:the )?(\d{1,3}\b|two|three|four|five|six|eight|nine|ten|twelve|fifteen|sixteen|eighteen|twenty|a dozen)\b\s*(?:even |equal |equally |similar |same |small |large |round |neat |individual |greased |lined |paper |serving |warm |oval |flat )*([\pL]+|[,.;]|$)`)
+	divided = regexp.MustCompile(`(?i)\b(?:divide|divided|shape|form|fold|fill|roll|mark|score|crumble|layer|share|heap|pile|pour|ladle|cut|split|make|makes|portion|scoop|slice|separate|pipe|break|spoon|drop)\w*\b[^.;]{0,40}?\b(?:into|to make|in|between|among|amongst)\s+(?:the )?(\d{1,3}\b|two|three|four|five|six|eight|nine|ten|twelve|fifteen|sixteen|eighteen|twenty|a dozen)\b\s*(?:even |equal |equally |similar |same |small |large |round |neat |individual |greased |lined |paper |serving |warm |oval |flat )*([\pL]+|[,.;]|$)`)
 	stamped = regexp.MustCompile(`(?i)\b(?:stamp|cut|punch|press)\w*(?: out)? (?:about |roughly |around |at least )?(\d{1,3})\b\s*(?:small |large |neat |equal )*(rounds?|circles?|discs?|shapes?|biscuits?|scones?|stars?|hearts?)\b|\b(?:pipe|shape|form|make|roll|spoon|drop|put|set) (?:out )?(?:about |roughly )?(\d{1,3})\s+(?:small |large |neat |equal |even |paper |muffin |cake )*(buns|balls|rolls|cases|patties|burgers|cakes|fishcakes|mounds|heaps|dollops|spoonfuls|eclairs|meringues|koftas)\b|\b(?:onto|soak|thread|on|use)\s+(\d{1,3})\s+(?:(?:wooden|metal|bamboo|soaked|small|long|large)\s+)*(skewers?|kebab sticks|lolly sticks)\b`)
 	anew    = regexp.MustCompile(`(?i)\b(?:each|every|halve|halves|half|in two|again|sandwich\w*|pairs?|batch(?:es)?|tins|trays|lids?|tops?|bases?|join|twice|times|quarters?|re-?roll|trimmings|two|2|three|3)\b`)
 	holes   = regexp.MustCompile(`(?i)\b(\d{1,2})(?:[- ](?:hole|cavity)|-cup)\b`)
@@ -380,6 +380,7 @@ var lastings = []lasting{
 	{"a bake of scones", regexp.MustCompile(`(?i)\bscones?\b`), bakes, 7, 30, false},
 	{"a bake of biscuits", regexp.MustCompile(`(?i)\b(?:biscuits?|cookies|shortbread|crackers|straws)\b`), bakes, 5, 50, false},
 	{"a bake of muffins or buns", regexp.MustCompile(`(?i)\b(?:muffins?|cupcakes?|fairy cakes|buns?|rolls|naan|teacakes?|bagels?|plait|knots|twists|focaccia|baps)\b`), bakes, 6, 50, false},
+	{"a bake of a terrine", regexp.MustCompile(`(?i)\b(?:terrine|meat ?loaf)\b`), bakes, 25, 180, false},
 	{"a bake of a loaf", regexp.MustCompile(`(?i)\b(?:loaf|loaves|bread)\b`), bakes, 15, 150, false},
 	{"a bake of meringue", regexp.MustCompile(`(?i)\b(?:meringues?|pavlova)\b`), bakes, 20, 240, false},
 	{"a bake of a sponge", regexp.MustCompile(`(?i)\b(?:sponge|swiss roll|brownies?|traybake|bars|flapjacks?)\b`), bakes, 6, 75, false},
@@ -392,7 +393,7 @@ var lastings = []lasting{
 	{"roasting vegetables", regexp.MustCompile(`(?i)\b(?:vegetables|carrots|squash|potatoes|wedges|cauliflower|parsnips)\b`), bakes, 5, 120, false},
 	{"a bake", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\bbake\b`), 4, 240, false},
 	{"boiling filled pasta", regexp.MustCompile(`(?i)\b(?:ravioli|tortellini|gnocchi|dumplings)\b`), boils, 1, 25, false},
-	{"boiling pasta", regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|penne|macaroni|noodles)\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|simmer)\b`), 1, 25, false},
+	{"boiling pasta", regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|penne|macaroni|noodles|tagliatelle|linguine|fusilli|rigatoni|farfalle|orzo|vermicelli|fettuccine|pappardelle|conchiglie|soba|udon|ramen)\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|simmer)\b`), 1, 25, false},
 	{"boiling rice", regexp.MustCompile(`(?i)\brice\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|simmer)\b`), 5, 60, false},
 	{"boiling potatoes", regexp.MustCompile(`(?i)\bpotatoes\b`), regexp.MustCompile(`(?i)\b(?:boil|parboil)\b`), 4, 45, false},
 	{"boiling eggs", regexp.MustCompile(`(?i)\beggs?\b`), regexp.MustCompile(`(?i)\b(?:boil|poach)\b`), 1.5, 20, false},
@@ -522,7 +523,7 @@ var cooksIt = regexp.MustCompile(`(?i)\b(?:boil|cook|steam|simmer)\w*\b[^.]*\bri
 var thin = regexp.MustCompile(`(?i)\b(?:thin|thinly|wafer|grated|finely|matchsticks|shavings|mashed|leftover)\b`)
 
 // beside are cooked in a pan of their own.
-var beside = regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|noodles|rice|potatoes|eggs|beans)\b`)
+var beside = regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|rice|potatoes|eggs|beans)\b`)
 
 // quickly are ways in which such meat is done sooner, or not stewed.
 var quickly = regexp.MustCompile(`(?i)\b(?:pressure|skewer|kebab|grill|stir-fry|griddle|slow cooker|microwave|crisps|mandolin)\w*\b`)
@@ -642,7 +643,7 @@ func (c *checker) ovenOutOfRange() {
 
 var (
 	wildHeat   = regexp.MustCompile(`(?i)\b(\d{1,4})\s*(?:°|º|degrees?)?\s*(celsius|centigrade|fahrenheit|c|f)\b`)
-	coldOven   = regexp.MustCompile(`(?i)\b(?:bake|roast|oven)(?: (?:at|to|to about|at about))? (\d{1,2})\s*(?:°\s*C?|º\s*C?|degrees|C|fan)(?:[^\pL]|$)`)
+	coldOven   = regexp.MustCompile(`(?i)\b(?:bake|roast|oven)(?:[^.;\d]{0,60}\bat| (?:to|to about|at about))? (\d{1,2})\s*(?:°\s*C?|º\s*C?|degrees|C|fan)(?:[^\pL]|$)`)
 	wildMark   = regexp.MustCompile(`(?i)\bgas(?:\s*mark)?\s*(\d{1,2})\b`)
 	ovenWords  = regexp.MustCompile(`(?i)\b(?:oven|bake|roast|preheat)\b`)
 	innerWords = regexp.MustCompile(`(?i)\b(?:probe|core|centre|middle|inside|thermometer|reach|milk|water|oil)\b`)
