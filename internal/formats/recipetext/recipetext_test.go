@@ -60,7 +60,7 @@ Tip: eat them warm`)
 func TestYields(t *testing.T) {
 	for text, want := range map[string]string{
 		"Serves 4": "4 portion portions", "serves: 6 people": "6 portion portions", "Makes 12 buns": "12 bun buns", "Makes 8 loaves (loaf)": "8 loaf loaves",
-		"Makes about 20": "20 portion portions", "Portions: 3": "3 portion portions", "For 2 people": "2 portion portions", "Yield: 1 cake": "1 cake cakes",
+		"Makes about 20": "20 piece pieces", "Portions: 3": "3 portion portions", "For 2 people": "2 portion portions", "Yield: 1 cake": "1 cake cakes",
 	} {
 		var r recipe.Recipe
 		assert.True(t, recipetext.SetYield(&r, text), text)
