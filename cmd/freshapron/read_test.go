@@ -96,4 +96,12 @@ func TestReadRefuses(t *testing.T) {
 		require.Error(t, err, says)
 		assert.Contains(t, out+err.Error(), says)
 	}
+	for text, says := range map[string]string{
+		"<!doctype html>\n<h1>Leek tart</h1>\n<p>Bake at 190 C</p>": "source of a web page",
+		`{"name": "Leek tart", "recipeYield": 6}`:                     "this is JSON",
+	} {
+		out, err := runRead(t, text, "-")
+		require.Error(t, err, says)
+		assert.Contains(t, out+err.Error(), says)
+	}
 }
