@@ -98,7 +98,7 @@ func TestReadRefuses(t *testing.T) {
 	}
 	for text, says := range map[string]string{
 		"<!doctype html>\n<h1>Leek tart</h1>\n<p>Bake at 190 C</p>": "source of a web page",
-		`{"name": "Leek tart", "recipeYield": 6}`:                     "this is JSON",
+		`{"name": "Leek tart", "recipeYield": 6}`:                   "this is JSON",
 	} {
 		out, err := runRead(t, text, "-")
 		require.Error(t, err, says)
