@@ -23,6 +23,8 @@ type Account struct {
 	Password  string // argon2id hash; empty until it is set
 	Closed    bool
 	CreatedAt time.Time
+	// Stand of the school when somebody was let in: it goes up with every change.
+	Stand int64
 }
 
 type accountRow struct {
@@ -34,18 +36,20 @@ type accountRow struct {
 	Password  string
 	Closed    bool
 	CreatedAt time.Time
+	Stand     int64 `gorm:"->"`
 }
 
 // TableName of the accounts.
 func (accountRow) TableName() string { return "accounts" }
 
 func (row accountRow) account() Account {
-	return Account{row.ID, row.SchoolID, row.Name, row.Email, staff.Role(row.Role), row.Password, row.Closed, row.CreatedAt}
+	return Account{row.ID, row.SchoolID, row.Name, row.Email, staff.Role(row.Role), row.Password, row.Closed, row.CreatedAt, row.Stand}
 }
 
-// Account returns the account with the id, of whatever school.
+// Account returns the account with the id, of whatever school, and in what state
+// the school is.
 func (s *Store) Account(ctx context.Context, id int64) (Account, error) {
-	return first(s.door(ctx).Where("id = ?", id))
+	return first(s.door(ctx).Select("*, (SELECT stand FROM stands WHERE stands.school_id = accounts.school_id) AS stand").Where("id = ?", id))
 }
 
 // AccountByEmail returns the account with the address, of whatever school.

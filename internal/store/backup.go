@@ -43,9 +43,9 @@ type backupPart struct {
 	Rows    int64    `json:"rows,omitempty"`
 }
 
-// notKept are tables that a backup leaves out: who is signed in, and what was tried to
-// sign in.
-var notKept = []string{"goose_db_version", "sessions", "attempts", "presses"}
+// notKept are tables that a backup leaves out: who is signed in, what was tried to
+// sign in, and what the database counts by itself.
+var notKept = []string{"goose_db_version", "sessions", "attempts", "presses", "stands"}
 
 // A kept table of the schema.
 type kept struct {
@@ -298,7 +298,7 @@ func load(ctx context.Context, c *pgx.Conn, r *bufio.Reader) error {
 	// Rows are put in faster, and by an owner whom row-level security holds at all, while
 	// it does not hold the owner; nobody else sees the tables before all is there.
 	force := func(how string) error {
-		for _, t := range tables {
+		for _, t := range append(tables, kept{name: "stands"}) {
 			if _, err := c.Exec(ctx, fmt.Sprintf("ALTER TABLE %s %s ROW LEVEL SECURITY", quoted([]string{t.name}), how)); err != nil {
 				return err
 			}
@@ -348,6 +348,10 @@ func load(ctx context.Context, c *pgx.Conn, r *bufio.Reader) error {
 		if _, err := c.Exec(ctx, fmt.Sprintf("SELECT setval('%s', max(id)) FROM %s HAVING max(id) IS NOT NULL", *numbers, quoted([]string{t.name}))); err != nil {
 			return fmt.Errorf("%s: %w", t.name, err)
 		}
+	}
+	// What is due at the end of the transaction is done now: a table can't be closed before.
+	if _, err := c.Exec(ctx, "SET CONSTRAINTS ALL IMMEDIATE"); err != nil {
+		return err
 	}
 	return force("FORCE")
 }

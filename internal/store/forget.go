@@ -147,7 +147,7 @@ func (s *School) About(ctx context.Context, in, learner int64) (map[string]json.
 	out := map[string]json.RawMessage{}
 	keep := func(name, query string, args ...any) error {
 		var text string
-		if err := db.Raw("SELECT COALESCE(jsonb_agg(to_jsonb(x) - 'token' - 'school_id'), '[]')::text FROM ("+query+") x", args...).Scan(&text).Error; err != nil {
+		if err := db.Raw("SELECT COALESCE(jsonb_agg(to_jsonb(x) - 'token' - 'school_id' ORDER BY to_jsonb(x)::text), '[]')::text FROM ("+query+") x", args...).Scan(&text).Error; err != nil {
 			return fmt.Errorf("%s: %w", name, err)
 		}
 		if text != "[]" {

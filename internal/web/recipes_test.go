@@ -411,7 +411,7 @@ func TestBringingIn(t *testing.T) {
 
 func TestPantryPages(t *testing.T) {
 	s := serve(t)
-	assert.Equal(t, "573 of 573 ingredients", text(s.page("GET", "/pantry", nil, 200), ".count"))
+	assert.Equal(t, "574 of 574 ingredients", text(s.page("GET", "/pantry", nil, 200), ".count"))
 	assert.Contains(t, text(s.page("GET", "/pantry?from=500", nil, 200), ".pantry"), "yellow split peas")
 	assert.NotContains(t, text(s.page("GET", "/pantry?from=500", nil, 200), "#found"), "Those after")
 	assert.Contains(t, text(s.page("GET", "/pantry?q=zucchini", nil, 200), ".pantry"), "courgette")

@@ -52,6 +52,12 @@ func serveWatched(t testing.TB, watch pgx.QueryTracer) *site {
 		t.Parallel()
 	}
 	a, in, url := demotest.Open(t, watch)
+	return serveApp(t, a, in, url)
+}
+
+// serveApp starts a copy of the application over a database.
+func serveApp(t testing.TB, a *school.Site, in *store.School, url string) *site {
+	t.Helper()
 	assets, err := ui.Load(fstest.MapFS{
 		".vite/manifest.json": {Data: []byte(`{"internal/web/ui/app.js": {"file": "app-1a2b.js", "css": ["app-3c4d.css"]}}`)},
 		"app-1a2b.js":         {Data: []byte("export {};")},

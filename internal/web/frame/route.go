@@ -38,21 +38,31 @@ type Route struct {
 	Action       staff.Action
 	Kind         Kind
 	Do           Handler
+	// Keeps says that the page is a function of the school's state, of who
+	// looks and of the time: it is drawn once for each (see kept).
+	Keeps bool
 }
 
 // Get returns a route that shows a page.
 func Get(path string, action staff.Action, do Handler) Route {
-	return Route{http.MethodGet, path, action, Plain, do}
+	return Route{Method: http.MethodGet, Path: path, Action: action, Do: do}
+}
+
+// Keep returns a route that shows a page which is drawn anew only when something
+// of the school has changed. Nothing may be noted when it is looked at, and it may
+// hold no number that is good for one press.
+func Keep(path string, action staff.Action, do Handler) Route {
+	return Route{Method: http.MethodGet, Path: path, Action: action, Do: do, Keeps: true}
 }
 
 // Post returns a route that takes a form.
 func Post(path string, action staff.Action, do Handler) Route {
-	return Route{http.MethodPost, path, action, Plain, do}
+	return Route{Method: http.MethodPost, Path: path, Action: action, Do: do}
 }
 
 // Upload returns a route that takes a form with a file.
 func Upload(path string, action staff.Action, do Handler) Route {
-	return Route{http.MethodPost, path, action, Uploads, do}
+	return Route{Method: http.MethodPost, Path: path, Action: action, Kind: Uploads, Do: do}
 }
 
 // Mount adds routes to a router on which somebody acts.
@@ -79,6 +89,10 @@ func (f *Frame) serve(route Route) http.HandlerFunc {
 			if route.Method == http.MethodGet {
 				r = r.WithContext(school.Looking(r.Context()))
 			}
+		}
+		if route.Keeps {
+			f.kept(w, r, route.Do)
+			return
 		}
 		f.Answer(w, r, route.Do)
 	}

@@ -28,7 +28,7 @@ type place struct{ *frame.Frame }
 // Routes are the pages of this place.
 func Routes(f *frame.Frame) []frame.Route {
 	p := &place{f}
-	return []frame.Route{frame.Get("/", staff.Come, p.today)}
+	return []frame.Route{frame.Keep("/", staff.Come, p.today)}
 }
 
 func (p *place) today(w http.ResponseWriter, r *http.Request) error {

@@ -84,7 +84,7 @@ func Routes(f *frame.Frame) []frame.Route {
 	return []frame.Route{
 		frame.Get("/lessons/new", staff.Plan, p.blank),
 		frame.Post("/lessons", staff.Plan, p.create),
-		frame.Get("/lessons/{id}", staff.Read, p.show),
+		frame.Keep("/lessons/{id}", staff.Read, p.show),
 		frame.Post("/lessons/{id}", staff.Plan, p.change),
 		frame.Get("/lessons/{id}/steps", staff.Read, withPlan(p.steps)),
 		frame.Get("/lessons/{id}/rescues", staff.Read, withPlan(p.rescue)),
