@@ -11,9 +11,12 @@ import (
 )
 
 // fields returns a form as the page shows it.
-func fields(doc *goquery.Document, selector string) url.Values {
+func fields(doc *goquery.Document, selector string) url.Values { return sent(doc.Find(selector)) }
+
+// sent is what a form would send.
+func sent(in *goquery.Selection) url.Values {
 	form := url.Values{}
-	doc.Find(selector).Find("input, select, textarea").Each(func(_ int, f *goquery.Selection) {
+	in.Find("input, select, textarea").Each(func(_ int, f *goquery.Selection) {
 		name, value := f.AttrOr("name", ""), f.AttrOr("value", "")
 		switch goquery.NodeName(f) {
 		case "select":
