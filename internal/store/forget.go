@@ -8,6 +8,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"gorm.io/gorm"
 
@@ -35,14 +37,26 @@ func (s *School) forget(in int64, l class.Learner) error {
 	if err := s.forgetting(); err != nil {
 		return err
 	}
-	if name := l.Name(); strings.Contains(name, " ") { // a given name alone is others', too
+	if name := l.Name(); strings.Contains(name, " ") { // a given name alone is others', and a word: a class is called Wren
+		within, err := s.namesWithin(name)
+		if err != nil {
+			return err
+		}
 		for _, c := range copied {
 			was, is := name, Left(l.ID)
+			before := slices.Clone(within)
 			if c.kind == "jsonb" {
 				was, is = inJSON(was), inJSON(is)
+				for i := range before {
+					before[i] = inJSON(before[i])
+				}
 			}
-			change := fmt.Sprintf("UPDATE %s SET %s = replace(%s::text, ?, ?)::%s WHERE strpos(%s::text, ?) > 0", c.table, c.column, c.column, c.kind, c.column)
-			if err := s.db.Exec(change, was, is, was).Error; err != nil {
+			pattern := whole(was)
+			for _, b := range before { // "Ann Lee" is no part of Mary Ann Lee
+				pattern = `(?<!` + regexp.QuoteMeta(b) + `)` + pattern
+			}
+			change := fmt.Sprintf("UPDATE %s SET %s = regexp_replace(%s::text, ?, ?, 'g')::%s WHERE strpos(%s::text, ?) > 0", c.table, c.column, c.column, c.kind, c.column)
+			if err := s.db.Exec(change, pattern, strings.ReplaceAll(is, `\`, `\\`), was).Error; err != nil {
 				return fmt.Errorf("%s: %w", c.table, err)
 			}
 		}
@@ -57,11 +71,32 @@ func (s *School) forget(in int64, l class.Learner) error {
 	return s.forgetSetups(in, l.ID)
 }
 
+// namesWithin are what stands before a name in the longer names of others that end with it:
+// "Mary " of Mary Ann Lee for Ann Lee.
+func (s *School) namesWithin(name string) ([]string, error) {
+	var out []string
+	err := s.db.Raw("SELECT DISTINCT left(n, -length(?)) FROM (SELECT concat_ws(' ', given, family) AS n FROM learners WHERE school_id = ? UNION SELECT name FROM accounts WHERE school_id = ?) x WHERE n LIKE '% ' || ?",
+		name, s.ID, s.ID, name).Scan(&out).Error
+	return out, err
+}
+
 // inJSON is a text as it stands inside a text of JSON, as PostgreSQL writes it.
 func inJSON(text string) string { return strings.NewReplacer(`\`, `\\`, `"`, `\"`).Replace(text) }
 
 // asWord is an expression for a name where it stands as words of its own in a text of JSON.
-func asWord(name string) string { return `\m` + regexp.QuoteMeta(inJSON(name)) + `\M` }
+func asWord(name string) string { return whole(inJSON(name)) }
+
+// whole is an expression for a text that is no part of a longer word.
+func whole(text string) string {
+	out := regexp.QuoteMeta(text)
+	if first, _ := utf8.DecodeRuneInString(text); unicode.IsLetter(first) {
+		out = `\m` + out
+	}
+	if last, _ := utf8.DecodeLastRuneInString(text); unicode.IsLetter(last) {
+		out += `\M`
+	}
+	return out
+}
 
 // forgetSetups takes what a learner needs and where they work out of the lessons of a
 // class, their older versions, and its rules.

@@ -107,9 +107,10 @@ func TestForgettingKeepsTheListsOfOthers(t *testing.T) {
 	}
 	gone := []string{keep("Ann Ö. Lee"), keep("Lee", "Ann")}
 	stays := []string{keep("Anna", "Leek"), keep("Bo", "Lee"), keep("Joann Lee"), keep("Leeann")}
-	for _, form := range []classes.LearnerForm{{Given: "Ann", Family: "Lee"}, {Given: "Bo"}} {
+	for _, form := range []classes.LearnerForm{{Given: "Ann", Family: "Lee"}, {Given: "Bo"}, {Given: "Mary Ann", Family: "Lee"}, {Given: "Ida", Family: "Lee (Jr.)"}} {
 		require.NoError(t, classes.SaveLearner(ctx, c.ID, 0, form))
 	}
+	require.NoError(t, h.AddRecords(ctx, store.AboutReview(1), store.Record{Press: "a", At: h.Now(), Who: "Kit", Doc: json.RawMessage(`{"says": "Ann Lee, Mary Ann Lee, Ida Lee (Jr.) and Joann Lee"}`)}))
 	remove := func(given string) {
 		for _, l := range h.ClassOf("7 Alder").Roster {
 			if l.Given == given {
@@ -132,6 +133,9 @@ func TestForgettingKeepsTheListsOfOthers(t *testing.T) {
 	for n, id := range stays {
 		assert.True(t, there(id), n)
 	}
+	assert.Regexp(t, `"learner \d+, Mary Ann Lee, Ida Lee \(Jr\.\) and Joann Lee"`, everything(t, h))
+	remove("Ida")
+	assert.Regexp(t, `"learner \d+, Mary Ann Lee, learner \d+ and Joann Lee"`, everything(t, h))
 }
 
 // What its day has ended of goes by itself.
