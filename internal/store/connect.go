@@ -36,10 +36,10 @@ const (
 // gives up connecting, and waiting for a connection to make changes on.
 const (
 	longestStatement = 10 * time.Second
-	longestLock      = 3 * time.Second
+	longestLock      = 2 * time.Second
 	longestIdle      = 30 * time.Second
 	longestConnect   = 5 * time.Second
-	longestTurn      = 5 * time.Second
+	longestTurn      = 2500 * time.Millisecond
 )
 
 // ErrBusy says that the database, or somebody else who changes the same, took
