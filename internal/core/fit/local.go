@@ -62,21 +62,177 @@ type local struct {
 	changes         []change
 	chain           []int
 	holds           []hold
+	run             list // the best since the search last began elsewhere
+	runCost         cost
+	pool            []elite
+	quick           quick // where the search is sharp
+	free, last      []int // by resource: when it is free, and of whom
 }
 
+// A claim is what a task takes of a resource that takes one at a time, counted from the
+// task's start.
+type claim struct{ resource, enter, leave int }
+
+// An elite is a list at which a stretch of the search ended.
+type elite struct {
+	list
+	cost
+}
+
+// staleAfter is after how many stretches without anything better the pool is left.
+const staleAfter = 100
+
+// poolSize is how many of them are kept.
+const poolSize = 10
+
 func newLocal(p *instance, rng *rand.Rand, spent *int) *local {
-	return &local{
+	s := &local{
 		chart: newChart(newDecoder(p, spent)), rng: rng, tabu: map[[2]int]int{},
 		gaps: p.hasGaps(), sharp: p.sharp(), before: p.newState(),
 		kept: make([]int, len(p.tasks)), keptBy: make([]int, len(p.tasks)),
 		at: make([]int, len(p.tasks)), mark: make([]bool, len(p.tasks)),
 	}
+	if s.sharp {
+		s.claimAll()
+	}
+	return s
+}
+
+// A due is a task that another waits for, and how long after its start at least.
+type due struct{ task, lag int }
+
+// quick is what laying a list by its claims looks at, close together: for each task the
+// first moment, how long it is, what it waits for and what it takes.
+type quick struct {
+	release, length []int
+	dues            []due
+	claims          []claim
+	dueAt, claimAt  []int // where those of a task begin; of one more where they end
+}
+
+// claimAll notes which resources each task takes, and when.
+func (s *local) claimAll() {
+	resources := len(s.crews) + 1 + len(s.units)
+	s.free, s.last = make([]int, resources), make([]int, resources)
+	q := &s.quick
+	for n := range s.tasks {
+		t := &s.tasks[n]
+		work := t.workWith(t.least)
+		q.release, q.length = append(q.release, t.release), append(q.length, work+t.wait)
+		q.dueAt, q.claimAt = append(q.dueAt, len(q.dues)), append(q.claimAt, len(q.claims))
+		for _, b := range t.before {
+			of := &s.tasks[b.task]
+			q.dues = append(q.dues, due{b.task, of.workWith(of.least) + of.wait + b.min})
+		}
+		if work > 0 && t.least > 0 && !s.ample[t.group] {
+			q.claims = append(q.claims, claim{t.group, 0, work})
+		}
+		if work > 0 && t.adult {
+			q.claims = append(q.claims, claim{len(s.crews), 0, work})
+		}
+		for i := range t.uses {
+			if enter, leave := t.uses[i].span(0, work, t.wait); leave > enter {
+				q.claims = append(q.claims, claim{len(s.crews) + 1 + t.uses[i].units[0], enter, leave})
+			}
+		}
+	}
+	q.dueAt, q.claimAt = append(q.dueAt, len(q.dues)), append(q.claimAt, len(q.claims))
+}
+
+func (q *quick) duesOf(n int) []due     { return q.dues[q.dueAt[n]:q.dueAt[n+1]] }
+func (q *quick) claimsOf(n int) []claim { return q.claims[q.claimAt[n]:q.claimAt[n+1]] }
+
+// claimWeight is how many tasks are laid by their claims in the time of a placement.
+const claimWeight = 5
+
+// layClaims is decode where every resource takes one task at a time: each starts when all
+// that it takes is free.
+func (s *local) layClaims(order []int) {
+	*s.spent += 1 + len(order)/claimWeight
+	clear(s.free)
+	for u := range s.units {
+		s.free[len(s.crews)+1+u] = s.units[u].ready
+	}
+	for r := range s.last {
+		s.last[r] = -1
+	}
+	clear(s.finish)
+	for _, n := range order {
+		start, by := s.quick.release[n], hold{-1, byRules}
+		for _, d := range s.quick.duesOf(n) {
+			if at := s.start[d.task] + d.lag; at > start {
+				start, by = at, hold{d.task, byRules}
+			}
+		}
+		claims := s.quick.claimsOf(n)
+		f := s.follows[n][:0]
+		for _, c := range claims {
+			who := s.last[c.resource]
+			if at := s.free[c.resource] - c.enter; at > start {
+				if start, by = at, (hold{who, c.resource}); who < 0 {
+					by.resource = byRules
+				}
+			}
+			if who >= 0 {
+				f = append(f, hold{who, c.resource})
+			}
+		}
+		for _, c := range claims {
+			s.free[c.resource], s.last[c.resource] = start+c.leave, n
+		}
+		s.follows[n], s.start[n], s.holder[n] = f, start, by
+		g := s.tasks[n].group
+		s.finish[g] = max(s.finish[g], start+s.quick.length[n])
+	}
+	s.cost = cost{}
+	for _, f := range s.finish {
+		s.cost.finish = max(s.cost.finish, f)
+		s.cost.sum += f
+	}
+}
+
+// drawClaims is draw for a list that was laid by its claims.
+func (s *local) drawClaims(order []int) {
+	*s.spent += 1 + len(order)/(2*claimWeight)
+	for _, n := range order {
+		s.tail[n] = s.quick.length[n]
+		s.chart.next[n] = s.chart.next[n][:0]
+		for _, f := range s.follows[n] {
+			s.chart.next[f.task] = append(s.chart.next[f.task], hold{n, f.resource})
+		}
+	}
+	for r := range s.free {
+		s.free[r] = unreached // from when the next enters to the end
+	}
+	for i := len(order) - 1; i >= 0; i-- {
+		n := order[i]
+		tail, claims := s.tail[n], s.quick.claimsOf(n)
+		for _, c := range claims {
+			tail = max(tail, c.leave+s.free[c.resource])
+		}
+		for _, c := range claims {
+			s.free[c.resource] = tail - c.enter
+		}
+		s.tail[n] = tail
+		for _, d := range s.quick.duesOf(n) {
+			s.tail[d.task] = max(s.tail[d.task], d.lag+tail)
+		}
+	}
+}
+
+// lay decodes a list in full.
+func (s *local) lay(l list) bool {
+	if s.sharp {
+		s.layClaims(l.order)
+		return true
+	}
+	return s.decode(l, forever)
 }
 
 // sharp reports whether every resource of the problem takes one task at a
 // time, and nothing else comes between them.
 func (p *instance) sharp() bool {
-	if p.breaks != nil || p.dues || p.now > 0 || p.shuts || p.hasGaps() {
+	if p.breaks != nil || p.dues || p.grace > 0 || p.now > 0 || p.shuts || p.hasGaps() {
 		return false
 	}
 	for g, cooks := range p.cooks {
@@ -85,7 +241,7 @@ func (p *instance) sharp() bool {
 		}
 	}
 	for u := range p.units {
-		if p.units[u].places > 1 || p.lesson.Equipment[p.units[u].equipment].Temperature {
+		if p.units[u].places > 1 || p.units[u].out != nil || p.lesson.Equipment[p.units[u].equipment].Temperature {
 			return false
 		}
 	}
@@ -108,7 +264,7 @@ func (p *instance) sharp() bool {
 // Rounds are quick where changes need not be decoded.
 func (s *local) patience(failures int) int {
 	if s.sharp {
-		return 100 + 50*(failures%20)
+		return 3000
 	}
 	return 10 + 10*(failures%20)
 }
@@ -126,11 +282,12 @@ func (s *local) tenure() int {
 // less; once the finish can't be, an eighth of what is left goes into the sum.
 func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 	here, best := from.clone(), from.clone()
-	s.next, s.candidate = from.clone(), from.clone()
+	s.next, s.candidate, s.run = from.clone(), from.clone(), from.clone()
 	if !s.decode(here, forever) {
 		return best, s.cost
 	}
 	bestCost, proven := s.cost, false
+	s.runCost = s.cost
 	since, failures := 0, 0
 	for round := 0; *s.spent < stop; round++ {
 		if bestCost.reaches(bound) && !proven {
@@ -144,8 +301,17 @@ func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 			since = 0
 			failures++
 			s.wide = !s.sharp && failures%2 == 1
+			if s.keep(); failures%staleAfter == 0 {
+				s.pool = s.pool[:0]
+			}
 			s.restart(here, best)
+			s.run.copyFrom(here)
+			s.runCost = s.cost
 			continue
+		}
+		if s.cost.less(s.runCost) {
+			s.runCost = s.cost
+			s.run.copyFrom(here)
 		}
 		if s.cost.less(bestCost) {
 			bestCost, since, failures = s.cost, 0, 0
@@ -172,7 +338,7 @@ func (s *local) step(here list, round, stop int, bestCost cost) bool {
 		return false
 	}
 	s.tabu[[2]int{c.second, c.first}] = round + s.tenure()
-	return s.decode(here, forever)
+	return s.lay(here)
 }
 
 // mostPromising returns the change with the least estimate that is not
@@ -228,9 +394,86 @@ func (s *local) limit(best cost) int {
 	return best.finish
 }
 
-// restart goes on from the best list with a few changes at random.
+// keep takes the best of a stretch of the search into the pool, where it is none of
+// those there and better than the worst of them.
+func (s *local) keep() {
+	if !s.sharp || slices.ContainsFunc(s.pool, func(e elite) bool { return e.cost == s.runCost }) {
+		return
+	}
+	if len(s.pool) < poolSize {
+		s.pool = append(s.pool, elite{s.run.clone(), s.runCost})
+		return
+	}
+	worst := 0
+	for i := range s.pool {
+		if s.pool[worst].cost.less(s.pool[i].cost) {
+			worst = i
+		}
+	}
+	if s.runCost.less(s.pool[worst].cost) {
+		s.pool[worst].copyFrom(s.run)
+		s.pool[worst].cost = s.runCost
+	}
+}
+
+// scatter puts a list into an order at random in which each task comes after all that
+// it waits for.
+func (s *local) scatter(here list) {
+	waits, ready := make([]int, len(s.tasks)), []int{}
+	for _, n := range here.order {
+		for _, b := range s.tasks[n].before {
+			if slices.Contains(here.order, b.task) {
+				waits[n]++
+			}
+		}
+		if waits[n] == 0 {
+			ready = append(ready, n)
+		}
+	}
+	for i := range here.order {
+		k := s.rng.IntN(len(ready))
+		n := ready[k]
+		ready[k] = ready[len(ready)-1]
+		ready = ready[:len(ready)-1]
+		here.order[i] = n
+		for _, a := range s.tasks[n].after {
+			if waits[a.task]--; waits[a.task] == 0 {
+				ready = append(ready, a.task)
+			}
+		}
+	}
+}
+
+// between makes of here a list on the way from one of the pool to another (path
+// relinking; Peng, Lü and Cheng, 2015): what comes first in both comes first.
+func (s *local) between(here list) {
+	a, b := s.pool[s.rng.IntN(len(s.pool))], s.pool[s.rng.IntN(len(s.pool))]
+	here.copyFrom(a.list)
+	far := 0.25 + 0.5*s.rng.Float64()
+	for i, n := range b.order {
+		s.at[n] = i
+	}
+	place := make([]float64, len(s.at))
+	for i, n := range a.order {
+		place[n] = (1-far)*float64(i) + far*float64(s.at[n])
+	}
+	slices.SortStableFunc(here.order, func(x, y int) int { return cmp.Compare(place[x], place[y]) })
+}
+
+// restart goes on from the best list with a few changes at random, or from between
+// two of the pool.
 func (s *local) restart(here, best list) {
 	clear(s.tabu)
+	if s.sharp {
+		if len(s.pool) < poolSize {
+			s.scatter(here)
+		} else {
+			s.between(here)
+		}
+		if s.lay(here) {
+			return
+		}
+	}
 	here.copyFrom(best)
 	kicks := 1
 	if s.sharp {
@@ -239,9 +482,9 @@ func (s *local) restart(here, best list) {
 	for range kicks {
 		s.kick(here)
 	}
-	if !s.decode(here, forever) {
+	if !s.lay(here) {
 		here.copyFrom(best)
-		s.decode(here, forever)
+		s.lay(here)
 	}
 }
 
@@ -293,7 +536,7 @@ func (s *local) decodeFrom(here, trial list, place, limit int) bool {
 func (s *local) findChanges(l list) {
 	if s.sharp {
 		s.byStart(l.order)
-		s.draw(l)
+		s.drawClaims(l.order)
 	}
 	for i, n := range l.order {
 		s.at[n] = i

@@ -380,14 +380,14 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 }
 
 // localShare returns what percentage of the allowance the local search has
-// beside the solver: it does most in plain lessons, and little where there are
-// greatest gaps or every resource takes one task at a time.
+// beside the solver: it does most where every resource takes one task at a time,
+// much in plain lessons, and little where there are greatest gaps.
 func (p *instance) localShare() int {
 	switch {
 	case p.hasGaps():
 		return 10
 	case p.sharp():
-		return 14
+		return 90
 	}
 	return 37
 }
