@@ -31,37 +31,12 @@ func (c *chart) stay(n, resource int) (enter, leave int) {
 // unreached stands for the tail of a task on which nothing hangs that counts.
 const unreached = -forever
 
-// draw draws the chart of the list that was decoded last. Where pinned steps
-// begin too late, tails lead to them rather than to the end of the lesson.
-func (c *chart) draw(l list) {
-	*c.spent += len(l.order) / drawWeight
-	for _, n := range l.order {
-		c.next[n] = c.next[n][:0]
-		for _, f := range c.follows[n] {
-			c.next[f.task] = append(c.next[f.task], hold{n, f.resource})
-		}
-	}
-	for i := len(l.order) - 1; i >= 0; i-- {
-		n := l.order[i]
-		c.tail[n] = c.tailBut(n, byRules)
-	}
-}
-
-// drawWeight is how many tasks are drawn in the time of a placement.
-const drawWeight = 3
-
 // tailBut returns the tail of a task without those who follow it in the lanes
 // of one resource.
 func (c *chart) tailBut(n, resource int) int {
 	t := &c.tasks[n]
 	length := c.work[n] + t.wait
 	tail := length
-	if c.cost.late > 0 {
-		tail = unreached
-		if t.beginBy != forever {
-			tail = -t.beginBy
-		}
-	}
 	for _, l := range t.after {
 		tail = max(tail, length+l.min+c.tail[l.task])
 	}

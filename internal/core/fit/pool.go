@@ -1,0 +1,84 @@
+package fit
+
+import (
+	"cmp"
+	"slices"
+)
+
+// An elite is a list at which a stretch of the search ended.
+type elite struct {
+	list
+	cost
+}
+
+// staleAfter is after how many stretches without anything better the pool is left.
+const staleAfter = 100
+
+// poolSize is how many of them are kept.
+const poolSize = 10
+
+// keep takes the best of a stretch of the search into the pool, where it is none of
+// those there and better than the worst of them.
+func (s *local) keep() {
+	if !s.sharp || slices.ContainsFunc(s.pool, func(e elite) bool { return e.cost == s.runCost }) {
+		return
+	}
+	if len(s.pool) < poolSize {
+		s.pool = append(s.pool, elite{s.run.clone(), s.runCost})
+		return
+	}
+	worst := 0
+	for i := range s.pool {
+		if s.pool[worst].cost.less(s.pool[i].cost) {
+			worst = i
+		}
+	}
+	if s.runCost.less(s.pool[worst].cost) {
+		s.pool[worst].copyFrom(s.run)
+		s.pool[worst].cost = s.runCost
+	}
+}
+
+// scatter puts a list into an order at random in which each task comes after all that
+// it waits for.
+func (s *local) scatter(here list) {
+	waits, ready := make([]int, len(s.tasks)), []int{}
+	for _, n := range here.order {
+		for _, b := range s.tasks[n].before {
+			if slices.Contains(here.order, b.task) {
+				waits[n]++
+			}
+		}
+		if waits[n] == 0 {
+			ready = append(ready, n)
+		}
+	}
+	for i := range here.order {
+		k := s.rng.IntN(len(ready))
+		n := ready[k]
+		ready[k] = ready[len(ready)-1]
+		ready = ready[:len(ready)-1]
+		here.order[i] = n
+		for _, a := range s.tasks[n].after {
+			if waits[a.task]--; waits[a.task] == 0 {
+				ready = append(ready, a.task)
+			}
+		}
+	}
+}
+
+// between makes of here a list on the way from one of the pool to another (path
+// relinking; Peng, Lü and Cheng, 2015): what comes first in both comes first.
+func (s *local) between(here list) {
+	a, b := s.pool[s.rng.IntN(len(s.pool))], s.pool[s.rng.IntN(len(s.pool))]
+	here.copyFrom(a.list)
+	far := 0.25 + 0.5*s.rng.Float64()
+	for i, n := range b.order {
+		s.at[n] = i
+	}
+	place := make([]float64, len(s.at))
+	for i, n := range a.order {
+		place[n] = (1-far)*float64(i) + far*float64(s.at[n])
+	}
+	slices.SortStableFunc(here.order, func(x, y int) int { return cmp.Compare(place[x], place[y]) })
+}
