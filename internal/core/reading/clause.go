@@ -93,7 +93,7 @@ func clauses(p passage) []clause {
 func endsHere(text string, from, at, next int) (int, bool) {
 	switch c := text[at]; {
 	case c == '.':
-		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) {
+		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) && !countEnds.MatchString(text[from:at]) {
 			return 0, false
 		}
 		return at + 1, true
@@ -114,6 +114,9 @@ func endsHere(text string, from, at, next int) (int, bool) {
 
 // startsHot is a setting and a time that stand for a bake: "180C 22 min".
 var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:°\s*)?[CF]\b\W*(?:for\s+)?\d+`)
+
+// countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
+var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
 
 var timeEnds = regexp.MustCompile(`(?i)\d\s*(?:mins?|minutes?|hrs?|hours?|h)$`)
 

@@ -89,6 +89,6 @@ func headingOf(text string) (is section, rest string, ok bool) {
 	return 0, "", false
 }
 
-var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+)$`)
+var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+|qty|quantit(?:y|ies)|amounts?|weights?)$`)
 
 func firstWord(s string) string { return words.FindString(s) }

@@ -57,13 +57,16 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	label, ahead := -1, action{} // words before the first step that say nothing to do
 	for _, c := range r.said[n] {
 		a := r.act(c)
-		if a.preheat && len(a.heats) > 0 {
+		if !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
+			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
+		}
+		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {
 			v := a.heats[0].Celsius
 			r.oven = &v
 		}
-		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns {
-			s.keptHot(s.step.last(), true)
-			r.again(&a, s.step.last())
+		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) {
+			s.keptHot(s.step.done(), true)
+			r.again(&a, s.step.done())
 			if !s.step.said {
 				s.step.take(a)
 				s.step.words(p)
@@ -104,6 +107,9 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	}
 	return list
 }
+
+// goesIn is a thing that goes into what is hot.
+var goesIn = regexp.MustCompile(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes )?in\W*$`)
 
 // again reads a time without a verb as more of what was done before it: "then 6
 // minutes on medium".
@@ -185,6 +191,16 @@ func (r *reader) joined(d *draft, a action) bool {
 
 // last is what was done last in the step.
 func (d *draft) last() *action { return &d.actions[len(d.actions)-1] }
+
+// done is what was done last in the step, words that say nothing to do apart.
+func (d *draft) done() *action {
+	for i := len(d.actions) - 1; i >= 0; i-- {
+		if d.actions[i].known {
+			return &d.actions[i]
+		}
+	}
+	return d.last()
+}
 
 // words takes the lines and the words of a step from its passage.
 func (d *draft) words(p passage) {

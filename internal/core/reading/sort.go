@@ -274,7 +274,21 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		}
 		return list
 	}
+	if m := partList.FindStringSubmatch(text); m != nil && in != method && r.manyAmounts(m[2]) {
+		*part = kitchen.Capital(m[1])
+		r.addPart(*part)
+		for _, item := range listed(m[2]) {
+			r.ingredient(l.at, item, *part)
+		}
+		return list
+	}
 	amount := r.amounts(l)
+	if m := nameFirst.FindStringSubmatch(l.item); m != nil && !amount && in != method {
+		if turned := m[2] + " " + m[1]; r.take(turned).Reading.Given && r.take(turned).Match.Certain {
+			r.ingredient(l.at, turned, *part)
+			return list
+		}
+	}
 	word, _, _ := headVerb(l.item)
 	if word == "" {
 		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
@@ -589,6 +603,9 @@ func (r *reader) inMethodAmounts() {
 			if !t.Reading.Given || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
 				continue
 			}
+			if t.Ingredient.Name == "each" { // of what was named before
+				continue
+			}
 			isWater := t.Ingredient.Pantry == "water"
 			if have && (!isWater || water) || t.Reading.Unit.Dimension == measure.Count && !t.Match.Certain && !t.Reading.Unit.Loose() {
 				continue
@@ -599,4 +616,10 @@ func (r *reader) inMethodAmounts() {
 	}
 }
 
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
+// partList is a part with its list in one line: "For the sauce: 2 onions, 3 carrots".
+var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*:\s*(.+,.+)$`)
+
+// nameFirst is an ingredient with its amount behind it: "Potatoes - about 2lb".
+var nameFirst = regexp.MustCompile(`(?i)^([\pL][\pL ]{2,30}?)\s*[-–—:]\s*(?:about |approx\.? |ca\.? |~)?((?:\d|[½¼¾⅓⅔])[^,]{0,16}?)(?:\s+(?:for|per|each)\b.*)?$`)
+
+var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s*\(|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)

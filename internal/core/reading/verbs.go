@@ -28,7 +28,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Bake, "oven", true, 1, 20}, "bake prebake pre-bake par-bake blind_bake backen backe grädda enfourner enfournez cuire_au_four")
 	add(verb{fit.Bake, "oven", true, 1, 40}, "roast")
 	add(verb{fit.Cook, "ring", true, 1, 15}, "simmer bubble köcheln mijoter mijotez sjuda sjud puttra")
-	add(verb{fit.Cook, "ring", true, 1, 10}, "boil parboil hard-boil soft-boil kochen koche koka bouillir")
+	add(verb{fit.Cook, "ring", true, 1, 10}, "boil parboil par-boil hard-boil soft-boil kochen koche koka bouillir")
 	add(verb{fit.Cook, "ring", true, 1, 5}, "poach blanch reduce")
 	add(verb{fit.Cook, "ring", true, 1, 10}, "steam pressure-cook pressure_cook slow-cook slow_cook")
 	add(verb{fit.Cook, "ring", true, 1, 45}, "stew braise")

@@ -75,7 +75,11 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	if !r.Given {
 		unit = measure.Teaspoon // what has no amount is more likely a spice than a vegetable
 	}
-	for _, words := range []string{r.Size + " " + r.Name, r.Name} {
+	sold := []string{r.Size + " " + r.Name, r.Name}
+	if r.Pack != nil && r.Pack.Word.ID == "tin" || unit.ID == "tin" { // "400 g tin tomatoes" are no fresh ones
+		sold = slices.Insert(sold, 0, "tinned "+r.Name)
+	}
+	for _, words := range sold {
 		if t.Match = p.MatchAs(words, unit); t.Match.Certain {
 			break
 		}
@@ -86,6 +90,11 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 		if sold := p.MatchAs(first+" "+r.Name, unit); sold.Certain && sold.Ingredient.ID != t.Match.Ingredient.ID {
 			t.Match = sold
 			i.Name, i.Note = first+" "+r.Name, rest
+		}
+	}
+	if t.Match.Ingredient.ID == "ginger-root" && unit.Dimension == measure.Volume && strings.EqualFold(r.Name, "ginger") && !freshRoot.MatchString(line) { // a spoon of it is of the jar
+		if ground, found := p.Find("ginger-ground"); found {
+			t.Match.Ingredient = ground
 		}
 	}
 	if id, ok := eggs[sys.Name][t.Match.Ingredient.ID]; ok && r.Size != "" { // a large egg is not as large everywhere
@@ -136,6 +145,9 @@ func Heading(line string) (string, bool) {
 	r := []rune(strings.TrimSpace(name))
 	return strings.ToUpper(string(r[0])) + string(r[1:]), true
 }
+
+// freshRoot are words of ginger that is a root.
+var freshRoot = regexp.MustCompile(`(?i)\b(?:fresh|root|grated|chopped|minced|sliced|crushed|peeled|julienne)`)
 
 // TakeLines reads a list of lines, part by part.
 func TakeLines(lines []string, sys measure.System, p *pantry.Pantry) []Taking {
