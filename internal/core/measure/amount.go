@@ -39,6 +39,9 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 		rest = rest[len(m):] // "½ a 400 g tin", "half of a tin"
 	}
 	rest = l.sizeWords(rest)
+	if m := times.FindString(rest); m != "" && packs[l.firstUnit(rest[len(m):])] {
+		rest = rest[len(m):] // "2 x tins"
+	}
 	if r, ok := l.packOf(low.n, high.n, rest); ok {
 		return r, true
 	}
@@ -47,6 +50,10 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 		rest = l.sizeWords(after)
 	} else {
 		u = Each
+	}
+	if spoon, tail, ok := spoonOf(Quantity{low.n, u}, rest); ok { // "a 15 ml spoon of oil"
+		l.take(exact.Int(1), exact.Int(1), spoon)
+		return tail, true
 	}
 	low.settle(u)
 	high.settle(u)
@@ -137,6 +144,10 @@ func (l *liner) packOf(low, high exact.Number, s string) (rest string, ok bool) 
 	}
 	f.settle(u)
 	size := Quantity{f.n, u}
+	if spoon, tail, ok := spoonOf(size, after); ok {
+		l.take(low, high, spoon)
+		return tail, true
+	}
 	after = l.alternative(after)
 	after = l.sizeWords(after)
 	w, tail, ok := l.unit(after)
@@ -148,6 +159,23 @@ func (l *liner) packOf(low, high exact.Number, s string) (rest string, ok bool) 
 	}
 	l.packed(low, high, size, w)
 	return tail, true
+}
+
+var spoonWord = regexp.MustCompile(`(?i)^spoon(?:s|fuls?)?\b(?:\s+of\b)?\s*`)
+
+// spoonOf reads "15 ml spoons of", as schools write it: which spoon it is, and what
+// follows.
+func spoonOf(size Quantity, s string) (spoon Unit, rest string, ok bool) {
+	m := spoonWord.FindString(s)
+	if m == "" || size.Unit.ID != Millilitre.ID {
+		return Unit{}, s, false
+	}
+	for _, u := range []Unit{Teaspoon, Dessertspoon, Tablespoon} {
+		if size.Amount.Cmp(u.base) == 0 {
+			return u, s[len(m):], true
+		}
+	}
+	return Unit{}, s, false
 }
 
 // unit reads a unit at the start of s.

@@ -9,7 +9,7 @@ import (
 )
 
 var (
-	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|in (?:thin |thick |small |large )?(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|wedges|sticks)|stuck with|studded with|for|if|as needed|optional|from|at)(?:\s|$)`)
+	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|in (?:thin |thick |small |large )?(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|wedges|sticks)|stuck with|studded with|dissolved in|made up (?:to|with)|for|if|as needed|optional|from|at)(?:\s|$)`)
 	tasteIs = regexp.MustCompile(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
 	surface = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
 	maybe   = regexp.MustCompile(`(?i)\boptional\b`)

@@ -113,7 +113,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 }
 
 // startsHot is a setting and a time that stand for a bake: "180C 22 min".
-var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:°\s*)?[CF]\b\W*(?:for\s+)?\d+`)
+var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|degrees(?: [CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
 
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
 var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)

@@ -357,11 +357,11 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.addPart(name)
 		return list
 	}
-	many := strings.Count(l.item, ",") >= 2 && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
+	many := (strings.Count(l.item, ",") >= 2 || strings.Count(l.item, ";") >= 2) && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
 	switch {
 	case r.misprinted(l, *part):
 		return list
-	case many && !order && !prose:
+	case many && !order && (!prose || strings.Count(l.item, ";") >= 2 || r.eachAmount(l.item)):
 		for _, item := range listed(l.item) {
 			r.ingredient(l.at, item, *part)
 		}

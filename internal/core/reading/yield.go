@@ -100,7 +100,7 @@ func yieldOf(text string) (y Yield, ok bool) {
 			y.Most = 0
 		}
 		y.Piece = "portion"
-		if !form.portion {
+		if !form.portion && !strings.Contains(low, "enough for") {
 			y.Piece = "piece" // "makes 18", of what the title says
 		}
 		if !form.portion && len(m) > 3 && m[3] != "" {
