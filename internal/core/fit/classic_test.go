@@ -166,3 +166,19 @@ func BenchmarkJobShops(b *testing.B) {
 		}
 	}
 }
+
+// Where every resource takes one task at a time, an order laid by claims is what the
+// decoder makes of it.
+func TestClaimsAreAsTheDecoder(t *testing.T) {
+	for _, c := range classics {
+		for _, groups := range []bool{true, false} {
+			for seed := range uint64(20) {
+				decoded, laid := fit.StartsBothWays(jobShop(t, c.rows, groups), seed)
+				assert.Equal(t, decoded, laid, "%s, seed %d", c.name, seed)
+				if groups {
+					assert.NotEmpty(t, laid, c.name)
+				}
+			}
+		}
+	}
+}

@@ -3,6 +3,7 @@ package fit
 import (
 	"freshapron/internal/core/constraint"
 	"math/rand/v2"
+	"slices"
 )
 
 // A PlayedStep is a step of one simulated lesson, in seconds.
@@ -118,4 +119,25 @@ func Admitted(l Lesson) bool {
 // LeastLoad is the bound on the busiest unit that pigeonBound rests on.
 func LeastLoad(first, second []int, units, places, change int) int {
 	return leastLoad([2][]int{first, second}, units, places, change)
+}
+
+// StartsBothWays returns when the tasks of a lesson start in an order at random: as the
+// decoder has it, and as they are laid by their claims; nothing where some resource takes
+// several at a time.
+func StartsBothWays(l Lesson, seed uint64) (decoded, laid []int) {
+	spent := 0
+	s := newLocal(compile(l), rand.New(rand.NewPCG(seed, 0)), &spent)
+	if !s.sharp {
+		return nil, nil
+	}
+	order := list{hands: make([]int, len(s.tasks))}
+	for n := range s.tasks {
+		order.order = append(order.order, n)
+		order.hands[n] = max(1, s.tasks[n].least)
+	}
+	s.scatter(order)
+	s.decode(order, forever)
+	decoded = slices.Clone(s.start)
+	s.layClaims(order.order)
+	return decoded, slices.Clone(s.start)
 }

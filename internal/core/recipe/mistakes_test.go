@@ -164,3 +164,31 @@ func TestStewsOfMinutes(t *testing.T) {
 		assert.Equal(t, want, got, step)
 	}
 }
+
+// What is too little, too much for its kind of dish, or too short on the heat is said
+// just beyond the figure, and not at it.
+func TestBothSidesOfAPortion(t *testing.T) {
+	for _, c := range []struct{ title, line, at, beyond, rule string }{
+		{"Beef pan", "%s beef mince", "72 g", "71 g", "unusual-amount"},
+		{"Beef pan", "%s chopped tomatoes", "84 g", "83 g", "unusual-amount"},
+		{"Beef pan", "%s sugar", "128 g", "129 g", "unusual-amount"},
+		{"Plum fool", "%s caster sugar", "6.4 g", "6.3 g", "unusual-amount"},
+		{"Pilau rice", "%s basmati rice", "72 g", "71 g", "unusual-amount"},
+		{"Garlic greens", "%s garlic", "160 g", "161 g", "unusual-amount"},
+		{"Beef pan", "%s garlic", "60 g", "61 g", "unusual-amount"},
+	} {
+		said := func(amount string) bool {
+			text := c.title + "\nServes 4\n" + strings.ReplaceAll(c.line, "%s", amount) + "\n1 onion\n\nCook everything for 40 minutes.\nServe."
+			if c.title == "Plum fool" {
+				text = strings.Replace(text, "1 onion", "500 g plums", 1)
+			}
+			return slices.ContainsFunc(findings(text), func(f recipe.Finding) bool { return f.Rule == c.rule && f.Where == "ingredients[0]" })
+		}
+		assert.False(t, said(c.at), "%s: %s of %s", c.title, c.at, c.line)
+		assert.True(t, said(c.beyond), "%s: %s of %s", c.title, c.beyond, c.line)
+	}
+	for minutes, want := range map[string]bool{"8": false, "7": true} {
+		got := slices.ContainsFunc(findings("Dal\nServes 4\n250 g red lentils\n1 onion\n\nSimmer the lentils and the onion for "+minutes+" minutes.\nServe."), func(f recipe.Finding) bool { return f.Rule == "impossible-time" })
+		assert.Equal(t, want, got, minutes)
+	}
+}

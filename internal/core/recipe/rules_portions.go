@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
@@ -94,8 +95,10 @@ func (c *checker) mostOf(i Ingredient) float64 {
 // then holds so much at most, in grams.
 var sweets = ids("caster-sugar granulated-sugar demerara-sugar soft-brown-sugar dark-brown-sugar muscovado palm-sugar golden-syrup black-treacle honey maple-syrup agave")
 
+// sweetInSavoury is how much of one a portion of a savoury dish holds at most, in grams.
 const sweetInSavoury = 32
 
+// savouries are what makes a dish savoury.
 var savouries = ids("onion red-onion shallot leek garlic soy-sauce vegetable-stock chicken-stock beef-stock beef-mince lamb-mince chicken-breast chicken-thigh pork-shoulder salmon prawns raw-prawns tofu cumin-ground")
 
 // savoury reports whether a dish is one of onions, garlic, stock, meat or fish.
@@ -223,7 +226,7 @@ func (c *checker) tooLittle(grams []float64) {
 			if !slices.Contains(h.items, i.Pantry) || !hardly(n, h.least) || h.dish != nil && !dish || h.dish == nil && !weighed {
 				continue
 			}
-			c.add(ingredientAt(n), "little "+i.Name, fmt.Sprintf("%s of %s is %.2g g for each %s: less than %.3g g is unusual.", i.Quantity, i.Name, grams[n]/float64(c.Yield), c.Piece, h.least/part), "Look for a misprint.", nil)
+			c.add(ingredientAt(n), "little "+i.Name, fmt.Sprintf("%s of %s is %.2g g for each %s: less than %.3g g is unusual.", i.Quantity, i.Name, grams[n]/float64(c.Yield), cmp.Or(c.Piece, "portion"), h.least/part), "Look for a misprint.", nil)
 			break
 		}
 	}
@@ -249,7 +252,7 @@ func (c *checker) hardlySweet(grams []float64) {
 		}
 	}
 	if first >= 0 && sum/float64(c.Yield) < least {
-		c.add(ingredientAt(first), "sweet", fmt.Sprintf("%.3g g of sugar for each %s: less than %.2g g is unusual in a sweet dish.", sum/float64(c.Yield), c.Piece, least), "Look for a misprint.", nil)
+		c.add(ingredientAt(first), "sweet", fmt.Sprintf("%.3g g of sugar for each %s: less than %.2g g is unusual in a sweet dish.", sum/float64(c.Yield), cmp.Or(c.Piece, "portion"), least), "Look for a misprint.", nil)
 	}
 }
 
