@@ -84,7 +84,8 @@ func TestNumbersWithoutMeasure(t *testing.T) {
 			} else {
 				tried[like] = true
 			}
-			for _, odd := range []string{"1e300", "-7", "NaN", "1/0"} {
+			odds := []string{"1e300", "-7", "NaN", "1/0"}
+			for _, odd := range []string{odds[posts/2%4], odds[(posts/2+2)%4]} { // two for each, all in turn
 				values := url.Values{}
 				for k, v := range f.values {
 					values[k] = v

@@ -5,6 +5,7 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -70,7 +71,17 @@ func read(text string) recipe.Recipe {
 	return r
 }
 
-func findings(text string) []recipe.Finding { return recipe.Check(read(text), pantry.Stock()) }
+// findings are what the check says of a text, which several tests ask for.
+func findings(text string) []recipe.Finding {
+	if known, ok := checked.Load(text); ok {
+		return known.([]recipe.Finding)
+	}
+	out := recipe.Check(read(text), pantry.Stock())
+	checked.Store(text, out)
+	return out
+}
+
+var checked sync.Map
 
 // A replacing is a mistake that is made in a sound recipe: words in place of
 // others, and the rules of which one should find it.
