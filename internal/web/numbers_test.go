@@ -162,7 +162,7 @@ func TestEveryNumberAtItsMost(t *testing.T) {
 	assert.Greater(t, at, 20)
 	assert.Greater(t, beyond, 30)
 	const mostBytes, mostMarks = 6 << 20, 12000
-	s.crawl("/", 2, func(path string, resp *http.Response, doc *goquery.Document) {
+	s.crawl("/", 1, func(path string, resp *http.Response, doc *goquery.Document) {
 		assert.Less(t, resp.StatusCode, 500, path)
 		page, err := doc.Html()
 		require.NoError(t, err)
