@@ -29,7 +29,7 @@ type action struct {
 var (
 	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
 	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
-	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\b(?:top|upper|middle|centre|lower|bottom) shelf\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
 	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
 	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
 	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
@@ -204,6 +204,13 @@ func strongest(list []spoken) spoken {
 	return best
 }
 
+// onShelf reports whether something is on a shelf for a time, and not a cold one.
+func (a *action) onShelf() bool {
+	return len(a.said) > 0 && ovenShelf.MatchString(a.text) && !mentions(strings.ToLower(a.text), "fridge", "freez", "cupboard")
+}
+
+var ovenShelf = regexp.MustCompile(`(?i)\b(?:top|upper|middle|centre|lower|bottom) shelf\b`)
+
 // place takes where something is done from the words that name a place.
 func (a *action) place() {
 	light := !a.known || a.does.kind == fit.Prepare || a.does.kind == fit.Mix || a.does.kind == fit.Shape || a.does.word == "leave" || a.does.word == "cook" || a.does.word == "set"
@@ -215,7 +222,7 @@ func (a *action) place() {
 	switch {
 	case inWave.MatchString(a.text) && (light || a.does.kind == fit.Cook || a.does.kind == fit.Weigh):
 		as("microwave")
-	case intoOven.MatchString(a.text) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
+	case (intoOven.MatchString(a.text) || a.onShelf()) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
 		as("bake")
 		a.does.work = 1
 	case inFreezer.MatchString(a.text) && !out && (light || a.does.idle):

@@ -205,3 +205,37 @@ func TestSplit(t *testing.T) {
 		assert.Equal(t, []string{text}, reading.Split(text), c.lines[0])
 	}
 }
+
+// What looks like an ingredient, a bake or a pan on the heat, and is none.
+func TestNotTakenForSomethingElse(t *testing.T) {
+	of := func(text string) reading.Reading { return reading.Read(text, nil, pantry.Stock()) }
+	bars := "Oat bars\nMakes 8\n200 g oats\n100 g butter\n\n"
+	for _, nutrition := range []string{
+		"Energy: 250 kcal\nFat: 12 g\nSugar: 5 g\nSalt: 0.3 g", "Per portion: 250 kcal, 12 g fat, 5 g sugar", "Nutrition\nSugar: 5 g\nSalt - 0.3 g", "Protein 4 g\nof which sugars 5g\nSalt 0.3g",
+	} {
+		assert.Len(t, of(bars+"Stir the oats into the butter.\n\n"+nutrition).Ingredients, 2, nutrition)
+		assert.Len(t, of(bars+nutrition+"\n\nStir the oats into the butter.").Ingredients, 2, nutrition)
+	}
+	assert.Len(t, of(bars+"Salt: 2 g\n\nStir the oats into the butter.").Ingredients, 3, "an amount behind its name")
+	for step, want := range map[string]fit.Kind{
+		"Put on the middle shelf for 20 minutes.":               fit.Bake,
+		"Put on the middle shelf of the fridge for 20 minutes.": fit.Chill,
+		"Keep on the top shelf.":                                fit.Prepare,
+		"Bars in, 20 minutes.":                                  fit.Bake,
+		"Butter in, mix.":                                       fit.Mix,
+		"Stir in a bowl for 2 minutes.":                         fit.Mix,
+	} {
+		steps := of(bars + "Heat the oven to 180 °C.\n" + step).Steps
+		assert.Equal(t, want, steps[len(steps)-1].Kind, step)
+	}
+	for pan, want := range map[string]string{
+		"Stir for 2 minutes.": "ring", "Add the oats and stir in a bowl for 2 minutes.": "", "Take off the heat. Add the oats and stir for 2 minutes.": "", "Chill for 20 minutes. Stir for 2 minutes.": "",
+	} {
+		steps := of(bars + "Melt the butter in a pan.\n" + pan).Steps
+		last, uses := steps[len(steps)-1], ""
+		if len(last.Uses) > 0 {
+			uses = last.Uses[0].Equipment
+		}
+		assert.Equal(t, want, uses, pan)
+	}
+}

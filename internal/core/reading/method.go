@@ -55,16 +55,17 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	s := scene{hot: r.hot}
 	defer func() { r.hot = s.hot }()
 	label, ahead := -1, action{} // words before the first step that say nothing to do
-	for _, c := range r.said[n] {
+	for k, c := range r.said[n] {
 		a := r.act(c)
-		if !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
+		timed := k+1 < len(r.said[n]) && len(r.said[n][k+1].spans) > 0 && len(r.said[n][k+1].verbs) == 0
+		if timed && !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
 			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 		}
 		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {
 			v := a.heats[0].Celsius
 			r.oven = &v
 		}
-		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) {
+		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {
 			s.keptHot(s.step.done(), true)
 			r.again(&a, s.step.done())
 			if !s.step.said {

@@ -4,12 +4,10 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/duration"
-	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
@@ -121,59 +119,6 @@ func (r *reader) titled() {
 	}
 }
 
-// beyondHead is what a dish is made with: "with thyme", "(gluten-free)".
-var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)$`)
-
-var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
-
-var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
-
-var countOf = regexp.MustCompile(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
-
-// bareYield reads "4 farls" under a title before anything is listed: so many of
-// what the title names, or of what is made, and no ingredient of the pantry.
-func (r *reader) bareYield(text string) (y Yield, ok bool) {
-	if _, last, ok := strings.Cut(text, ", "); ok && pan.MatchString(text) { // "1 8-inch pan, 9 squares"
-		return yieldOf(last)
-	}
-	if m := roughly.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
-		y.Count, _ = strconv.Atoi(m[1])
-		y.Piece = "piece"
-		return y, y.Count > 0
-	}
-	m := countOf.FindStringSubmatch(text)
-	if m == nil || len(r.Ingredients) > 0 || r.Yield.Count > 0 || r.known(text) {
-		return y, false
-	}
-	noun := strings.ToLower(m[3])
-	title := strings.Fields(strings.ToLower(beyondHead.ReplaceAllString(r.Title, "")))
-	titled := len(title) > 0 && (title[len(title)-1] == noun || title[len(title)-1]+"s" == noun)
-	if !madeNouns[noun] && !titled || r.take(text).Reading.Unit.Dimension != measure.Count {
-		return y, false
-	}
-	y.Count, _ = strconv.Atoi(m[1])
-	y.Piece = pieceOf(strings.ToLower(m[2]), y.Count)
-	return y, y.Count > 0
-}
-
-// madeNouns are what recipes make, and shops sell seldom.
-var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
-
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|for|feeds|yields?)\b[^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for)\s+\d+)$`)
-
-// titleYield takes a yield out of "Leek pie (serves 4)".
-func (r *reader) titleYield() {
-	m := titledYield.FindStringSubmatch(r.Title)
-	if m == nil {
-		return
-	}
-	name, says := m[1]+m[3], m[2]+m[4]
-	if y, ok := yieldOf(says); ok {
-		y.Line = r.TitleLine
-		r.Yield, r.Title = y, strings.TrimSpace(name)
-	}
-}
-
 // listless reports whether the text has no list: its amounts stand in prose.
 func (r *reader) listless() bool {
 	amounts, sentences := 0, 0
@@ -264,7 +209,7 @@ func (r *reader) amount(l line) bool {
 // place puts a line where it belongs and returns the section that goes on.
 func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
 	l := r.lines[n]
-	if caption.MatchString(text) {
+	if caption.MatchString(text) || r.nutrition(n) {
 		r.fact(l)
 		return in
 	}
@@ -274,21 +219,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		}
 		return list
 	}
-	if m := partList.FindStringSubmatch(text); m != nil && in != method && r.manyAmounts(m[2]) {
-		*part = kitchen.Capital(m[1])
-		r.addPart(*part)
-		for _, item := range listed(m[2]) {
-			r.ingredient(l.at, item, *part)
-		}
-		return list
-	}
 	amount := r.amounts(l)
-	if m := nameFirst.FindStringSubmatch(l.item); m != nil && !amount && in != method {
-		if turned := m[2] + " " + m[1]; r.take(turned).Reading.Given && r.take(turned).Match.Certain {
-			r.ingredient(l.at, turned, *part)
-			return list
-		}
-	}
 	word, _, _ := headVerb(l.item)
 	if word == "" {
 		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
@@ -313,6 +244,9 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		return in
 	case method:
 		return r.inMethod(n, text, amount, order, part, prose)
+	}
+	if r.partInLine(l, text, part) || !amount && r.nameFirst(l, *part) {
+		return list
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
 }
@@ -414,56 +348,6 @@ func (r *reader) known(item string) bool {
 	return r.take(item).Match.Certain
 }
 
-// eachAmount reports whether every part of a line is an ingredient with its
-// amount: "4 tbsp syrup, 1 egg".
-func (r *reader) eachAmount(s string) bool {
-	return !slices.ContainsFunc(strings.Split(s, ","), func(item string) bool {
-		t := r.take(strings.TrimSpace(item))
-		return !t.Reading.Given || !t.Match.Certain
-	})
-}
-
-var amountThere = regexp.MustCompile(`(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch)`)
-
-// manyAmounts reports whether a line holds several ingredients.
-func (r *reader) manyAmounts(s string) bool {
-	with := 0
-	items := listed(s)
-	for _, item := range items {
-		if t := r.take(item); t.Reading.Given && (t.Reading.Unit.Dimension != measure.Count || t.Match.Certain) {
-			with++
-		}
-	}
-	return with >= 2 && 2*with >= len(items)
-}
-
-// listed parts a list in one line at its commas, and at "and" before an
-// amount.
-func listed(s string) []string {
-	s = strings.TrimRight(strings.TrimSpace(s), ".")
-	sep := ","
-	if strings.Count(s, ";") > 0 {
-		sep = ";"
-	}
-	var out []string
-	for _, item := range strings.Split(s, sep) {
-		for _, half := range andAmount.Split(item, -1) {
-			half = strings.TrimSpace(strings.TrimPrefix(strings.TrimSpace(half), "and "))
-			if half == "" {
-				continue
-			}
-			if len(out) > 0 && !amountThere.MatchString(half) && isJob(half) && !strings.Contains(half, " and ") {
-				out[len(out)-1] += ", " + half // "2 onions, chopped, 3 eggs"
-				continue
-			}
-			out = append(out, half)
-		}
-	}
-	return out
-}
-
-var andAmount = regexp.MustCompile(`\s+(?:and|&|\+|plus)\s+(?:\b|$)`)
-
 // partOf recognises the heading of a part: "For the topping:", "TOPPING", and
 // "Topping" between lists.
 func (r *reader) partOf(n int, text string) (string, bool) {
@@ -549,77 +433,3 @@ func (r *reader) say(l line, text string) {
 	}
 	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult})
 }
-
-var (
-	unfinished = regexp.MustCompile(`(?i)(?:,|\b(?:and|or|the|a|an|with|of|to|then|in|on|for|until|at|into|from|your|some|over))$`)
-	saying     = regexp.MustCompile(`(?i)^(?:so|then|i|we|now|next|into|in the|meanwhile)\b`)
-)
-
-// yieldInside looks for a yield inside an introduction or the last sentences:
-// "This makes about 12 buns."
-func (r *reader) yieldInside() {
-	if r.Yield.Count > 0 {
-		return
-	}
-	try := func(at int, text string) bool {
-		for _, s := range regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?:Prep|Cook|Total|Ready|Time)\b`).Split(text, -1) {
-			if y, ok := yieldOf(s); ok && yieldWords.MatchString(s) {
-				y.Line = at
-				r.Yield = y
-				return true
-			}
-		}
-		return false
-	}
-	for _, f := range r.Facts {
-		if try(f.Line, f.Says) {
-			return
-		}
-	}
-	for _, p := range r.prose {
-		if try(p.lines[0], p.text) {
-			return
-		}
-	}
-	for _, l := range r.lines {
-		if l.quiet == "" && slices.Contains(r.Headings, l.at) && try(l.at, l.plain()) {
-			return
-		}
-	}
-}
-
-var yieldWords = regexp.MustCompile(`(?i)\b(?:makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)
-
-// inMethodAmounts takes the amounts that the method names where there is no
-// list; where there is one, only water.
-func (r *reader) inMethodAmounts() {
-	have := len(r.Ingredients) > 0
-	water := slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Taking.Ingredient.Pantry == "water" })
-	for _, p := range r.prose {
-		for _, m := range proseAmount.FindAllStringSubmatchIndex(p.text, -1) {
-			item := strings.TrimSpace(p.text[m[2]:m[3]])
-			t := r.take(item)
-			lines := p.linesOf(m[2], m[3])
-			if !t.Reading.Given || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
-				continue
-			}
-			if t.Ingredient.Name == "each" { // of what was named before
-				continue
-			}
-			isWater := t.Ingredient.Pantry == "water"
-			if have && (!isWater || water) || t.Reading.Unit.Dimension == measure.Count && !t.Match.Certain && !t.Reading.Unit.Loose() {
-				continue
-			}
-			water = water || isWater
-			r.Ingredients = append(r.Ingredients, Ingredient{Line: lines[0], Taking: t, Prepared: ""})
-		}
-	}
-}
-
-// partList is a part with its list in one line: "For the sauce: 2 onions, 3 carrots".
-var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*:\s*(.+,.+)$`)
-
-// nameFirst is an ingredient with its amount behind it: "Potatoes - about 2lb".
-var nameFirst = regexp.MustCompile(`(?i)^([\pL][\pL ]{2,30}?)\s*[-–—:]\s*(?:about |approx\.? |ca\.? |~)?((?:\d|[½¼¾⅓⅔])[^,]{0,16}?)(?:\s+(?:for|per|each)\b.*)?$`)
-
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s*\(|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)

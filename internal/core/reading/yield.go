@@ -1,7 +1,9 @@
 package reading
 
 import (
+	"freshapron/internal/core/measure"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -152,3 +154,96 @@ func singular(s string) string {
 	}
 	return strings.TrimSuffix(s, "s")
 }
+
+// beyondHead is what a dish is made with: "with thyme", "(gluten-free)".
+var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)$`)
+
+var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
+
+var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
+
+var countOf = regexp.MustCompile(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
+
+// bareYield reads "4 farls" under a title before anything is listed: so many of
+// what the title names, or of what is made, and no ingredient of the pantry.
+func (r *reader) bareYield(text string) (y Yield, ok bool) {
+	if _, last, ok := strings.Cut(text, ", "); ok && pan.MatchString(text) { // "1 8-inch pan, 9 squares"
+		return yieldOf(last)
+	}
+	if m := roughly.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
+		y.Count, _ = strconv.Atoi(m[1])
+		y.Piece = "piece"
+		return y, y.Count > 0
+	}
+	m := countOf.FindStringSubmatch(text)
+	if m == nil || len(r.Ingredients) > 0 || r.Yield.Count > 0 || r.known(text) {
+		return y, false
+	}
+	noun := strings.ToLower(m[3])
+	title := strings.Fields(strings.ToLower(beyondHead.ReplaceAllString(r.Title, "")))
+	titled := len(title) > 0 && (title[len(title)-1] == noun || title[len(title)-1]+"s" == noun)
+	if !madeNouns[noun] && !titled || r.take(text).Reading.Unit.Dimension != measure.Count {
+		return y, false
+	}
+	y.Count, _ = strconv.Atoi(m[1])
+	y.Piece = pieceOf(strings.ToLower(m[2]), y.Count)
+	return y, y.Count > 0
+}
+
+// madeNouns are what recipes make, and shops sell seldom.
+var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
+
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|for|feeds|yields?)\b[^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for)\s+\d+)$`)
+
+// titleYield takes a yield out of "Leek pie (serves 4)".
+func (r *reader) titleYield() {
+	m := titledYield.FindStringSubmatch(r.Title)
+	if m == nil {
+		return
+	}
+	name, says := m[1]+m[3], m[2]+m[4]
+	if y, ok := yieldOf(says); ok {
+		y.Line = r.TitleLine
+		r.Yield, r.Title = y, strings.TrimSpace(name)
+	}
+}
+
+var (
+	unfinished = regexp.MustCompile(`(?i)(?:,|\b(?:and|or|the|a|an|with|of|to|then|in|on|for|until|at|into|from|your|some|over))$`)
+	saying     = regexp.MustCompile(`(?i)^(?:so|then|i|we|now|next|into|in the|meanwhile)\b`)
+)
+
+// yieldInside looks for a yield inside an introduction or the last sentences:
+// "This makes about 12 buns."
+func (r *reader) yieldInside() {
+	if r.Yield.Count > 0 {
+		return
+	}
+	try := func(at int, text string) bool {
+		for _, s := range regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?:Prep|Cook|Total|Ready|Time)\b`).Split(text, -1) {
+			if y, ok := yieldOf(s); ok && yieldWords.MatchString(s) {
+				y.Line = at
+				r.Yield = y
+				return true
+			}
+		}
+		return false
+	}
+	for _, f := range r.Facts {
+		if try(f.Line, f.Says) {
+			return
+		}
+	}
+	for _, p := range r.prose {
+		if try(p.lines[0], p.text) {
+			return
+		}
+	}
+	for _, l := range r.lines {
+		if l.quiet == "" && slices.Contains(r.Headings, l.at) && try(l.at, l.plain()) {
+			return
+		}
+	}
+}
+
+var yieldWords = regexp.MustCompile(`(?i)\b(?:makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)
