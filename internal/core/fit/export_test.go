@@ -135,7 +135,7 @@ func StartsBothWays(l Lesson, seed uint64) (decoded, laid []int) {
 		order.order = append(order.order, n)
 		order.hands[n] = max(1, s.tasks[n].least)
 	}
-	s.scatter(order)
+	s.scatter(order.order)
 	s.decode(order, forever)
 	decoded = slices.Clone(s.start)
 	s.layClaims(order.order)

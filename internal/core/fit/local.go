@@ -82,15 +82,6 @@ func newLocal(p *instance, rng *rand.Rand, spent *int) *local {
 	return s
 }
 
-// lay decodes a list in full.
-func (s *local) lay(l list) bool {
-	if s.sharp {
-		s.layClaims(l.order)
-		return true
-	}
-	return s.decode(l, forever)
-}
-
 // sharp reports whether every resource of the problem takes one task at a
 // time, and nothing else comes between them.
 func (p *instance) sharp() bool {
@@ -163,15 +154,10 @@ func (s *local) improve(from list, stop int, bound cost) (list, cost) {
 			since = 0
 			failures++
 			s.wide = !s.sharp && failures%2 == 1
-			if s.keep(); failures%staleAfter == 0 {
-				s.pool = s.pool[:0]
-			}
-			s.restart(here, best)
-			s.run.copyFrom(here)
-			s.runCost = s.cost
+			s.restart(here, best, failures)
 			continue
 		}
-		if s.cost.less(s.runCost) {
+		if s.sharp && s.cost.less(s.runCost) {
 			s.runCost = s.cost
 			s.run.copyFrom(here)
 		}
@@ -200,7 +186,11 @@ func (s *local) step(here list, round, stop int, bestCost cost) bool {
 		return false
 	}
 	s.tabu[[2]int{c.second, c.first}] = round + s.tenure()
-	return s.lay(here)
+	if s.sharp {
+		s.layClaims(here.order)
+		return true
+	}
+	return s.decode(here, forever)
 }
 
 // mostPromising returns the change with the least estimate that is not
@@ -256,31 +246,19 @@ func (s *local) limit(best cost) int {
 	return best.finish
 }
 
-// restart goes on from the best list with a few changes at random, or from between
-// two of the pool.
-func (s *local) restart(here, best list) {
+// restart goes on elsewhere: from the best list with a change at random, or, where
+// lists are laid quickly, from the pool.
+func (s *local) restart(here, best list, failures int) {
 	clear(s.tabu)
 	if s.sharp {
-		if len(s.pool) < poolSize {
-			s.scatter(here)
-		} else {
-			s.between(here)
-		}
-		if s.lay(here) {
-			return
-		}
+		s.relink(here, failures)
+		return
 	}
 	here.copyFrom(best)
-	kicks := 1
-	if s.sharp {
-		kicks += 4 * s.rng.IntN(4)
-	}
-	for range kicks {
-		s.kick(here)
-	}
-	if !s.lay(here) {
+	s.kick(here)
+	if !s.decode(here, forever) {
 		here.copyFrom(best)
-		s.lay(here)
+		s.decode(here, forever)
 	}
 }
 

@@ -12,15 +12,32 @@ type elite struct {
 }
 
 // staleAfter is after how many stretches without anything better the pool is left.
-const staleAfter = 100
+const staleAfter = 60
 
 // poolSize is how many of them are kept.
 const poolSize = 10
 
+// relink begins a stretch of the search: at random until the pool is full, and again when
+// nothing better has come of it for long, else between two of the pool.
+func (s *local) relink(here list, failures int) {
+	s.keep()
+	if failures%staleAfter == 0 {
+		s.pool = s.pool[:0]
+	}
+	if len(s.pool) < poolSize {
+		s.scatter(here.order)
+	} else {
+		s.between(here)
+	}
+	s.layClaims(here.order)
+	s.run.copyFrom(here)
+	s.runCost = s.cost
+}
+
 // keep takes the best of a stretch of the search into the pool, where it is none of
 // those there and better than the worst of them.
 func (s *local) keep() {
-	if !s.sharp || slices.ContainsFunc(s.pool, func(e elite) bool { return e.cost == s.runCost }) {
+	if slices.ContainsFunc(s.pool, func(e elite) bool { return e.cost == s.runCost }) {
 		return
 	}
 	if len(s.pool) < poolSize {
@@ -39,13 +56,17 @@ func (s *local) keep() {
 	}
 }
 
-// scatter puts a list into an order at random in which each task comes after all that
-// it waits for.
-func (s *local) scatter(here list) {
+// scatter puts the tasks of a list into an order at random in which each comes after
+// all that it waits for.
+func (s *local) scatter(order []int) {
+	*s.spent += 1 + len(order)/claimWeight
+	for _, n := range order {
+		s.mark[n] = true
+	}
 	waits, ready := make([]int, len(s.tasks)), []int{}
-	for _, n := range here.order {
+	for _, n := range order {
 		for _, b := range s.tasks[n].before {
-			if slices.Contains(here.order, b.task) {
+			if s.mark[b.task] {
 				waits[n]++
 			}
 		}
@@ -53,12 +74,13 @@ func (s *local) scatter(here list) {
 			ready = append(ready, n)
 		}
 	}
-	for i := range here.order {
+	clear(s.mark)
+	for i := range order {
 		k := s.rng.IntN(len(ready))
 		n := ready[k]
 		ready[k] = ready[len(ready)-1]
 		ready = ready[:len(ready)-1]
-		here.order[i] = n
+		order[i] = n
 		for _, a := range s.tasks[n].after {
 			if waits[a.task]--; waits[a.task] == 0 {
 				ready = append(ready, a.task)

@@ -387,7 +387,7 @@ func (p *instance) localShare() int {
 	case p.hasGaps():
 		return 10
 	case p.sharp():
-		return 90
+		return 60
 	}
 	return 37
 }
