@@ -43,8 +43,6 @@ type Usual struct {
 	words       *regexp.Regexp // of the part's or the dish's name
 	needs       []string       // groups that must be there
 	without     []string       // groups that must not
-	steps       *regexp.Regexp // what the steps say; nil where that says nothing
-	unless      *regexp.Regexp // what they may not say
 }
 
 var (
@@ -55,56 +53,62 @@ var (
 // Usuals is the table of basic mixtures. Ranges are typical of school and
 // household recipes.
 var Usuals = []Usual{
-	{"short pastry", "fat", "flour", 0.40, 0.65, regexp.MustCompile(`(?i)pastry|pie\b|tartlet`), []string{"flour", "fat"}, []string{"yeast", "starch"}, nil, nil},
-	{"short pastry", "liquid", "flour", 0.08, 0.35, regexp.MustCompile(`(?i)short(?:crust)? pastry|^pastry`), []string{"flour", "fat", "liquid"}, []string{"yeast", "egg"}, nil, nil},
-	{"puff pastry", "fat", "flour", 0.40, 1.20, regexp.MustCompile(`(?i)\b(?:puff|flaky)\b`), []string{"flour", "fat"}, []string{"yeast", "sugar"}, nil, nil},
-	{"choux", "water or milk", "flour", 1.5, 2.8, regexp.MustCompile(`(?i)choux`), []string{"flour", "fat", "water or milk"}, nil, nil, nil},
-	{"batter", "liquid", "flour", 1.5, 3.6, regexp.MustCompile(`(?i)batter|clafoutis|popovers?`), []string{"flour", "liquid", "egg"}, nil, nil, nil},
-	{"creamed sponge", "sugar", "flour", 0.60, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}, nil, nil},
-	{"creamed sponge", "fat", "flour", 0.45, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}, nil, nil},
-	{"bars and biscuits", "fat", "flour", 0.20, 1.60, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}, nil, nil},
-	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}, nil, nil},
-	{"egg pasta", "egg", "flour", 0.30, 0.85, regexp.MustCompile(`(?i)\b(?:pasta|ravioli|noodles|tagliatelle|lasagne)\b`), []string{"flour", "egg"}, []string{"fat", "sugar", "liquid"}, nil, nil},
-	{"whisked sponge", "sugar", "flour", 0.80, 1.30, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}, nil, nil},
-	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}, nil, nil},
-	{"scone", "fat", "flour", 0.15, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}, nil, nil},
-	{"scone", "liquid", "flour", 0.45, 0.75, regexp.MustCompile(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}, nil, nil},
-	{"yeast dough", "liquid", "flour", 0.44, 0.95, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil, nil, nil},
-	{"yeast dough", "salt", "flour", 0.005, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "salt"}, nil, nil, nil},
-	{"yeast dough", "yeast", "flour", 0.006, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast"}, nil, nil, nil},
-	{"biscuits", "fat", "flour", 0.12, 1.10, regexp.MustCompile(`(?i)\bshortbread|\bbiscuits?\b`), []string{"flour", "fat"}, []string{"yeast", "egg"}, nil, nil},
-	{"scone dough", "liquid", "flour", 0.40, 1.05, regexp.MustCompile(`(?i)\bbiscuits\b|\bscones?\b`), []string{"flour", "fat", "liquid", "powder"}, []string{"egg", "yeast"}, nil, nil},
-	{"cobbler", "liquid", "flour", 0.40, 1.05, regexp.MustCompile(`(?i)\bcobbler\b`), []string{"flour", "fat", "liquid"}, []string{"egg", "yeast"}, nil, nil},
-	{"flatbread dough", "liquid", "flour", 0.42, 1.10, regexp.MustCompile(`(?i)\b(?:naans?|flatbreads?|rotis?|chapatis?|pittas?|farls?)\b`), []string{"flour", "liquid"}, []string{"yeast", "egg"}, nil, nil},
-	{"soda bread", "liquid", "flour", 0.50, 1.00, regexp.MustCompile(`(?i)\b(?:soda bread|bannock)\b`), []string{"flour", "liquid"}, []string{"yeast"}, nil, nil},
-	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}, nil, nil},
-	{"white sauce", "fat", "flour", 0.70, 1.40, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}, nil, nil},
-	{"custard", "starch", "liquid", 0.04, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, nil, nil, nil},
-	{"jelly", "gelatine", "liquid", 0.010, 0.030, regexp.MustCompile(`(?i).`), []string{"gelatine", "liquid"}, nil, nil, nil},
-	{"couscous", "liquid", "couscous", 0.90, 1.80, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil, nil, nil},
-	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil, nil, nil},
-	{"crumble", "fat", "flour", 0.35, 0.75, regexp.MustCompile(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}, nil, nil},
-	{"crumble", "sugar", "flour", 0.25, 0.80, regexp.MustCompile(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}, nil, nil},
-	{"flapjack", "fat", "flour", 0.25, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "fat"}, []string{"egg"}, nil, nil},
-	{"flapjack", "sugar", "flour", 0.05, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "sugar"}, []string{"egg"}, nil, nil},
-	{"raising", "powder", "flour or meal", 0.004, 0.085, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil, nil, nil},
-	{"raising", "soda", "flour or meal", 0.002, 0.045, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, []string{"yeast"}, nil, nil},
-	{"salting", "salt", "flour or meal", 0, 0.025, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}, nil, nil},
+	{"short pastry", "fat", "flour", 0.40, 0.65, regexp.MustCompile(`(?i)pastry|pie\b|tartlet`), []string{"flour", "fat"}, []string{"yeast", "starch"}},
+	{"short pastry", "liquid", "flour", 0.08, 0.35, regexp.MustCompile(`(?i)short(?:crust)? pastry|^pastry`), []string{"flour", "fat", "liquid"}, []string{"yeast", "egg"}},
+	{"puff pastry", "fat", "flour", 0.40, 1.20, regexp.MustCompile(`(?i)\b(?:puff|flaky)\b`), []string{"flour", "fat"}, []string{"yeast", "sugar"}},
+	{"choux", "water or milk", "flour", 1.5, 2.8, regexp.MustCompile(`(?i)choux`), []string{"flour", "fat", "water or milk"}, nil},
+	{"batter", "liquid", "flour", 1.5, 3.6, regexp.MustCompile(`(?i)batter|clafoutis|popovers?`), []string{"flour", "liquid", "egg"}, nil},
+	{"creamed sponge", "sugar", "flour", 0.60, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
+	{"creamed sponge", "fat", "flour", 0.45, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
+	{"bars and biscuits", "fat", "flour", 0.20, 1.60, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"egg pasta", "egg", "flour", 0.30, 0.85, regexp.MustCompile(`(?i)\b(?:pasta|ravioli|noodles|tagliatelle|lasagne)\b`), []string{"flour", "egg"}, []string{"fat", "sugar", "liquid"}},
+	{"whisked sponge", "sugar", "flour", 0.80, 1.30, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
+	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
+	{"scone", "fat", "flour", 0.15, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}},
+	{"scone", "liquid", "flour", 0.45, 0.75, regexp.MustCompile(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}},
+	{"yeast dough", "liquid", "flour", 0.44, 0.95, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
+	{"yeast dough", "salt", "flour", 0.005, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "salt"}, nil},
+	{"yeast dough", "yeast", "flour", 0.006, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast"}, nil},
+	{"biscuits", "fat", "flour", 0.12, 1.10, regexp.MustCompile(`(?i)\bshortbread|\bbiscuits?\b`), []string{"flour", "fat"}, []string{"yeast", "egg"}},
+	{"scone dough", "liquid", "flour", 0.40, 1.05, regexp.MustCompile(`(?i)\bbiscuits\b|\bscones?\b`), []string{"flour", "fat", "liquid", "powder"}, []string{"egg", "yeast"}},
+	{"cobbler", "liquid", "flour", 0.40, 1.05, regexp.MustCompile(`(?i)\bcobbler\b`), []string{"flour", "fat", "liquid"}, []string{"egg", "yeast"}},
+	{"flatbread dough", "liquid", "flour", 0.42, 1.10, regexp.MustCompile(`(?i)\b(?:naans?|flatbreads?|rotis?|chapatis?|pittas?|farls?)\b`), []string{"flour", "liquid"}, []string{"yeast", "egg"}},
+	{"soda bread", "liquid", "flour", 0.50, 1.00, regexp.MustCompile(`(?i)\b(?:soda bread|bannock)\b`), []string{"flour", "liquid"}, []string{"yeast"}},
+	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
+	{"white sauce", "fat", "flour", 0.70, 1.40, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
+	{"custard", "starch", "liquid", 0.04, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, nil},
+	{"jelly", "gelatine", "liquid", 0.010, 0.030, regexp.MustCompile(`(?i).`), []string{"gelatine", "liquid"}, nil},
+	{"couscous", "liquid", "couscous", 0.90, 1.80, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil},
+	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil},
+	{"crumble", "fat", "flour", 0.35, 0.75, regexp.MustCompile(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}},
+	{"crumble", "sugar", "flour", 0.25, 0.80, regexp.MustCompile(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}},
+	{"flapjack", "fat", "flour", 0.25, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "fat"}, []string{"egg"}},
+	{"flapjack", "sugar", "flour", 0.05, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "sugar"}, []string{"egg"}},
+	{"raising", "powder", "flour or meal", 0.004, 0.085, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil},
+	{"raising", "soda", "flour or meal", 0.002, 0.045, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, []string{"yeast"}},
+	{"salting", "salt", "flour or meal", 0, 0.025, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
 }
 
-// wides are in what any mixture of the kind lies, whatever it is called: they find
-// misprints, and are no measure of a good one.
-var wides = []Usual{
-	{"scone", "sugar", "flour", 0, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "sugar"}, []string{"yeast"}, nil, nil},
-	{"yeast dough", "sugar", "flour", 0, 0.40, anything, []string{"flour", "yeast", "sugar"}, nil, nil, nil},
-	{"rubbed-in pastry", "fat", "flour", 0.35, 0.85, regexp.MustCompile(`(?i)\b(?:quiches?|tarts?|tartlets?|flans?|pies?|past(?:y|ies)|turnovers?)\b`), []string{"flour", "solid fat"}, []string{"yeast", "powder"}, rubbed, nil},
-	{"cake mixture", "fat", "flour or meal", 0.12, 2.60, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}, regexp.MustCompile(`(?i)\bbake`), regexp.MustCompile(`(?i)\b(?:batter|whisked|thick enough to)\b`)},
-	{"cake mixture", "sugar", "flour or meal", 0.03, 3.50, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}, regexp.MustCompile(`(?i)\b(?:bake|cream)\b`), nil},
-	{"sauce of stock", "flour", "stock", 0, 0.30, anything, []string{"flour", "fat", "stock"}, []string{"sugar", "yeast", "egg", "powder"}, regexp.MustCompile(`(?i)\b(?:simmer|boil|thicken)`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|self[- ]raising)\b`)},
-	{"sauce with a roux", "flour", "water or milk", 0, 0.30, anything, []string{"flour", "fat", "water or milk"}, []string{"yeast", "egg", "powder"}, regexp.MustCompile(`(?i)\b(?:stir|whisk|add|beat|sprinkle)\w*(?: in| over)? (?:the )?flour\b|\broux\b`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?)\b`)},
-	{"sauce of milk", "flour", "milk", 0.03, 0.30, anything, []string{"flour", "solid fat", "milk"}, []string{"sugar", "yeast", "egg", "powder"}, regexp.MustCompile(`(?i)\b(?:stir|whisk|add|beat)\w*(?: in)? (?:the )?flour\b|\broux\b`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|fritters?)\b`)},
-	{"rice in stock", "stock", "rice grains", 0.90, 8.00, anything, []string{"rice grains", "stock"}, []string{"yeast"}, regexp.MustCompile(`(?i)\brice\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|steam|serve|fluff|drain|wash|rinse|soak)\w*\b[^.]{0,30}\brice\b|\brice on\b`)},
-	{"baking", "solid fat", "flour or meal", 0, 3.50, regexp.MustCompile(`(?i)\b(?:straws?|biscuits?|cakes?|bars?|buns?|muffins?|shortbread|scones?|pastry|pasties|pies?|tarts?|tartlets|crumble|twists|bites|puffs|rounds|fingers|oatcakes|traybake|loaf|pudding|slices?)\b`), []string{"flour or meal", "solid fat"}, nil, nil, nil},
+// A wide is in what any mixture of its kind lies, whatever it is called, told by what
+// the steps do. It finds misprints, and is no measure of a good mixture.
+type wide struct {
+	Usual
+	steps  *regexp.Regexp // what the steps say; nil where that says nothing
+	unless *regexp.Regexp // what they may not say
+}
+
+var wides = []wide{
+	{Usual{"scone", "sugar", "flour", 0, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "sugar"}, []string{"yeast"}}, nil, nil},
+	{Usual{"yeast dough", "sugar", "flour", 0, 0.40, anything, []string{"flour", "yeast", "sugar"}, nil}, nil, nil},
+	{Usual{"rubbed-in pastry", "fat", "flour", 0.35, 0.85, regexp.MustCompile(`(?i)\b(?:quiches?|tarts?|tartlets?|flans?|pies?|past(?:y|ies)|turnovers?)\b`), []string{"flour", "solid fat"}, []string{"yeast", "powder"}}, rubbed, nil},
+	{Usual{"cake mixture", "fat", "flour or meal", 0.12, 2.60, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}}, regexp.MustCompile(`(?i)\bbake`), regexp.MustCompile(`(?i)\b(?:batter|whisked|thick enough to)\b`)},
+	{Usual{"cake mixture", "sugar", "flour or meal", 0.03, 3.50, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}}, regexp.MustCompile(`(?i)\b(?:bake|cream)\b`), nil},
+	{Usual{"sauce of stock", "flour", "stock", 0, 0.30, anything, []string{"flour", "fat", "stock"}, []string{"sugar", "yeast", "egg", "powder"}}, regexp.MustCompile(`(?i)\b(?:simmer|boil|thicken)`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|self[- ]raising)\b`)},
+	{Usual{"sauce with a roux", "flour", "water or milk", 0, 0.30, anything, []string{"flour", "fat", "water or milk"}, []string{"yeast", "egg", "powder"}}, regexp.MustCompile(`(?i)\b(?:stir|whisk|add|beat|sprinkle)\w*(?: in| over)? (?:the )?flour\b|\broux\b`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?)\b`)},
+	{Usual{"sauce of milk", "flour", "milk", 0.03, 0.30, anything, []string{"flour", "solid fat", "milk"}, []string{"sugar", "yeast", "egg", "powder"}}, regexp.MustCompile(`(?i)\b(?:stir|whisk|add|beat)\w*(?: in)? (?:the )?flour\b|\broux\b`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|fritters?)\b`)},
+	{Usual{"rice in stock", "stock", "rice grains", 0.90, 8.00, anything, []string{"rice grains", "stock"}, []string{"yeast"}}, regexp.MustCompile(`(?i)\brice\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|steam|serve|fluff|drain|wash|rinse|soak)\w*\b[^.]{0,30}\brice\b|\brice on\b`)},
+	{Usual{"baking", "solid fat", "flour or meal", 0, 3.50, regexp.MustCompile(`(?i)\b(?:straws?|biscuits?|cakes?|bars?|buns?|muffins?|shortbread|scones?|pastry|pasties|pies?|tarts?|tartlets|crumble|twists|bites|puffs|rounds|fingers|oatcakes|traybake|loaf|pudding|slices?)\b`), []string{"flour or meal", "solid fat"}, nil}, nil, nil},
 }
 
 // A Ratio is one of the table as a recipe has it.
@@ -162,12 +166,23 @@ func Grams(r Recipe, p *pantry.Pantry) []float64 {
 // lines have the given masses.
 func Ratios(r Recipe, grams []float64) []Ratio { return ratiosOf(r, grams, Usuals) }
 
-func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
-	var out []Ratio
+// wideRatios are those of the wides that go with what the steps do.
+func wideRatios(r Recipe, grams []float64) []Ratio {
 	var text strings.Builder
 	for _, s := range r.Steps {
 		text.WriteString(s.Text + "\n")
 	}
+	var table []Usual
+	for _, w := range wides {
+		if (w.steps == nil || w.steps.MatchString(text.String())) && (w.unless == nil || !w.unless.MatchString(text.String())) {
+			table = append(table, w.Usual)
+		}
+	}
+	return ratiosOf(r, grams, table)
+}
+
+func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
+	var out []Ratio
 	for _, part := range r.Parts() {
 		lines := map[string][]int{}
 		sums := map[string]float64{}
@@ -193,9 +208,6 @@ func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
 			if !u.words.MatchString(name) ||
 				slices.ContainsFunc(u.needs, func(g string) bool { return sums[g] == 0 }) ||
 				slices.ContainsFunc(u.without, func(g string) bool { return sums[g] > 0 }) {
-				continue
-			}
-			if u.steps != nil && !u.steps.MatchString(text.String()) || u.unless != nil && u.unless.MatchString(text.String()) {
 				continue
 			}
 			if u.Mixture == "yeast dough" && poured.MatchString(name+" "+r.Title) {

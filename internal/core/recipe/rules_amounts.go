@@ -162,7 +162,7 @@ func (c *checker) namedSteps(i Ingredient) (count int) {
 func (c *checker) unusualRatio() {
 	grams := Grams(c.Recipe, c.pantry)
 	found := map[string]bool{}
-	for _, ratio := range append(Ratios(c.Recipe, grams), ratiosOf(c.Recipe, grams, wides)...) {
+	for _, ratio := range append(Ratios(c.Recipe, grams), wideRatios(c.Recipe, grams)...) {
 		pair := ratio.Part + fmt.Sprint(ratio.OverLines, ratio.UnderLines)
 		if ratio.OutsideWhat == "" || found[pair] {
 			continue
