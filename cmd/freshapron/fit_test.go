@@ -20,7 +20,7 @@ const example = "../../docs/formats/tartlets.lesson.json"
 func fitFile(t *testing.T, text, file string, asJSON bool) (out, complaint string, status int) {
 	t.Helper()
 	var o, e bytes.Buffer
-	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, true, fit.Options{Runs: 200})
+	err := runFit(strings.NewReader(text), &o, &e, file, asJSON, true, fit.Options{Runs: 200, Budget: 30})
 	var code exit
 	if errors.As(err, &code) {
 		status = int(code)

@@ -59,18 +59,18 @@ func (s *Solver) Resource(capacity int, acts []Activity) {
 	}
 	for i := range acts {
 		a := &acts[i]
-		note(1 + 2*int32(a.Start.Var))
-		note(2 + 2*int32(a.Start.Var))
-		note(1 + 2*int32(a.End.Var))
-		note(2 + 2*int32(a.End.Var))
+		note(least(a.Start.Var))
+		note(most(a.Start.Var))
+		note(least(a.End.Var))
+		note(most(a.End.Var))
 		if a.When != Always {
 			note(a.When.bound)
 		}
 	}
 }
 
-func (s *Solver) earliest(m Moment) int32 { return s.bounds[1+2*m.Var] + int32(m.Offset) }
-func (s *Solver) latest(m Moment) int32   { return -s.bounds[2+2*m.Var] + int32(m.Offset) }
+func (s *Solver) earliest(m Moment) int32 { return s.bounds[least(m.Var)] + int32(m.Offset) }
+func (s *Solver) latest(m Moment) int32   { return -s.bounds[most(m.Var)] + int32(m.Offset) }
 
 // noSooner says that a moment is at t or later, noLater that it is at t or
 // sooner.

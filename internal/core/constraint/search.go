@@ -30,11 +30,15 @@ func (s *Solver) Solve(assumed []Lit, conflicts, ticks int) Status {
 	for {
 		if !s.propagate() {
 			s.conflicts++
-			if len(s.levels) == 0 {
+			switch at := s.conflictLevel(); {
+			case at == 0:
 				s.refuted = true
 				return Refuted
+			case at == 1 && len(assumed) > 0:
+				return Refuted
+			default:
+				s.learn(at)
 			}
-			s.learn()
 			if s.refuted {
 				return Refuted
 			}
@@ -46,7 +50,7 @@ func (s *Solver) Solve(assumed []Lit, conflicts, ticks int) Status {
 		if s.conflicts >= stop || s.Ticks >= ticks {
 			return GivenUp
 		}
-		if s.conflicts >= restart && len(s.levels) > len(assumed) {
+		if s.conflicts >= restart && len(s.levels) > 1 {
 			run++
 			restart = s.conflicts + restartUnit*luby(run)
 			s.undo(0)
@@ -55,22 +59,35 @@ func (s *Solver) Solve(assumed []Lit, conflicts, ticks int) Status {
 			}
 			continue
 		}
-		if level := len(s.levels); level < len(assumed) {
-			if s.isFalse(assumed[level]) {
+		if len(s.levels) == 0 && len(assumed) > 0 {
+			if !s.assume(assumed) {
 				return Refuted
 			}
-			s.decide(assumed[level])
 			continue
 		}
 		l, ok := s.branch()
 		if !ok {
 			for v := range s.solution {
-				s.solution[v] = s.bounds[1+2*v]
+				s.solution[v] = s.bounds[least(Var(v))]
 			}
 			return Found
 		}
 		s.decide(l)
 	}
+}
+
+// assume begins a level with all that is assumed: were each a level of its
+// own, most dead ends would lead back among them. It reports false where one is
+// false already.
+func (s *Solver) assume(assumed []Lit) bool {
+	s.begin()
+	for _, l := range assumed {
+		if s.isFalse(l) {
+			return false
+		}
+		s.move(l, -1, nil)
+	}
+	return true
 }
 
 // Impossible reports whether nothing keeps the rules.
@@ -127,7 +144,7 @@ func (s *Solver) branch() (Lit, bool) {
 		if !ok {
 			return Lit{}, false
 		}
-		lo, hi := s.bounds[1+2*v], -s.bounds[2+2*v]
+		lo, hi := s.bounds[least(v)], -s.bounds[most(v)]
 		if lo == hi {
 			continue
 		}
@@ -144,14 +161,10 @@ func (s *Solver) branch() (Lit, bool) {
 	}
 }
 
-// learn turns the conflict into a clause, goes back to where it would have
-// helped, and lets it.
-func (s *Solver) learn() {
-	level := s.analyse()
-	if level < 0 {
-		s.refuted = true
-		return
-	}
+// learn turns the conflict, which is at the given level, into a clause, goes back to
+// where it would have helped, and lets it.
+func (s *Solver) learn(at int) {
+	level := s.analyse(int32(at))
 	s.inc /= activityDecay
 	if s.inc > 1e100 {
 		for v := range s.activity {
@@ -174,8 +187,7 @@ func (s *Solver) learn() {
 		}
 		return
 	}
-	at := s.attach(clause{lits: lits, learnt: true, activity: s.clauseInc})
-	s.move(lits[0], at, nil)
+	s.move(lits[0], s.attach(clause{lits: lits, learnt: true, activity: s.clauseInc}), nil)
 }
 
 const (
@@ -183,27 +195,26 @@ const (
 	clauseDecay   = 0.999
 )
 
-// analyse works back from the conflict to the first bound of this level that
-// all ways to it lead through, and leaves the clause in s.out: that bound's
-// opposite first, and second one of the highest level below, which it returns;
-// −1 where nothing but what is certain leads to the conflict.
-func (s *Solver) analyse() int {
-	for len(s.seen) < len(s.trail) {
-		s.seen = append(s.seen, false)
-		s.need = append(s.need, 0)
-	}
-	now := int32(len(s.levels))
-	// A conflict may lie below the level that has just begun.
+// conflictLevel returns the level at which the conflict came about: it may lie below
+// the one that has just begun.
+func (s *Solver) conflictLevel() int {
 	highest := int32(0)
 	for _, l := range s.conflict {
 		if e := s.madeTrue(l); e >= 0 {
 			highest = max(highest, s.trail[e].level)
 		}
 	}
-	if highest == 0 {
-		return -1
+	return int(highest)
+}
+
+// analyse works back from the conflict to the first bound of its level that
+// all ways to it lead through, and leaves the clause in s.out: that bound's
+// opposite first, and second one of the highest level below, which it returns.
+func (s *Solver) analyse(now int32) int {
+	for len(s.seen) < len(s.trail) {
+		s.seen = append(s.seen, false)
+		s.need = append(s.need, 0)
 	}
-	now = min(now, highest)
 	open := 0
 	var lower []int32
 	add := func(l Lit) {

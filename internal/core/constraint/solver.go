@@ -9,7 +9,10 @@
 // randomness. It may be used by one goroutine at a time.
 package constraint
 
-import "slices"
+import (
+	"math"
+	"slices"
+)
 
 // A Var is a number that is sought.
 type Var int32
@@ -17,7 +20,7 @@ type Var int32
 // A Lit says that a number is at least, or at most, some value. The zero Lit
 // is Always.
 type Lit struct {
-	bound int32 // 1 + twice the number for at least, one more for at most; 0 is always true
+	bound int32 // twice the number and 2 for at least, one more for at most; 0 is always true
 	k     int32 // the value; its negative for at most
 }
 
@@ -25,10 +28,10 @@ type Lit struct {
 var Always = Lit{}
 
 // AtLeast says v ≥ k.
-func AtLeast(v Var, k int) Lit { return Lit{1 + 2*int32(v), int32(k)} }
+func AtLeast(v Var, k int) Lit { return Lit{least(v), int32(k)} }
 
 // AtMost says v ≤ k.
-func AtMost(v Var, k int) Lit { return Lit{2 + 2*int32(v), int32(-k)} }
+func AtMost(v Var, k int) Lit { return Lit{most(v), int32(-k)} }
 
 // Is says that v, a number from 0 to 1, is 1, and IsNot that it is 0.
 func Is(v Var) Lit { return AtLeast(v, 1) }
@@ -40,9 +43,13 @@ func IsNot(v Var) Lit { return AtMost(v, 0) }
 func (l Lit) Not() Lit { return Lit{opposite(l.bound), 1 - l.k} }
 
 // opposite returns the other bound of the same number.
-func opposite(bound int32) int32 { return (bound - 1) ^ 1 + 1 }
+func opposite(bound int32) int32 { return bound ^ 1 }
 
-func number(bound int32) Var { return Var((bound - 1) / 2) }
+func number(bound int32) Var { return Var(bound/2 - 1) }
+
+func least(v Var) int32 { return 2*int32(v) + 2 }
+
+func most(v Var) int32 { return 2*int32(v) + 3 }
 
 // An entry of the trail says that a bound has moved, and why.
 type entry struct {
@@ -85,7 +92,7 @@ type waking struct {
 
 // A Solver holds the rules and what has been learnt.
 type Solver struct {
-	bounds []int32 // by bound: the number is at least so much; [0] belongs to Always
+	bounds []int32 // by bound: the number is at least so much; the first two belong to Always
 	last   []int32 // by bound: its last entry on the trail, or −1
 	trail  []entry
 	arena  []Lit
@@ -128,8 +135,8 @@ type Solver struct {
 
 // New returns a solver without numbers and rules.
 func New() *Solver {
-	return &Solver{bounds: make([]int32, 1), last: []int32{-1}, watches: make([][]watch, 1), edges: make([][]edge, 1),
-		wakings: make([][]waking, 1), wakes: make([][]int32, 1), inc: 1, clauseInc: 1}
+	return &Solver{bounds: []int32{0, math.MinInt32}, last: []int32{-1, -1}, watches: make([][]watch, 2), edges: make([][]edge, 2),
+		wakings: make([][]waking, 2), wakes: make([][]int32, 2), inc: 1, clauseInc: 1}
 }
 
 // Var adds a number from lo to hi.
@@ -158,13 +165,11 @@ func (s *Solver) Prefer(v Var, value int) { s.preferred[v] = int32(value) }
 func (s *Solver) Value(v Var) int { return int(s.solution[v]) }
 
 // Min returns the least that a number can be by what is known for certain.
-func (s *Solver) Min(v Var) int { return int(s.bounds[1+2*v]) }
+func (s *Solver) Min(v Var) int { return int(s.bounds[least(v)]) }
 
-func (s *Solver) isTrue(l Lit) bool { return l.bound == 0 || s.bounds[l.bound] >= l.k }
+func (s *Solver) isTrue(l Lit) bool { return s.bounds[l.bound] >= l.k }
 
-func (s *Solver) isFalse(l Lit) bool {
-	return l.bound != 0 && s.bounds[opposite(l.bound)] >= 1-l.k
-}
+func (s *Solver) isFalse(l Lit) bool { return s.bounds[opposite(l.bound)] >= 1-l.k }
 
 // Clause adds the rule that one of the literals is true. It may be called
 // between two searches.
@@ -200,7 +205,7 @@ func (s *Solver) Arc(x Var, d int, y Var, when Lit) {
 	if s.isFalse(when) {
 		return
 	}
-	lowX, lowY := 1+2*int32(x), 1+2*int32(y)
+	lowX, lowY := least(x), least(y)
 	if s.isTrue(when) {
 		when = Always
 	}
@@ -294,12 +299,13 @@ func (s *Solver) propagate() bool {
 
 func (s *Solver) wakeClauses(bound int32) bool {
 	list := s.watches[bound]
-	now := s.bounds[bound]
+	bounds := s.bounds // no call below makes it longer, and it is looked at more than anything else
+	now := bounds[bound]
 	kept := 0
 	s.Ticks += len(list) / watchWeight
 	for i := 0; i < len(list); i++ {
 		w := list[i]
-		if w.k > now || s.isTrue(w.blocker) {
+		if w.k > now || bounds[w.blocker.bound] >= w.blocker.k {
 			list[kept] = w
 			kept++
 			continue
@@ -351,18 +357,20 @@ const watchWeight = 8
 const scanWeight = 4
 
 func (s *Solver) wakeEdges(bound, old int32) bool {
-	now := s.bounds[bound]
-	for i := range s.edges[bound] {
-		e := &s.edges[bound][i]
-		s.Ticks++
+	bounds := s.bounds
+	now := bounds[bound]
+	list := s.edges[bound]
+	s.Ticks += len(list)
+	for i := range list {
+		e := &list[i]
 		switch {
-		case s.isTrue(e.when):
-			if now+e.d > s.bounds[e.to] && !s.moveAlong(bound, now, e.to, e.d, e.when) {
+		case bounds[e.when.bound] >= e.when.k:
+			if now+e.d > bounds[e.to] && !s.moveAlong(bound, now, e.to, e.d, e.when) {
 				return false
 			}
-		case now+e.d+s.bounds[opposite(e.to)] > 0 && !s.isFalse(e.when):
+		case now+e.d+bounds[opposite(e.to)] > 0 && !s.isFalse(e.when):
 			other := opposite(e.to)
-			k := s.bounds[other]
+			k := bounds[other]
 			if !s.move(e.when.Not(), -1, []Lit{{bound, 1 - e.d - k}, {other, k}}) {
 				return false
 			}
@@ -416,9 +424,14 @@ func (s *Solver) undo(level int) {
 }
 
 func (s *Solver) decide(l Lit) {
+	s.begin()
+	s.move(l, -1, nil)
+}
+
+// begin begins a level.
+func (s *Solver) begin() {
 	s.levels = append(s.levels, int32(len(s.trail)))
 	s.heads = append(s.heads, int32(len(s.arena)))
-	s.move(l, -1, nil)
 }
 
 // settle forgets why what is certain is so.

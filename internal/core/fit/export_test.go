@@ -141,3 +141,29 @@ func StartsBothWays(l Lesson, seed uint64) (decoded, laid []int) {
 	s.layClaims(order.order)
 	return decoded, slices.Clone(s.start)
 }
+
+// Grown is the schedule of a lesson that was made by adding groups, as a plan; nil where
+// none was.
+func Grown(l Lesson) *Plan {
+	p := compile(l)
+	spent := 0
+	s := p.grow(p.templates(), cost{}, worst, 400_000, &spent, rand.New(rand.NewPCG(1, 0)))
+	if s == nil {
+		return nil
+	}
+	plan := &Plan{Deadline: minutes(p.deadline), WaitsUntil: minutes(p.deadline + p.grace)}
+	plan.fill(s, 0, Options{Runs: 1, Workers: 1})
+	return plan
+}
+
+// Rounds are the rounds before `until` in which something that may be of no use is done.
+func Rounds(least, until int, useful func(round int) bool) (out []int) {
+	r := rarely{least: least}
+	for round := range until {
+		if r.due(round) {
+			out = append(out, round)
+			r.was(round, useful(round))
+		}
+	}
+	return out
+}

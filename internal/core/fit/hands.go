@@ -140,7 +140,7 @@ func (gp *GroupPlan) firstFree(cooks int) {
 }
 
 func (l Lesson) sharing(gp *GroupPlan, cooks int) *sharing {
-	s := &sharing{cooks: cooks, load: make([]int, cooks), free: make([]int, cooks)}
+	var stints []stint
 	dishes, kinds := map[string]int{}, map[Kind]int{}
 	number := func(n, others int) int { return cmp.Or(n, others+1) }
 	for at, sp := range gp.Steps {
@@ -150,11 +150,17 @@ func (l Lesson) sharing(gp *GroupPlan, cooks int) *sharing {
 		step, _ := l.Step(sp.Dish, sp.Step)
 		dishes[sp.Dish] = number(dishes[sp.Dish], len(dishes))
 		kinds[step.Kind] = number(kinds[step.Kind], len(kinds))
-		s.stints = append(s.stints, stint{
+		stints = append(stints, stint{
 			at: at, from: seconds(sp.Start), to: seconds(sp.WorkEnd), cooks: sp.Cooks,
 			dish: dishes[sp.Dish], kind: kinds[step.Kind], cut: step.Kind == Cut, said: crewOf(sp.Hands),
 		})
 	}
+	return newSharing(stints, cooks)
+}
+
+// newSharing is of stints by their starts.
+func newSharing(stints []stint, cooks int) *sharing {
+	s := &sharing{stints: stints, cooks: cooks, load: make([]int, cooks), free: make([]int, cooks)}
 	s.named = slices.ContainsFunc(s.stints, func(w stint) bool { return w.said != 0 })
 	n := len(s.stints)
 	s.rest, s.effort, s.given = make([]int, n+1), make([]int, n+1), make([]crew, n)

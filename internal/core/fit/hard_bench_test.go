@@ -33,7 +33,7 @@ func TestHardLessons(t *testing.T) {
 	best := bestKnown(t)
 	for kind := range hardKinds {
 		l := hard(kind, tuned[0])
-		p, err := fit.Solve(l, fit.Options{Runs: 1, Budget: 100})
+		p, err := fit.Solve(l, fit.Options{Runs: 1, Budget: 300})
 		require.NoError(t, err)
 		require.Empty(t, verify.Plan(l, p))
 		require.Empty(t, p.Conflicts, l.Title)

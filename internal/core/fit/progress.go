@@ -220,10 +220,7 @@ func (s *schedule) pull(n int) bool {
 	was.units = slices.Clone(was.units)
 	s.remove(n)
 	best, bestCooks := was.start, was.cooks
-	trial := make([]assignment, len(was.units))
-	for i, u := range was.units {
-		trial[i] = assignment{u, s.stayOf(n, &t.uses[i], was.start, was.work)}
-	}
+	trial := s.seats(n, &was)
 	for cooks := t.least; cooks < t.least+len(t.work); cooks++ {
 		length := t.workWith(cooks) + t.wait
 		from, by := t.release, forever

@@ -418,6 +418,15 @@ func (s *schedule) place(n, cooks, start int, trial []assignment) {
 	}
 }
 
+// seats are the places of a task where it was.
+func (s *schedule) seats(n int, was *job) []assignment {
+	out := make([]assignment, len(was.units))
+	for i, u := range was.units {
+		out[i] = assignment{u, s.stayOf(n, &s.tasks[n].uses[i], was.start, was.work)}
+	}
+	return out
+}
+
 func (s *schedule) stay(unit int, st stay) {
 	if st.enter < st.leave {
 		s.stays[unit] = append(s.stays[unit], st)

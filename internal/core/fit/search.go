@@ -339,13 +339,19 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 			best, bestCost = l.schedule(found), c
 		}
 	}
+	share := func() *schedule {
+		if !p.decodable() {
+			return best
+		}
+		return newLocal(p, rng, &spent).fairer(best, spent+left*fairShare/100)
+	}
 	improve(part(3))
 	if !bestCost.reaches(bound) {
 		bound.finish = max(bound.finish, p.loneBound(templates, left/kindShare, &spent))
 	}
 	if bestCost.reaches(bound) {
 		improve(part(10))
-		return best.tidy(), bound
+		return share().tidy(), bound
 	}
 	v := newProver(best, bound.finish, &spent, rng)
 	if v == nil {
@@ -362,11 +368,14 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	if len(v.choices) < smallModel {
 		v.run(part(15))
 		best, bestCost = v.best, v.cost
+	} else if grown := p.grow(templates, bound, bestCost, left, &spent, rng); grown != nil {
+		v.adopt(grown)
+		best, bestCost = v.best, v.cost
 	}
 	if !v.proved {
 		improve(spent + left*p.localShare()/100)
 		v.adopt(best)
-		v.run(part(97))
+		v.run(part(97 - fairShare))
 		best, bestCost = v.best, v.cost
 	}
 	if v.proved {
@@ -375,8 +384,8 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	if v.certain() {
 		bound.finish = max(bound.finish, v.bound)
 	}
-	improve(allowance)
-	return best.tidy(), bound
+	improve(part(100 - fairShare))
+	return share().tidy(), bound
 }
 
 // localShare returns what percentage of the allowance the local search has

@@ -20,12 +20,12 @@ type prover struct {
 	ticked int  // of the solver's ticks, those that are in spent already
 	bound  int  // seconds: no schedule ends sooner
 	proved bool
-	free   float64 // share of the lesson that is free when a part is searched
+	free   [kindsOfPart]float64 // by kind of part: the share of the lesson that is free when one is searched
 }
 
 // ticksPerPlacement is how many ticks of the solver take as long as a
 // placement of the decoder.
-const ticksPerPlacement = 5
+const ticksPerPlacement = 6
 
 // modelWeight is how many placements take as long as a choice of a model.
 const modelWeight = 6
@@ -43,7 +43,10 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 		return nil
 	}
 	*spent += modelWeight * len(m.choices)
-	v := &prover{model: m, best: best, cost: c, rng: rng, spent: spent, bound: bound, free: 0.3}
+	v := &prover{model: m, best: best, cost: c, rng: rng, spent: spent, bound: bound}
+	for kind := range v.free {
+		v.free[kind] = 0.3
+	}
 	if best.decodable() {
 		v.dec = newDecoder(best.instance, spent)
 	}
@@ -145,23 +148,46 @@ func (v *prover) left(stop int) int { return v.Ticks + max(0, stop-*v.spent)*tic
 // turn everywhere and in parts, and from below for finishes that can be ruled
 // out.
 func (v *prover) run(stop int) {
+	whole, below := rarely{least: 1}, rarely{least: 4}
 	for round := 0; *v.spent < stop && !v.proved; round++ {
-		v.attempt(nil, 200, stop)
+		if whole.due(round) {
+			whole.was(round, v.attempt(nil, 200, stop) == constraint.Found)
+		}
 		for range 6 {
 			if *v.spent >= stop || v.proved {
 				return
 			}
-			switch v.attempt(v.keep(v.free), 100, stop) {
+			kind := parts[v.rng.IntN(len(parts))]
+			switch v.attempt(v.keep(kind), 100, stop) {
 			case constraint.Refuted:
-				v.free = min(1, v.free*1.05)
+				v.free[kind] = min(1, v.free[kind]*1.05)
 			case constraint.GivenUp:
-				v.free = max(0.05, v.free*0.95)
+				v.free[kind] = max(0.05, v.free[kind]*0.95)
 			}
 		}
-		if round%4 == 0 {
+		if below.due(round) {
+			bound := v.bound
 			v.refute(stop)
+			below.was(round, v.bound > bound)
 		}
 	}
+}
+
+// rarely says in which rounds to do what may be of no use: less often each time
+// that it was not.
+type rarely struct{ least, next, gap int }
+
+// mostRare is the greatest number of rounds from one to the next.
+const mostRare = 16
+
+func (r *rarely) due(round int) bool { return round >= r.next }
+
+func (r *rarely) was(round int, useful bool) {
+	if useful {
+		r.gap = 0
+	}
+	r.gap = max(r.least, min(2*r.gap, mostRare))
+	r.next = round + r.gap
 }
 
 // attempt searches with part of the best schedule kept.
@@ -307,10 +333,21 @@ func (m *model) unitsIn() map[[2]int]int {
 	return in
 }
 
+// The kinds of parts that are searched while the rest keeps its order.
+const (
+	windowOfTime = iota
+	lastGroups   // those that end last, and others
+	nextGroups   // such as end one after another
+	kindsOfPart
+)
+
+// parts are the kinds as often as they are searched.
+var parts = [...]int{windowOfTime, lastGroups, lastGroups, lastGroups, nextGroups}
+
 // keep returns what stays as it is in the best schedule while a part of it is
-// free: some groups, half of them those that end last, or a window of time;
-// of a lone group, some dishes or a window.
-func (v *prover) keep(share float64) []constraint.Lit {
+// free: some groups, or a window of time; of a lone group, some dishes or a window.
+func (v *prover) keep(kind int) []constraint.Lit {
+	share := v.free[kind]
 	free := make([]bool, len(v.instance.tasks))
 	groups := 0
 	for g := range v.byGroup {
@@ -318,11 +355,12 @@ func (v *prover) keep(share float64) []constraint.Lit {
 			groups++
 		}
 	}
-	if v.rng.IntN(2) == 0 {
+	switch {
+	case kind == windowOfTime:
 		v.freeWindow(free, share)
-	} else if groups > 1 {
-		v.freeGroups(free, share, groups)
-	} else {
+	case groups > 1:
+		v.freeGroups(free, share, groups, kind)
+	default:
 		v.freeDishes(free, share)
 	}
 	var out []constraint.Lit
@@ -351,7 +389,7 @@ func (v *prover) freeWindow(free []bool, share float64) {
 	}
 }
 
-func (v *prover) freeGroups(free []bool, share float64, groups int) {
+func (v *prover) freeGroups(free []bool, share float64, groups, kind int) {
 	order := make([]int, 0, groups)
 	for g := range v.byGroup {
 		if v.best.inPlan(g) && len(v.ahead[g]) > 0 {
@@ -360,9 +398,18 @@ func (v *prover) freeGroups(free []bool, share float64, groups int) {
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.best.groupFinish(b), v.best.groupFinish(a)) })
 	count := max(1, min(groups, int(share*float64(groups)+0.5)))
-	last := (count + 1) / 2
-	rest := order[last:]
-	v.rng.Shuffle(len(rest), func(i, j int) { rest[i], rest[j] = rest[j], rest[i] })
+	if kind == nextGroups {
+		order = order[v.rng.IntN(groups-count+1):]
+	} else {
+		// None ends sooner while one of these stays.
+		last := 0
+		for last < groups && v.best.groupFinish(order[last]) == v.cost.finish {
+			last++
+		}
+		count = max(count, min(groups, last+1))
+		rest := order[last:]
+		v.rng.Shuffle(len(rest), func(i, j int) { rest[i], rest[j] = rest[j], rest[i] })
+	}
 	for _, g := range order[:count] {
 		for _, n := range v.byGroup[g] {
 			free[n] = true

@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/room"
 	"freshapron/internal/core/safety"
@@ -55,6 +56,7 @@ type Lesson struct {
 	Start, End clock.Time
 	Phases     []fit.Phase
 	Menu       []Course
+	Others     []recipe.Recipe // dishes of the shelf that could be made in place of one of the menu
 	Pantry     *pantry.Pantry
 	Tolerances pantry.Tolerances // of the school
 	Class      Class

@@ -104,10 +104,10 @@ func TestVerdicts(t *testing.T) {
 	assert.InDelta(t, 13+134.0/60+4+10+10, p.Finish, 1e-9)
 	assert.Equal(t, "9 min left", lesson.Left(p))
 	assert.Equal(t, lesson.Verdict{About: "time", Light: lesson.Good, Head: "Done by 10:39", Says: "Clear down begins at 10:48."}, v[0])
-	assert.Equal(t, lesson.Verdict{About: "queue", Light: lesson.Look, Head: "2 in a queue", Says: "2 benches wait up to 10 min for an oven, from 10:19."}, v[2])
+	assert.Equal(t, lesson.Verdict{About: "queue", Light: lesson.Look, Head: "2 in a queue", Says: "2 benches wait up to 8 min for an oven, from 10:21."}, v[2])
 	assert.Equal(t, "1 of 2", v[3].Head)
 	assert.Contains(t, v[3].Says, "Not so: salt")
-	assert.Equal(t, lesson.Verdict{About: "benches", Light: lesson.Look, Head: "4 cooks idle",
+	assert.Equal(t, lesson.Verdict{About: "benches", Light: lesson.Look, Head: "2 cooks idle",
 		Says: "8 learners in 4 pairs, at 4 of the 4 benches. Up to 4 min without work. Give them a second part to make, or let them wash up meanwhile."}, v[4])
 
 	ovens := lesson.Ovens(f, p)
