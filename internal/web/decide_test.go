@@ -204,10 +204,10 @@ func TestRescues(t *testing.T) {
 	assert.Equal(t, tartlets+"/rescues", doc.Find("#rescues").AttrOr("hx-get", ""), "it arrives while the page is looked at")
 	list := s.rescues(t, tartlets)
 	row := list.Find("#rescues tbody tr").FilterFunction(func(_ int, r *goquery.Selection) bool {
-		return strings.Contains(r.Text(), "Weigh the ingredients before the lesson") && !strings.Contains(r.Text(), ", and ")
+		return strings.Contains(r.Text(), "Use ready-made pastry") && !strings.Contains(r.Text(), ", and ")
 	}).First()
 	require.Equal(t, 1, row.Length())
-	assert.Contains(t, row.Text(), "no practice at weighing")
+	assert.Contains(t, row.Text(), "to buy: check its allergens")
 
 	// Looked at first, beside the lesson as it is; nothing is changed by that.
 	try := s.page("GET", row.Find("th a").AttrOr("href", ""), nil, 200)
@@ -216,7 +216,7 @@ func TestRescues(t *testing.T) {
 	assert.Equal(t, 0, s.page("GET", tartlets, nil, 200).Find(".effect").Length())
 
 	doc = s.press(t, try, "Do it")
-	assert.Contains(t, text(doc, ".effect"), "The ingredients stand weighed on the benches")
+	assert.Contains(t, text(doc, ".effect"), "Ready-made, up to “Rest the pastry in the fridge”")
 	assert.Contains(t, text(doc, ".effect"), "sooner than before")
 	s.press(t, doc, "Undo")
 

@@ -59,7 +59,7 @@ func Decide(ctx context.Context, id int64, version string, changes ...rescue.Cha
 	if err != nil {
 		return err
 	}
-	changed, did, err := decided(l, larder, changes)
+	changed, did, err := decided(ctx, l, larder, changes)
 	if err != nil {
 		return err
 	}
@@ -76,8 +76,21 @@ func current(ctx context.Context, id int64, version string) (store.Lesson, error
 	return l, err
 }
 
-func decided(l store.Lesson, larder school.Larder, changes []rescue.Change) (store.Lesson, string, error) {
+func decided(ctx context.Context, l store.Lesson, larder school.Larder, changes []rescue.Change) (store.Lesson, string, error) {
 	core := l.Plan(larder.Tables())
+	var others []store.Dish
+	for _, c := range changes {
+		if c.Kind == rescue.Instead {
+			d, err := school.In(ctx).DishCalled(ctx, c.Other)
+			if errors.Is(err, school.ErrNotFound) || err == nil && d.Status != store.Ready {
+				return l, "", problem.New("change", "That dish is not on the shelf any more. Choose another.")
+			}
+			if err != nil {
+				return l, "", err
+			}
+			others, core.Others = append(others, d), append(core.Others, d.Recipe)
+		}
+	}
 	base := core.Fit()
 	changed, err := core.With(changes...)
 	switch problems := problem.Of(err); {
@@ -86,7 +99,7 @@ func decided(l store.Lesson, larder school.Larder, changes []rescue.Change) (sto
 	case err != nil:
 		return l, "", problem.List{{Path: "change", Says: err.Error()}}
 	}
-	l = l.Take(changed)
+	l = l.Take(changed, others...)
 	var did []string
 	for _, c := range changes {
 		did = append(did, c.Says(base))
@@ -96,7 +109,7 @@ func decided(l store.Lesson, larder school.Larder, changes []rescue.Change) (sto
 
 // Tried returns a lesson as it would be with changes, and saves nothing.
 func Tried(ctx context.Context, v *View, changes ...rescue.Change) (*View, error) {
-	l, _, err := decided(v.Lesson, v.Larder, changes)
+	l, _, err := decided(ctx, v.Lesson, v.Larder, changes)
 	if err != nil {
 		return nil, err
 	}
@@ -147,13 +160,14 @@ func Undo(ctx context.Context, id int64, version string) error {
 type ChangeRequest struct {
 	Kind                               string
 	Group, Dish, Step, Equipment, Unit string
+	Other                              string
 	At, Clock, Minutes, Number         string
 }
 
 var editable = []rescue.Kind{
 	rescue.NotBefore, rescue.BeginBy, rescue.PinAt, rescue.InUnit, rescue.UnitOut, rescue.AdultOut,
 	rescue.Work, rescue.Wait, rescue.Pace, rescue.Cooks,
-	rescue.Preweigh, rescue.ReadyMade, rescue.Prepared, rescue.DemoBefore, rescue.DemoInPieces, rescue.Hands, rescue.Fewer,
+	rescue.Preweigh, rescue.ReadyMade, rescue.Prepared, rescue.DemoBefore, rescue.DemoInPieces, rescue.Hands, rescue.Halves, rescue.Instead, rescue.Fewer,
 	rescue.Smaller, rescue.FewerLoads, rescue.HotBefore, rescue.OneMore, rescue.OneAdult, rescue.Stagger, rescue.OneTemperature,
 	rescue.FinishAfter, rescue.TwoLessons, rescue.LeaveOut, rescue.Share,
 }
@@ -165,7 +179,7 @@ const mostCooks = 8
 func ReadChange(start clock.Time, r ChangeRequest) (rescue.Change, error) {
 	var f typed.Form
 	c := rescue.Change{
-		Kind: rescue.Kind(r.Kind), Group: r.Group, Dish: r.Dish, Step: r.Step, Equipment: r.Equipment, Unit: r.Unit,
+		Kind: rescue.Kind(r.Kind), Group: r.Group, Dish: r.Dish, Step: r.Step, Equipment: r.Equipment, Unit: r.Unit, Other: r.Other,
 	}
 	if !slices.Contains(editable, c.Kind) {
 		f.Add("change", "Choose what to change.")

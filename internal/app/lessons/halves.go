@@ -44,12 +44,12 @@ func Split(ctx context.Context, id int64, version string, c rescue.Change, when 
 		return f.Problems
 	}
 	c.Kind, c.Number = rescue.TwoLessons, 1
-	first, did, err := decided(l, larder, []rescue.Change{c})
+	first, did, err := decided(ctx, l, larder, []rescue.Change{c})
 	if err != nil {
 		return err
 	}
 	c.Number = 2
-	second, _, err := decided(l, larder, []rescue.Change{c})
+	second, _, err := decided(ctx, l, larder, []rescue.Change{c})
 	if err != nil {
 		return err
 	}

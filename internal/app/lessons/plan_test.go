@@ -16,6 +16,7 @@ import (
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
@@ -247,12 +248,23 @@ func TestSearchesBehindPages(t *testing.T) {
 	require.NotEmpty(t, list)
 	done, all := trying.Progress()
 	assert.Equal(t, all, done)
-	want := late.Core.Try(late.Fit, late.Plan, h.Site.Planning, nil).Rescues
-	require.Len(t, list, len(want))
-	for i := range want {
-		assert.Equal(t, want[i].Plan.Finish, list[i].Plan.Finish)
-		assert.Equal(t, want[i].Plan.Risk.AllOnTime, list[i].Plan.Risk.AllOnTime)
+	var instead *rescue.Change
+	for _, r := range list {
+		plan, err := fit.Solve(r.Lesson, h.Site.Planning)
+		require.NoError(t, err)
+		assert.Equal(t, plan.Finish, r.Plan.Finish)
+		assert.Equal(t, plan.Risk.AllOnTime, r.Plan.Risk.AllOnTime)
+		if r.Changes[0].Kind == rescue.Instead {
+			instead = &r.Changes[0]
+		}
 	}
+	require.NotNil(t, instead, "a dish of the shelf practises some of it and fits")
+	require.NoError(t, lessons.Decide(ctx, late.ID, version(late), *instead))
+	other, err := lessons.One(ctx, late.ID)
+	require.NoError(t, err)
+	assert.Equal(t, instead.Other, other.Menu[0].Dish.Recipe.ID)
+	instead.Other, instead.Dish = "gone", instead.Other
+	assert.ErrorContains(t, lessons.Decide(ctx, late.ID, version(other), *instead), "not on the shelf any more")
 	gone, cancel := context.WithCancel(ctx)
 	cancel()
 	_, ended, _ = lessons.Help(ctx, &lessons.View{Lesson: store.Lesson{ID: -1}, Core: late.Core, Fit: late.Fit, Plan: late.Plan}).Wait(gone, 0)

@@ -65,6 +65,27 @@ func (l Lesson) With(changes ...rescue.Change) (Lesson, error) {
 		switch c.Kind {
 		case rescue.Hands:
 			l.GroupSize = c.Number
+		case rescue.Halves:
+			if !l.bothForAll() {
+				return l, fmt.Errorf("there are not two dishes that every bench makes")
+			}
+			l.Menu = slices.Clone(l.Menu)
+			for i, b := range l.Benches() {
+				by := &l.Menu[i%2].By
+				by.Groups = append(slices.Clone(by.Groups), b.ID)
+			}
+		case rescue.Instead:
+			at, other := l.CourseOf(c.Dish), slices.IndexFunc(l.Others, func(r recipe.Recipe) bool { return r.ID == c.Other })
+			if half, _ := l.Half(); half > 0 {
+				return l, fmt.Errorf("a dish that is made over two lessons stays the same in both")
+			}
+			if at < 0 || other < 0 || l.CourseOf(c.Other) >= 0 {
+				return l, fmt.Errorf("that dish can’t come in place of this one any more")
+			}
+			r := l.Others[other]
+			l.Menu = slices.Clone(l.Menu)
+			l.Menu[at] = Course{Recipe: r, Each: r.Each, Demo: r.Yield, By: l.Menu[at].By}
+			l.Changes = slices.DeleteFunc(slices.Clone(l.Changes), func(o rescue.Change) bool { return o.Dish == c.Dish })
 		case rescue.Fewer:
 			at := max(0, l.CourseOf(c.Dish))
 			l.Menu = slices.Clone(l.Menu)
@@ -113,6 +134,10 @@ func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
 	for _, w := range rescue.Ways(f, p) {
 		switch w.Changes[0].Kind {
 		case rescue.Hands: // the lesson has its own, with the pieces for each learner
+		case rescue.Halves:
+			if l.bothForAll() {
+				out = append(out, w)
+			}
 		case rescue.FewerLoads:
 			if at := l.CourseOf(f.Of(w.Changes[0].Dish)); at >= 0 && l.Menu[at].Each == 1 {
 				out = append(out, w)
@@ -121,13 +146,26 @@ func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
 			out = append(out, w)
 		}
 	}
+	for _, o := range l.Others {
+		if at := slices.IndexFunc(l.Menu, func(c Course) bool { return len(SharedSkills(c.Recipe, o)) > 0 }); at >= 0 {
+			c := l.Menu[at].Recipe
+			out = append(out, rescue.Way{
+				Changes: []rescue.Change{{Kind: rescue.Instead, Dish: c.ID, Other: o.ID}},
+				Title:   fmt.Sprintf("Make %s in place of %s", words.Small(o.Title), words.Small(c.Title)),
+				Costs:   []string{"it practises " + words.Names(SharedSkills(c, o)) + " too", "other things to order, and another dish to make safe"},
+			})
+		}
+	}
 	more := l
-	more.GroupSize++
-	if more.GroupSize <= mostHands && more.Check() == nil && len(more.groups()) < len(l.groups()) {
+	for groups := len(l.groups()); more.GroupSize < min(mostHands, l.GroupSize+2); {
+		if more.GroupSize++; more.Check() != nil || len(more.groups()) >= groups {
+			continue
+		}
+		groups = len(more.groups())
 		out = append(out, rescue.Way{
 			Changes: []rescue.Change{{Kind: rescue.Hands, Number: more.GroupSize}},
 			Title:   fmt.Sprintf("Work in %s, with a part for each", groupWord(more.GroupSize, 2)),
-			Costs:   []string{"nobody does every step", fmt.Sprintf("%d groups in place of %d", len(more.groups()), len(l.groups()))},
+			Costs:   []string{"nobody does every step", fmt.Sprintf("%d groups in place of %d", groups, len(l.groups()))},
 		})
 	}
 	for _, c := range l.Menu {
@@ -142,18 +180,40 @@ func (l Lesson) Ways(f fit.Lesson, p *fit.Plan) []rescue.Way {
 	return out
 }
 
-// Try plans the ways to gain time; see rescue.Try.
-func (l Lesson) Try(f fit.Lesson, p *fit.Plan, opt fit.Options, progress func(done, all int)) rescue.Outcome {
-	return rescue.Try(rescue.Trial{
-		Lesson: f, Plan: p, Ways: l.Ways(f, p), Options: opt, Progress: progress,
-		Build: func(changes ...rescue.Change) (fit.Lesson, error) {
-			changed, err := l.With(changes...)
-			if err != nil {
-				return fit.Lesson{}, err
-			}
-			return changed.Fit(), nil
-		},
-	})
+// SharedSkills are what two dishes both practise.
+func SharedSkills(a, b recipe.Recipe) []string {
+	var out []string
+	for _, s := range a.Skills {
+		if slices.ContainsFunc(b.Skills, func(o string) bool { return strings.EqualFold(s, o) }) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// bothForAll reports whether the menu is two dishes that everybody makes, at two
+// benches or more.
+func (l Lesson) bothForAll() bool {
+	return len(l.Menu) == 2 && l.Menu[0].By.Everybody() && l.Menu[1].By.Everybody() && len(l.groups()) > 1
+}
+
+// Try plans the ways to gain time, which are the lesson's own; see rescue.Try. Another
+// dish comes last, since whoever looks has chosen this one.
+func (l Lesson) Try(t rescue.Trial) rescue.Outcome {
+	t.Ways = l.Ways(t.Lesson, t.Plan)
+	t.Build = func(changes ...rescue.Change) (fit.Lesson, error) {
+		changed, err := l.With(changes...)
+		if err != nil {
+			return fit.Lesson{}, err
+		}
+		return changed.Fit(), nil
+	}
+	out := rescue.Try(t)
+	other := func(r rescue.Rescue) int {
+		return slices.IndexFunc(r.Changes, func(c rescue.Change) bool { return c.Kind == rescue.Instead })
+	}
+	slices.SortStableFunc(out.Rescues, func(a, b rescue.Rescue) int { return min(other(a), 0) - min(other(b), 0) })
+	return out
 }
 
 // Half returns which of two lessons this is, 1 or 2, and after which step the

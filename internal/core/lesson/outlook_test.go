@@ -85,20 +85,58 @@ func TestWithAndDecisions(t *testing.T) {
 	require.NoError(t, l.Check())
 }
 
+// A menu of two dishes for everybody can be halved: every second bench makes one of
+// them, and half as much is bought of each.
+func TestHalves(t *testing.T) {
+	l := lessonOf("leek-tartlets")
+	l.Menu = append(l.Menu, lessonOf("herb-scones").Menu...)
+	f := l.Fit()
+	p, err := fit.Solve(f, quick)
+	require.NoError(t, err)
+	require.True(t, slices.ContainsFunc(l.Ways(f, p), func(w rescue.Way) bool { return w.Changes[0].Kind == rescue.Halves }))
+	halved, err := l.With(rescue.Change{Kind: rescue.Halves})
+	require.NoError(t, err)
+	for n, b := range halved.Benches() {
+		require.Len(t, b.Makes, 1)
+		assert.Equal(t, n%2, b.Makes[0].Course)
+	}
+	_, err = halved.With(rescue.Change{Kind: rescue.Halves})
+	assert.ErrorContains(t, err, "two dishes")
+}
+
+// Of two lessons neither takes another dish for itself.
+func TestAnotherDish(t *testing.T) {
+	l := lessonOf("leek-tartlets")
+	l.Others = []recipe.Recipe{demo.Dish("herb-scones")}
+	instead := rescue.Change{Kind: rescue.Instead, Dish: "leek-tartlets", Other: "herb-scones"}
+	other, err := l.With(instead)
+	require.NoError(t, err)
+	assert.Equal(t, "Herb scones", other.Titles())
+	half, err := l.With(rescue.Change{Kind: rescue.TwoLessons, Dish: "leek-tartlets", Step: "rest", Number: 1})
+	require.NoError(t, err)
+	_, err = half.With(instead)
+	assert.ErrorContains(t, err, "stays the same in both")
+}
+
 func TestWaysOfALesson(t *testing.T) {
 	l := lessonOf("leek-tartlets")
 	f := l.Fit()
 	p, err := fit.Solve(f, quick)
 	require.NoError(t, err)
 	kinds := map[rescue.Kind]rescue.Way{}
+	var groups []string
 	for _, w := range l.Ways(f, p) {
 		kinds[w.Changes[0].Kind] = w
+		if w.Changes[0].Kind == rescue.Hands {
+			groups = append(groups, w.Title)
+		}
 	}
-	assert.Equal(t, "Work in threes, with a part for each", kinds[rescue.Hands].Title)
+	assert.Equal(t, []string{"Work in threes, with a part for each", "Work in fours, with a part for each"}, groups)
+	assert.NotContains(t, kinds, rescue.Halves)
 	assert.Equal(t, "Make 3 tartlets each in place of 4", kinds[rescue.Fewer].Title)
 	assert.NotContains(t, kinds, rescue.FewerLoads)
 	assert.Equal(t, "Use ready-made pastry", kinds[rescue.ReadyMade].Title)
-	for _, r := range l.Try(f, p, quick, nil).Rescues {
+	for _, r := range l.Try(rescue.Trial{Lesson: f, Plan: p, Options: quick}).Rescues {
 		for _, c := range r.Changes {
 			assert.NotEqual(t, rescue.Kind(""), c.Kind)
 		}

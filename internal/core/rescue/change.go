@@ -39,6 +39,8 @@ const (
 	DemoBefore     Kind = "demo_before"     // the demonstration is shown at another time
 	DemoInPieces   Kind = "demo_in_pieces"  // half of it is shown later, at At
 	Hands          Kind = "hands"           // groups of Number cooks
+	Halves         Kind = "halves"          // half of the groups make one of two dishes, half the other
+	Instead        Kind = "instead"         // the dish Other is made in place of Dish; only where a shelf is known
 	Fewer          Kind = "fewer"           // each learner makes Number; only where a recipe says how minutes grow with pieces
 	Smaller        Kind = "smaller"         // thinner pieces, which heat through sooner
 	FewerLoads     Kind = "fewer_loads"     // one load less
@@ -60,6 +62,7 @@ type Change struct {
 	Group           string
 	Dish, Step      string
 	Equipment, Unit string
+	Other           string       // id of a dish that the lesson has not
 	At              exact.Number // minutes from the door
 	Minutes         exact.Number
 	Number          int
@@ -130,6 +133,8 @@ func apply(l *fit.Lesson, c Change) error {
 		return equipped(l, c)
 	case Hands:
 		return regroup(l, c.Number)
+	case Halves:
+		return halve(l)
 	case DemoBefore, DemoInPieces:
 		return demonstrate(l, c)
 	case Preweigh:

@@ -318,6 +318,10 @@ func TestProgressAndNeed(t *testing.T) {
 		most = max(most, s[0])
 	}
 	assert.Equal(t, len(rescue.Ways(l, p)), most)
+	ended := make(chan struct{})
+	close(ended)
+	rescue.Try(rescue.Trial{Lesson: l, Plan: p, Ways: rescue.Ways(l, p), Ended: ended,
+		Progress: func(int, int) { assert.Fail(t, "something was planned after nobody needs it any more") }})
 }
 
 // Whatever is changed, and in whatever order, the lesson that comes out is in
@@ -342,6 +346,62 @@ func TestChangesInAnyOrder(t *testing.T) {
 		require.NoError(t, err)
 		assert.Empty(t, verify.Plan(l, p))
 	})
+}
+
+// titles are those of the ways of a kind.
+func titles(t *testing.T, l fit.Lesson, kind rescue.Kind) (out []string) {
+	for _, w := range rescue.Ways(l, plan(t, l)) {
+		if w.Changes[0].Kind == kind {
+			out = append(out, w.Title)
+		}
+	}
+	return out
+}
+
+// Where every bench makes both of two dishes, each may make one of them.
+func TestHalves(t *testing.T) {
+	l := class()
+	assert.Empty(t, titles(t, l, rescue.Halves), "each makes one already")
+	for i := range l.Groups {
+		l.Groups[i].Dishes = nil
+	}
+	l.Dishes[1].Steps[0].After = []fit.After{{Dish: "loaf", Step: "knead"}}
+	assert.Equal(t, []string{"Half of the benches make plaited loaf, the other half roast pears"}, titles(t, l, rescue.Halves))
+	halved, err := rescue.Apply(l, rescue.Change{Kind: rescue.Halves})
+	require.NoError(t, err)
+	require.NoError(t, halved.Check())
+	assert.Equal(t, []string{"loaf"}, halved.Groups[0].Dishes)
+	assert.Equal(t, []string{"pears"}, halved.Groups[1].Dishes)
+	assert.Empty(t, halved.Dishes[1].Steps[0].After)
+	l.Groups = l.Groups[:1]
+	assert.Empty(t, titles(t, l, rescue.Halves), "one bench has no halves")
+}
+
+// Five loaves, after the bell: at once in six places, in two turns in three, not where
+// they may not stand, nor in five turns in one.
+func TestAfterTheBellInTurns(t *testing.T) {
+	l := class()
+	assert.Contains(t, titles(t, l, rescue.FinishAfter), "Let an adult take the trays out after the bell")
+	for i := range l.Equipment[0].Units {
+		l.Equipment[0].Units[i].Places = 1
+	}
+	assert.Contains(t, titles(t, l, rescue.FinishAfter), "Let an adult bake the trays after the bell, in 2 turns of 3")
+	soon := mins("5")
+	l.Dishes[0].Steps[4].After[0].MaxGap = &soon
+	assert.Equal(t, []string{"Let an adult take the trays out after the bell"}, titles(t, l, rescue.FinishAfter), "the pears only")
+	l.Dishes[0].Steps[4].After[0].MaxGap = nil
+	l.Equipment[0].Units = l.Equipment[0].Units[:1]
+	assert.NotContains(t, fmt.Sprint(titles(t, l, rescue.FinishAfter)), "5 turns")
+}
+
+// Shops sell a sauce, whether or not it may be kept here; of what is done with it they
+// know nothing.
+func TestReadyMade(t *testing.T) {
+	l := class()
+	l.Dishes[1].Steps[1].Title, l.Dishes[1].Steps[1].Kind = "Make the sauce", fit.Cook
+	assert.Contains(t, titles(t, l, rescue.ReadyMade), "Use ready-made sauce")
+	l.Dishes[1].Steps[1].Title = "Pour the sauce over"
+	assert.NotContains(t, titles(t, l, rescue.ReadyMade), "Use ready-made sauce")
 }
 
 func ExampleTry() {

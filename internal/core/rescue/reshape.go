@@ -86,6 +86,57 @@ func regroup(l *fit.Lesson, cooks int) error {
 	return nil
 }
 
+// both returns the ids of the two dishes that every group makes, whatever their
+// variants; ok is false where there are not just two, or some group makes one alone.
+func both(l fit.Lesson) (first, second string, ok bool) {
+	var of []string
+	for _, d := range l.Dishes {
+		if id := l.Of(d.ID); !slices.Contains(of, id) {
+			of = append(of, id)
+		}
+	}
+	if len(of) != 2 || len(l.Groups) < 2 {
+		return "", "", false
+	}
+	for _, g := range l.Groups {
+		makes := map[string]bool{}
+		for _, d := range g.Dishes {
+			makes[l.Of(d)] = true
+		}
+		if g.Dishes != nil && len(makes) < 2 {
+			return "", "", false
+		}
+	}
+	return of[0], of[1], true
+}
+
+// halve lets every second group make the second of two dishes, and the others the
+// first.
+func halve(l *fit.Lesson) error {
+	first, second, ok := both(*l)
+	if !ok {
+		return errors.New("there are not two dishes that every bench makes")
+	}
+	for i := range l.Groups {
+		g, own := &l.Groups[i], []string{first, second}[i%2]
+		gone := func(dish string) bool { return l.Of(dish) != own }
+		if g.Dishes == nil {
+			for _, d := range l.Dishes {
+				g.Dishes = append(g.Dishes, d.ID)
+			}
+		}
+		g.Dishes = slices.DeleteFunc(slices.Clone(g.Dishes), gone)
+		g.Pins = slices.DeleteFunc(g.Pins, func(p fit.Pin) bool { return gone(p.Dish) })
+	}
+	for i := range l.Dishes {
+		for k := range l.Dishes[i].Steps {
+			s := &l.Dishes[i].Steps[k] // nothing waits any more for what another bench makes
+			s.After = slices.DeleteFunc(s.After, func(a fit.After) bool { return a.Dish != "" && l.Of(a.Dish) != l.Of(l.Dishes[i].ID) })
+		}
+	}
+	return nil
+}
+
 // stagger lets every second group begin later.
 func stagger(l *fit.Lesson, by exact.Number) error {
 	opening := exact.Number{}

@@ -2,8 +2,10 @@ package rescue
 
 import (
 	"fmt"
+	"strings"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/words"
 )
 
 // Says tells what a change does, in the words and names of the lesson that it
@@ -43,6 +45,16 @@ func (c Change) Says(l fit.Lesson) string {
 		return "The second piece of the demonstration is at " + l.At(c.At.Float())
 	case Hands:
 		return fmt.Sprintf("Groups of %d", c.Number)
+	case Instead:
+		title := c.Dish
+		for _, d := range l.Dishes {
+			if c.is(d) {
+				title = d.Label()
+			}
+		}
+		return words.Capital(strings.ReplaceAll(c.Other, "-", " ")) + " in place of " + words.Small(title) // an id is made of its title
+	case Halves:
+		return "Every second bench makes the second dish, the others the first"
 	case Fewer:
 		return fmt.Sprintf("%d for each learner", c.Number)
 	case Smaller:

@@ -89,7 +89,10 @@ type Trial struct {
 	Build    func(...Change) (fit.Lesson, error)
 	Options  fit.Options
 	Progress func(done, all int) // called as trials end; may be nil
-	workers  int
+	// Ended, once it is closed, has what is not planned yet left out: the outcome is
+	// then of no use. Nil never is.
+	Ended   <-chan struct{}
+	workers int
 }
 
 // Try plans and simulates each way, and pairs of the best where none is
@@ -190,11 +193,20 @@ func (t Trial) inParallel(n int, f func(i int)) {
 	next := atomic.Int64{}
 	side.By(min(t.workers, n), func(int) {
 		t.Options.Run(func() {
-			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+			for i := int(next.Add(1)) - 1; i < n && !t.ended(); i = int(next.Add(1)) - 1 {
 				f(i)
 			}
 		})
 	})
+}
+
+func (t Trial) ended() bool {
+	select {
+	case <-t.Ended:
+		return true
+	default:
+		return false
+	}
 }
 
 // one plans a way; its Plan is nil where the lesson does not allow it.

@@ -3,6 +3,7 @@ package rescue
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -39,6 +40,7 @@ func Ways(l fit.Lesson, p *fit.Plan) []Way {
 	w.parts()
 	w.demonstration()
 	w.hands()
+	w.halves()
 	w.share()
 	w.pieces()
 	w.room()
@@ -181,14 +183,18 @@ var bought = []string{"pastry", "dough", "custard", "sauce", "jelly", "flatbread
 func (w *ways) parts() {
 	for _, d := range w.dishes() {
 		for _, s := range d.Steps {
-			if s.Hold == nil {
-				continue
-			}
 			p := w.part(d, s)
-			if len(p.titles) == 0 {
+			practice := "no practice at " + strings.Join(p.titles, ", ")
+			switch {
+			case len(p.titles) == 0, earlierIsAll(d, s.ID):
+				continue
+			case s.Hold == nil:
+				if w.sold(d, s) { // what shops keep need not be kept here
+					w.add("Use ready-made "+p.name, []string{practice, "ready-made " + p.name + " to buy: check its allergens"},
+						Change{Kind: ReadyMade, Dish: d.ID, Step: s.ID})
+				}
 				continue
 			}
-			practice := "no practice at " + strings.Join(p.titles, ", ")
 			w.add("Let the technician make "+p.what,
 				[]string{practice, fmt.Sprintf("about %.0f min of technician time", p.minutes),
 					fmt.Sprintf("kept in the %s for %s at most", s.Hold.Where, Hours(s.Hold.MaxMinutes))},
@@ -200,6 +206,27 @@ func (w *ways) parts() {
 		}
 	}
 }
+
+// sold reports whether a step ends the making of something that shops sell: its title
+// names it, it is no use of it, and no later step of that kind does.
+func (w *ways) sold(d fit.Dish, last fit.Step) bool {
+	name := partName(d, []string{last.Label()})
+	makes := func(s fit.Step) bool {
+		title := strings.ToLower(s.Label())
+		return strings.Contains(title, name) && !usesPart.MatchString(title) &&
+			(s.Kind == fit.Mix || s.Kind == fit.Rest || s.Kind == fit.Chill || s.Kind == fit.Cook || s.Kind == fit.Prepare)
+	}
+	if !slices.Contains(bought, name) || name == "dough" || !makes(last) { // of doughs only what rises is sold, and that keeps
+		return false
+	}
+	before := Earlier(d, last.ID)
+	return !slices.ContainsFunc(d.Steps, func(s fit.Step) bool {
+		return partName(d, []string{s.Label()}) == name && (s.Hold != nil || !before(s.ID) && makes(s))
+	})
+}
+
+// usesPart are words of what is done with a part that is made.
+var usesPart = regexp.MustCompile(`\b(?:roll|line|top|cover|cut|spread|fill|pour|add|stir in(?:to)?|fold in(?:to)?|with the|into the|over|serve|layer|assemble|bake)`)
 
 // partName returns what the steps make: the part of the ingredients, or the
 // ready-made thing, that their titles name.
@@ -268,6 +295,21 @@ func (w *ways) hands() {
 	w.add(fmt.Sprintf("Work in groups of %d, with a part for each", cooks+1),
 		[]string{fmt.Sprintf("%d sets in place of %d: less for each to take home", len(changed.Groups), len(l.Groups)),
 			"nobody does every step"}, c)
+}
+
+// halves offers that each bench makes one of two dishes, and all taste both.
+func (w *ways) halves() {
+	first, second, ok := both(w.lesson)
+	if !ok {
+		return
+	}
+	title := func(id string) string {
+		i := slices.IndexFunc(w.lesson.Dishes, func(d fit.Dish) bool { return w.lesson.Of(d.ID) == id })
+		return words.Small(w.lesson.Dishes[i].Label())
+	}
+	w.add(fmt.Sprintf("Half of the benches make %s, the other half %s", title(first), title(second)),
+		[]string{"each learner makes one of the two", "both are shared at the tasting: look at the needs of all for both"},
+		Change{Kind: Halves})
 }
 
 // worthSharing is the cutting, in minutes, from which sharing it is worth a
@@ -363,8 +405,11 @@ func (w *ways) stagger() {
 	}
 }
 
-// finishAfter offers to leave the trays in the oven at the bell, where each
-// has a place.
+// mostTurns is how many times after another an adult fills the ovens after the bell.
+const mostTurns = 3
+
+// finishAfter offers to leave the trays in the oven at the bell: in turns where there
+// are more than it has places, unless what is filled must not wait.
 func (w *ways) finishAfter() {
 	for _, d := range w.dishes() {
 		at := -1
@@ -386,13 +431,23 @@ func (w *ways) finishAfter() {
 				}
 			}
 		}
-		trays := len(w.lesson.Groups)
-		if trays > places {
+		trays := w.makers(d)
+		if places == 0 || trays == 0 {
 			continue
 		}
-		w.add("Let an adult take the trays out after the bell",
-			[]string{fmt.Sprintf("an adult stays up to %s min for %d trays", s.Wait.Decimal(0), trays), "the class does not see, taste or probe what it made"},
-			Change{Kind: FinishAfter, Dish: d.ID, Step: s.ID})
+		turns := (trays + places - 1) / places
+		title, costs := "Let an adult take the trays out after the bell", []string{
+			fmt.Sprintf("an adult stays up to %s min for %d trays", s.Wait.Mul(exact.Int(int64(turns))).Decimal(0), trays),
+			"the class does not see, taste or probe what it made"}
+		if turns > 1 {
+			waits := slices.ContainsFunc(s.After, func(a fit.After) bool { return a.MaxGap != nil })
+			if waits || turns > mostTurns {
+				continue
+			}
+			title = fmt.Sprintf("Let an adult bake the trays after the bell, in %d turns of %d", turns, places)
+			costs = append(costs, "what waits for its turn stands in the fridge, named, and goes in cold: look longer")
+		}
+		w.add(title, costs, Change{Kind: FinishAfter, Dish: d.ID, Step: s.ID})
 	}
 }
 

@@ -217,6 +217,7 @@ func hiddenOf(n int, c rescue.Change) []pair {
 	add("step", c.Step)
 	add("equipment", c.Equipment)
 	add("unit", c.Unit)
+	add("other", c.Other)
 	if c.At.Sign() != 0 {
 		add("at", c.At.Decimal(4))
 	}
