@@ -4,6 +4,7 @@ package duration
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
@@ -236,9 +237,12 @@ func span(text string, m []int) (d Span, ok bool) {
 		n, err := exact.Parse(extra)
 		alone := group(8) == ""
 		hours := last.Cmp(exact.Int(60)) == 0
+		seconds := last.Cmp(exact.Int(1)) == 0 && alone && !strings.Contains(text[m[11]:m[1]], "and") && slices.Contains([]string{"15", "20", "30", "45"}, extra) // "1 min 30"
 		after := m[1] < len(text) && (isLetter(text[m[1]]) || text[m[1]] >= '0' && text[m[1]] <= '9' || strings.HasPrefix(text[m[1]:], "°") || strings.HasPrefix(text[m[1]:], " g") || strings.HasPrefix(text[m[1]:], " ml"))
 		if err == nil && hours && n.Less(exact.Int(60)) && !(alone && after) {
 			add(n)
+		} else if seconds && (m[1] == len(text) || strings.ContainsRune(".,;)", rune(text[m[1]]))) {
+			add(n.Div(exact.Int(60)))
 		} else {
 			d.To = m[11] // the number is about something else
 		}

@@ -1,6 +1,7 @@
 package heat_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -64,4 +65,27 @@ func TestOnAPan(t *testing.T) {
 	assert.Equal(t, 8.0, heat.OnPan(thick, h, 8, 180, 0, 0.5, true))
 	assert.Equal(t, 100.0, heat.Wet(167))
 	assert.Equal(t, 71.5, heat.Wet(71.5))
+}
+
+// What is there already takes no time, from whichever side, and what the surroundings never
+// reach takes for ever; in between a brick has its temperature when it is said to.
+func TestWhenABrickIsThere(t *testing.T) {
+	brick := heat.Brick{0.01, 0.015, 0.02}
+	for _, to := range []float64{5, 10} {
+		assert.Zero(t, brick.Seconds(400, 10, to, 100), to)
+		assert.Zero(t, heat.Seconds(heat.Slab, 0.01, 400, 10, to, 100), to)
+	}
+	for _, to := range []float64{100, 101} {
+		assert.True(t, math.IsInf(brick.Seconds(400, 10, to, 100), 1), to)
+		assert.True(t, math.IsInf(heat.Seconds(heat.Slab, 0.01, 400, 10, to, 100), 1), to)
+	}
+	assert.Zero(t, brick.Seconds(400, 60, 70, 20), "it cools, and was cooler than that")
+	for _, to := range []float64{30, 63, 75, 95} {
+		seconds := brick.Seconds(400, 10, to, 100)
+		assert.InDelta(t, to, heat.InsideBrick(brick, [3]float64{}, 400, 10, 100, seconds), 0.02, to)
+		if to > 60 { // the one term of Seconds holds from there on
+			whole := heat.Brick{0.01, 1, 1}.Seconds(400, 10, to, 100)
+			assert.InEpsilon(t, heat.Seconds(heat.Slab, 0.01, 400, 10, to, 100), whole, 0.01, "a brick without ends is a slab")
+		}
+	}
 }

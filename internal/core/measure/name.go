@@ -9,7 +9,8 @@ import (
 )
 
 var (
-	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|in (?:thin |thick |small |large )?(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|wedges|sticks)|stuck with|studded with|dissolved in|made up (?:to|with)|for|if|as needed|optional|from|at)(?:\s|$)`)
+	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to garnish|to finish|to glaze|to brush|to dust|to grease|to coat|to mix|to bind|to taste|(?:all |cut )?in(?:to)? (?:thin |thick |thinnish |small |large |big |rough |fine |even |bite-size[d]? )*(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|half|quarters|half[- ]moons|moons|ribbons|matchsticks|batons|rounds|florets|wedges|sticks)|(?:finely |roughly |thinly )?(?:snipped|torn|chopped|cut|sliced|grated|broken) (?:up|small|fine|into|in|thinly|finely|roughly)|all (?:chunky|chopped|diced|sliced)|stuck with|studded with|dissolved in|made up (?:to|with)|for|if|as needed|optional|between (?:two|pairs?|\d)|no crusts?|crusts? (?:off|removed)|without crusts?|from|at)(?:\s|$)`)
+	between = regexp.MustCompile(`(?i)\bbetween (?:two|pairs?|\d)`)
 	tasteIs = regexp.MustCompile(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
 	surface = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
 	maybe   = regexp.MustCompile(`(?i)\boptional\b`)
@@ -37,6 +38,9 @@ func (l *liner) finish(s string) {
 		l.Name, l.Unit = l.Unit.word(l.High), Each // "4 cloves" are the spice, or so it stands there
 		l.doubt("“%s” of what?", l.Name)
 	}
+	if l.Given && between.MatchString(l.Note) {
+		l.doubt("“%s”: the amount is taken whole", between.FindString(l.Note))
+	}
 	l.Taste = tasteIs.MatchString(l.Note)
 	l.Surface = surface.MatchString(l.Note) && !strings.Contains(strings.ToLower(l.Note), "plus")
 	l.Optional = maybe.MatchString(l.Note)
@@ -45,6 +49,9 @@ func (l *liner) finish(s string) {
 	}
 	if l.Given && l.Unit.Loose() && !l.Taste {
 		l.doubt("%s is no measure: the cook's hand decides", Quantity{exact.Int(1), l.Unit})
+	}
+	if l.Given && (l.Unit.ID == "mug" || l.Unit.ID == "teacup") {
+		l.doubt("no two are alike: how many millilitres does %s hold?", Quantity{exact.Int(1), l.Unit})
 	}
 }
 
@@ -56,7 +63,8 @@ func (l *liner) sized() {
 	}
 	for n, note := range l.notes {
 		first, rest, _ := strings.Cut(note, ",")
-		q, after, ok := l.measure(strings.TrimSpace(first))
+		first = strings.TrimSpace(first)
+		q, after, ok := l.measure(first[len(about.FindString(first)):])
 		if !ok || strings.TrimSpace(after) != "" || q.Unit.Dimension != Mass && q.Unit.Dimension != Volume {
 			continue
 		}

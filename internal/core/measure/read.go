@@ -170,7 +170,7 @@ func (l *liner) read(s string) {
 		return
 	}
 	if inner := l.sizeWords(s); inner != "" { // "pinch of salt" is one
-		if u, rest, ok := l.unit(inner); ok && u.Loose() && rest != "" {
+		if u, rest, ok := l.unit(inner); ok && rest != "" && (u.Loose() || u.ID == "bunch" || bought.MatchString(inner)) {
 			l.take(exact.Int(1), exact.Int(1), u)
 			l.finish(rest)
 			return
@@ -182,7 +182,16 @@ func (l *liner) read(s string) {
 	l.finish(s)
 }
 
-var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,–—-])(\d|[½⅓⅔¼¾⅛]|a pinch|one pinch|a handful)`)
+// bought are words which say by themselves that there is one: "tin coconut milk".
+var bought = regexp.MustCompile(`(?i)^(?:tin|packet|pkt|jar|sachet|carton) `)
+
+var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔¼¾⅛]|half$|(?:a |one )?(?:small |big |good )?(?:pinch|handful|drizzle|squeeze|knob|splash|dash)$)`)
+
+var (
+	timesMark = regexp.MustCompile(`\bx ?$`)
+	setOff    = regexp.MustCompile(`[–—:-] ?$`)
+	wordsOnly = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
+)
 
 // nameFirst reads "flour 200 g", "Milk: 0,5 l" and "salt – a pinch".
 func (l *liner) nameFirst(s string) bool {
@@ -191,15 +200,27 @@ func (l *liner) nameFirst(s string) bool {
 		return false
 	}
 	name := strings.TrimSuffix(strings.TrimRight(s[:m[2]], " :,–—-=("), " x")
-	if name == "" || !strings.ContainsFunc(name, unicode.IsLetter) {
+	if name == "" || name == "x" || !strings.ContainsFunc(name, unicode.IsLetter) {
 		return false
 	}
 	try := &liner{sys: l.sys}
 	rest, ok := try.amount(s[m[2]:])
-	if !ok || try.Unit.ID == Each.ID && try.Pack == nil && strings.TrimSpace(rest) != "" {
-		return false
+	if u, after, loose := try.unit(s[m[2]:]); !ok && loose && u.Loose() { // "honey: drizzle"
+		try.take(exact.Int(1), exact.Int(1), u)
+		rest, ok = after, true
 	}
-	if tail := strings.TrimSpace(strings.TrimRight(rest, ")")); tail != "" && !strings.HasPrefix(tail, ",") && !strings.HasPrefix(tail, "(") {
+	tail := strings.TrimSpace(strings.TrimRight(rest, ")"))
+	noted := tail == "" || strings.HasPrefix(tail, ",") || strings.HasPrefix(tail, "(") || strings.HasPrefix(tail, "+ ") || strings.HasPrefix(tail, "plus ")
+	pieces := try.Unit.ID == Each.ID && try.Pack == nil
+	switch {
+	case !ok:
+		return false
+	case pieces && timesMark.MatchString(s[:m[2]]): // "fillets x4 skinless"
+		noted = noted || wordsOnly.MatchString(tail)
+	case pieces && !setOff.MatchString(s[:m[2]]): // "red onion – 1, sliced"
+		noted = rest == "" || rest == ")" && s[m[2]-1] == '(' // "eggs (2)", and not "pie (serves 2)"
+	}
+	if !noted {
 		return false
 	}
 	line, notes := l.Line, l.notes

@@ -123,6 +123,7 @@ var counted = []Unit{
 	worded("knob", "knob", "knobs", Count, "1"),
 	worded("leaf", "leaf", "leaves", Count, "1"),
 	worded("loaf", "loaf", "loaves", Count, "1"),
+	worded("mug", "mug", "mugs", Count, "1"),
 	worded("packet", "packet", "packets", Count, "1"),
 	worded("piece", "piece", "pieces", Count, "1"),
 	worded("pod", "pod", "pods", Count, "1"),
@@ -138,13 +139,15 @@ var counted = []Unit{
 	worded("stalk", "stalk", "stalks", Count, "1"),
 	worded("stick", "stick", "sticks", Count, "1"),
 	worded("strip", "strip", "strips", Count, "1"),
+	worded("teacup", "teacup", "teacups", Count, "1"),
+	worded("thumb", "thumb", "thumbs", Count, "1"),
 	worded("tin", "tin", "tins", Count, "1"),
 	worded("tub", "tub", "tubs", Count, "1"),
 	worded("tube", "tube", "tubes", Count, "1"),
 }
 
 // loose are units that nobody measures: how much they are is the cook's hand.
-var loose = []string{"pinch", "dash", "drizzle", "drop", "grind", "handful", "knob", "splash", "squeeze"}
+var loose = []string{"pinch", "dash", "drizzle", "drop", "grind", "handful", "knob", "splash", "squeeze", "thumb"}
 
 // Loose reports whether the unit is a word for "a little" rather than a
 // measure.

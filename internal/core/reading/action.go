@@ -27,9 +27,9 @@ type action struct {
 }
 
 var (
-	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|^\W*ovens? (?:to |at |on )*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|(?:^|^\pL+ [-–—:] )\W*ovens? (?:up |to |at |on,? |- ?)*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
 	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
-	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven\b|\bin oven\b|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven(?:[^\pL\s]|\s*$|\s+(?:\d|at|for|on|fan|gas|until|till|about|approx|another|then|in|and|top|middle|bottom))|\bin oven\b|\bback in for \d|\bau four\b|\bim ofen\b|\bi ugnen\b`)
 	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
 	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
 	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
@@ -39,18 +39,21 @@ var (
 	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|boiling (?:salted )?water|simmering water|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
 	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
 	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
-	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
 	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
 	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
 	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
 	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
-	overHeat    = regexp.MustCompile(`(?i)\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b`)
+	overHeat    = regexp.MustCompile(`(?i)\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*low(?:est)?(?: heat)? \d`)
 	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
+	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the )?hot (?:oil|fat|butter)\b`)
+	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
+	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
 	offHeat     = regexp.MustCompile(`(?i)\boff the (?:heat|boil|hob)\b`)
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
@@ -72,6 +75,12 @@ func small(s string) int {
 	return n
 }
 
+// "Oven 160 fan 25 mins" bakes, "Oven on at 160, it takes 10 mins" heats.
+var (
+	bareOven = regexp.MustCompile(`(?i)^\W*(?:the )?oven\b`)
+	goesOn   = regexp.MustCompile(`(?i)\b(?:on|hot|heat\w*|pre-?heat\w*|first|before)\b`)
+)
+
 // preheating reports whether a text heats an oven or a grill for what comes.
 func preheating(s string) bool {
 	return mentions(s, "heat", "oven", "ofen", "ugn", "heiz", "chauff", "grill", "broiler", "barbecue", "bbq") && preheats.MatchString(s)
@@ -81,7 +90,7 @@ func preheating(s string) bool {
 func (r *reader) act(c clause) action {
 	a := action{clause: c, said: c.spans}
 	a.gaps()
-	a.preheat = preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake"))
+	a.preheat = preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake") && (!bareOven.MatchString(c.text) || goesOn.MatchString(c.text)))
 	if len(c.verbs) > 0 {
 		a.does, a.known = c.verbs[0], true
 		if len(a.said) > 0 {
@@ -110,6 +119,9 @@ func (r *reader) act(c clause) action {
 	a.idle = a.does.idle
 	if slowCooker.MatchString(a.text) {
 		a.does.on, a.idle = "", true
+	}
+	if a.does.word == "cover" && len(a.said) > 0 && a.does.on == "" { // "pour the stock on, cover 5 min"
+		a.does.kind, a.idle = fit.Rest, true
 	}
 	if a.does.kind == fit.Mix && everyWhile.MatchString(a.text) && len(a.said) > 0 && a.said[0].Most.Cmp(exact.Int(30)) >= 0 {
 		a.does.kind, a.idle = fit.Rest, true // "fold every 30 minutes for 2 hours"
@@ -247,8 +259,14 @@ func (a *action) place() {
 		as("bake")
 	case !a.known && panAlone.MatchString(a.text) && len(a.said) > 0:
 		as("fry")
-	case !a.known && len(a.heats) > 0:
+	case !a.known && (len(a.heats) > 0 || bareHeat.MatchString(a.text)):
 		as("bake")
+	case !a.known && len(a.said) > 0 && inHotFat.MatchString(a.text):
+		as("fry")
+	case !a.known && len(a.said) > 0 && hotGrill.MatchString(a.text):
+		as("grill")
+	case !a.known && len(a.said) > 0 && overHeat.MatchString(a.text):
+		as("simmer")
 	case a.does.word == "cook" && (roastingTin.MatchString(a.sentence) || len(a.heats) > 0) && !onRing.MatchString(a.text):
 		as("bake")
 	case a.does.on == "oven" && inPan.MatchString(a.text) && !intoOven.MatchString(a.text) && len(a.heats) == 0:

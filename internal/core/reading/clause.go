@@ -160,6 +160,9 @@ func within(p passage, from, to int) []clause {
 			}
 			continue
 		}
+		if head == "brown" && colour.MatchString(sentence[:m[1]]) {
+			continue
+		}
 		if edible[head] && !strings.HasSuffix(joint, "then") && !article.MatchString(rest[at:]) {
 			continue // "the butter and flour"
 		}
@@ -234,7 +237,7 @@ func headVerb(s string) (word string, at int, gerund bool) {
 	return "", 0, false
 }
 
-var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
+var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
 
 // article follows a verb whose word is an ingredient.
 var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
@@ -250,13 +253,41 @@ func verbIn(s string, at int, w string) (string, bool) {
 		}
 	}
 	base, ok := baseForm(w)
-	if !ok || base == "cut" && cutSide.MatchString(s[at:]) || foods[base] && !determiner.MatchString(s[at:]) {
+	if !ok || foods[base] && !determiner.MatchString(s[at:]) {
 		return "", false
+	}
+	for _, sense := range senses[base] {
+		if sense.when.MatchString(s[at:]) {
+			return sense.is, sense.is != ""
+		}
 	}
 	return base, true
 }
 
-var cutSide = regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`)
+// A sense is what a word stands for where the words behind it are such: another verb,
+// or none.
+type sense struct {
+	when *regexp.Regexp
+	is   string
+}
+
+// senses of words, the first that fits.
+var senses = map[string][]sense{
+	"cut":   {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
+	"rest":  {{regexp.MustCompile(`(?i)^rest of\b`), ""}},                                                                                                      // "rest of the cheese on top"
+	"leave": {{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:some|a few|an?|plenty of|enough|the skins?) `), ""}},                                                  // "leave some lumps"
+	"core":  {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},                                                                              // "core 75 °C"
+	"dry":   {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},                                              // "dry pan, very hot"
+	"salt":  {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}}, // onions and aubergines stand
+	"sit": {
+		{regexp.MustCompile(`(?i)^sit(?:ting)?\b[^.;,]*\bfor (?:about |another |\d|an?\b|half|five|ten|fifteen|twenty|thirty)`), "sit"},
+		{regexp.MustCompile(`(?i)^sit(?:ting)?\W*(?:$|[,.;)]|for\b|until|till|\d|aside|covered|overnight|in (?:the )?(?:fridge|salted|cold|a warm)|at\b|while)`), "sit"},
+		{regexp.MustCompile(`(?i)^sit`), "place"}, // "sit the tin on a tray"
+	},
+}
+
+// colour stands before a "brown" that is none: "crisp and brown".
+var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
 
 // pairs are the verbs of two words by their first.
 var pairs = func() map[string][]string {

@@ -20,10 +20,25 @@ var headings = []struct {
 	is    section
 	words *regexp.Regexp
 }{
-	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed)?|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|we need|needed|for the class|per (?:pair|pupil|learner|group)|each (?:child|pupil|learner|person|pair|group) (?:will )?needs?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:(?:the )?method|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to (?:make|do|cook)(?: it| them| this)?|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|do this|now cook|here's how|let's (?:cook|bake)|process)\b`)},
+	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:we|i)(?:'ll| will)? need|needed|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
+	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do this|do(?:\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
 	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
+
+// forOne takes the yield that the heading of a list implies: "Per pair".
+func (r *reader) forOne(l *line) {
+	m := forEach.FindStringSubmatch(l.plain())
+	if m == nil || r.Yield.Count > 0 {
+		return
+	}
+	r.Yield = Yield{Count: 1, Piece: "portion", Line: l.at}
+	if strings.EqualFold(m[1], "pair") {
+		r.Yield.Count = 2
+	}
+}
+
+// forEach says for whom a list is.
+var forEach = regexp.MustCompile(`(?i)^(?:per|for each|each|for one) (pair|pupil|student|learner|child|person)\b`)
 
 // label begins a line with when it is done.
 var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*[:–-]\s*`)
@@ -38,12 +53,14 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 		r.Headings = append(r.Headings, l.at)
 		*in, *part, r.about = is, "", ""
 		r.headed = r.headed || is == list
+		r.forOne(l)
 		if is == facts {
 			r.about = strings.ToLower(strings.Trim(l.plain(), " :"))
 		}
 		return true
 	case is == list:
 		r.Headings = append(r.Headings, l.at)
+		r.forOne(l)
 		*in = list
 		if y, ok := yieldOf(strings.Trim(rest, "()")); ok {
 			if r.Yield.Count == 0 {
@@ -52,9 +69,7 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 			}
 			return true
 		}
-		for _, item := range listed(rest) {
-			r.ingredient(l.at, item, *part)
-		}
+		r.items(l.at, rest, *part)
 		return true
 	case is == method && !isVerb(firstWord(l.plain())):
 		r.Headings = append(r.Headings, l.at)

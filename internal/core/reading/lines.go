@@ -2,28 +2,32 @@ package reading
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 	"unicode"
 )
 
 // A line of the source that is not empty.
 type line struct {
-	at       int    // counted from 1
-	text     string // trimmed
-	item     string // without the mark of a list
-	marked   bool   // it has a mark of a list
-	numbered bool   // and the mark is a number
-	gap      bool   // an empty line stands before it
-	quiet    string // why it is not looked into; empty where it is
+	at       int     // counted from 1
+	text     string  // trimmed
+	item     string  // without the mark of a list
+	marked   bool    // it has a mark of a list
+	numbered bool    // and the mark is a number
+	gap      bool    // an empty line stands before it
+	titled   bool    // it is the title
+	is       section // that its layout says it belongs to; preface where that is open
+	quiet    string  // why it is not looked into; empty where it is
 }
 
 var (
 	ends     = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\u2028", "\n", "\u2029", "\n")
 	tidy     = strings.NewReplacer("\u00a0", " ", "\u2009", " ", "\u202f", " ", "\ufeff", "", "\u200b", "", "\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
-	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}|[a-h])(?:[.):]|\s+[-–—])\s+`)
+	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:[.):/]|\s+[-–—])\s+`)
+	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
 	stepMark = regexp.MustCompile(`(?i)^\s*(?:step\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
 	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)
-	bulleted = regexp.MustCompile(`^\s*(?:[-*•·▪◦‣●○■□☐☑✓✔➢►–—]|\[[ xX]?\])\s*`)
+	bulleted = regexp.MustCompile(`^\s*(?:[-*•·▪◦‣●○■□☐☑✓✔➢►–—»›¤§~]|[+=>] |\[[ xX]?\])\s*`)
 	emphasis = regexp.MustCompile(`^(?:\*\*|__)(.+?)(?:\*\*|__)(:?)$`)
 	hashes   = regexp.MustCompile(`^#{1,6}\s+(.*?)\s*#*$`)
 )
@@ -35,7 +39,12 @@ var adverbial = wordSet("While Meanwhile Using With When After Once In On Carefu
 func split(text string) []line {
 	var out []line
 	gap := false
-	for n, raw := range strings.Split(ends.Replace(strings.ToValidUTF8(text, "\uFFFD")), "\n") {
+	all := strings.Split(ends.Replace(strings.ToValidUTF8(text, "\uFFFD")), "\n")
+	laidOut(all[:min(len(all), maxLines)])
+	for n, raw := range all {
+		if len(out) < maxLines && len(raw) <= maxBytes {
+			raw = closeDot.ReplaceAllString(columns(unpictured(raw, len(out) == 0)), "$1 $2")
+		}
 		s := strings.TrimSpace(tidy.Replace(raw))
 		if s == "" {
 			gap = true
@@ -57,6 +66,96 @@ func split(text string) []line {
 	}
 	return out
 }
+
+// unpictured puts words and marks in the place of pictures.
+func unpictured(s string, first bool) string {
+	if !pictured.MatchString(s) {
+		return s
+	}
+	s = keycap.ReplaceAllString(s, "$1. ")
+	s = besideNumber.ReplaceAllString(s, "$1. ")
+	s = enclosed.ReplaceAllStringFunc(s, func(c string) string { return strconv.Itoa(int([]rune(c)[0])-'①'+1) + ". " })
+	s = forPeople.ReplaceAllString(s, " | Serves $1 | ")
+	s = aroundClock.ReplaceAllString(s, " | Time: ")
+	s = strings.TrimSpace(s)
+	bare := strings.TrimSpace(atEnd.ReplaceAllString(atHead.ReplaceAllString(s, ""), ""))
+	if !first && atHead.MatchString(s) && !atEnd.MatchString(s) {
+		return "• " + bare
+	}
+	return bare
+}
+
+var (
+	pictured     = regexp.MustCompile(`[\x{2460}-\x{2473}\x{231A}-\x{23FF}\x{2600}-\x{2612}\x{2614}-\x{2712}\x{2715}-\x{27BF}\x{2B00}-\x{2BFF}\x{1F000}-\x{1FAFF}\x{FE0F}\x{200D}\x{20E3}]+`)
+	atHead       = regexp.MustCompile(`^(?:` + pictured.String() + `\s*)+`)
+	atEnd        = regexp.MustCompile(`(?:\s*` + pictured.String() + `)+$`)
+	keycap       = regexp.MustCompile(`(\d{1,2})\x{FE0F}?\x{20E3}\s*`)
+	besideNumber = regexp.MustCompile(`^\s*(\d{1,2})\s*` + pictured.String() + `\s*`) // "1 🥣 flour"
+	enclosed     = regexp.MustCompile(`[①-⑳]\s*`)
+	forPeople    = regexp.MustCompile(`[\x{1F465}\x{1F464}\x{1F46A}\x{1F37D}\x{1F9D1}\x{1F468}\x{1F469}]+[\x{FE0F}\x{200D}\s]*[x×:=]?\s*(\d{1,3})\b`)
+	aroundClock  = regexp.MustCompile(`[\x{23F0}-\x{23F3}\x{231A}\x{231B}\x{1F550}-\x{1F567}\x{1F570}]\x{FE0F}?\s*`)
+)
+
+// laidOut puts bars between the columns under a row of headings that lie two spaces
+// apart, and dashes for the letter that some type for the mark of a list.
+func laidOut(lines []string) {
+	under, letters, slashed := 0, 0, false
+	for n, raw := range lines {
+		if len(raw) > maxBytes {
+			continue
+		}
+		if letterMark.MatchString(raw) {
+			letters++
+		}
+		parts := gaps.Split(strings.TrimSpace(raw), -1)
+		switch {
+		case len(parts) > 1 && columnsOf(strings.Join(parts, "|")) != nil:
+			under, slashed = len(parts), false
+			lines[n] = strings.Join(parts, " | ")
+		case columnsOf(strings.ReplaceAll(raw, " / ", "|")) != nil:
+			under, slashed = strings.Count(raw, " / ")+1, true
+			lines[n] = strings.ReplaceAll(raw, " / ", " | ")
+		case slashed && under > 0 && strings.Count(raw, " / ") == under-1:
+			lines[n] = strings.ReplaceAll(raw, " / ", " | ")
+		case strings.TrimSpace(raw) == "":
+			under = 0
+		case under > 0 && len(parts) > 1 && len(parts) <= under && !strings.Contains(raw, "|"):
+			lines[n] = strings.Join(parts, " | ")
+		}
+	}
+	if letters >= leastRun {
+		for n, raw := range lines {
+			lines[n] = letterMark.ReplaceAllString(raw, "- $1")
+		}
+	}
+}
+
+var (
+	gaps       = regexp.MustCompile(`\s{2,}|\s*\t\s*`)
+	letterMark = regexp.MustCompile(`^\s*[oO]\s+([\pL\d½¼¾⅓⅔])`)
+)
+
+// columns puts bars where tabs or wide gaps part a line into cells.
+func columns(raw string) string {
+	raw = strings.TrimSpace(raw)
+	if strings.Contains(raw, "|") {
+		return raw
+	}
+	at := tabs.FindStringIndex(raw)
+	if at == nil {
+		return raw
+	}
+	first := raw[:at[0]]
+	if len(tabs.FindAllStringIndex(raw, 2)) > 1 {
+		return tabs.ReplaceAllString(raw, " | ")
+	}
+	if dotted.MatchString(first+" ") || bulleted.FindString(first+" ") == first+" " || numberOnly.MatchString(first) {
+		return raw
+	}
+	return tabs.ReplaceAllString(raw, " | ")
+}
+
+var tabs = regexp.MustCompile(`\s*\t\s*|\s{4,}`)
 
 // unmark takes the mark of a list off.
 func (l *line) unmark() {

@@ -13,22 +13,96 @@ import (
 // partInLine takes a part with its list in one line: "For the sauce: 2 onions, 3 carrots".
 func (r *reader) partInLine(l line, text string, part *string) bool {
 	m := partList.FindStringSubmatch(text)
-	if m == nil || !r.manyAmounts(m[2]) {
+	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2])) {
 		return false
 	}
-	*part = kitchen.Capital(m[1])
-	r.addPart(*part)
-	for _, item := range listed(m[2]) {
-		r.ingredient(l.at, item, *part)
+	if !collects[strings.ToLower(m[1])] {
+		*part = kitchen.Capital(strings.ToLower(m[1]))
+		r.addPart(*part)
+	}
+	r.items(l.at, m[2], *part)
+	return true
+}
+
+// collects are the words over a list that name no part of the dish.
+var collects = wordSet("collect get gather fetch weigh measure bring")
+
+var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s)\s*(.+[,;/+&].+)$`)
+
+// items takes the ingredients of a list in one line.
+func (r *reader) items(at int, s, part string) {
+	if head, rest, ok := strings.Cut(s, ": "); ok && len(head) < 60 && r.manyAmounts(rest) && !r.certain(head) { // "For a 20 cm tin (12 bars): oats 250 g, …"
+		r.Facts = append(r.Facts, Fact{Line: at, Says: head})
+		s = rest
+	}
+	for _, item := range listed(s) {
+		r.ingredient(at, item, part)
+	}
+}
+
+// runOn takes a list with nothing between its things: "FILLING 2 carrots 100g red lentils
+// 1 onion". Each of them has to be known.
+func (r *reader) runOn(l line, part *string) bool {
+	text := l.item
+	if !figure.MatchString(text) {
+		return false
+	}
+	name := ""
+	if m := partAhead.FindStringSubmatch(text); m != nil && !r.known(m[1]) && r.certain(runAmounts(m[2])[0]) {
+		name, text = m[1], m[2]
+	}
+	pieces := runAmounts(text)
+	row := len(pieces) == 1 && name != "" && 1 < len(slices.DeleteFunc(slices.Clone(r.lines), func(o line) bool { return o.at != l.at })) // "Base 100 g flour | ½ tsp oregano"
+	both := len(pieces) == 2 && r.certain(pieces[0]) && r.certain(bothAre.ReplaceAllString(pieces[1], "")) && !strings.Contains(pieces[0], ",")
+	if both {
+		pieces[1] = bothAre.ReplaceAllString(pieces[1], "")
+	}
+	if len(pieces) < 3 && !row && !both || slices.ContainsFunc(pieces, func(p string) bool { return !r.take(p).Reading.Given }) {
+		return false
+	}
+	sure := 0
+	for _, p := range pieces {
+		if r.certain(p) {
+			sure++
+		}
+	}
+	if 3*sure < 2*len(pieces) {
+		return false
+	}
+	if name != "" {
+		*part = kitchen.Capital(strings.ToLower(name))
+		r.addPart(*part)
+	}
+	for _, p := range pieces {
+		r.ingredient(l.at, p, *part)
 	}
 	return true
 }
 
-var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*:\s*(.+,.+)$`)
+var bothAre = regexp.MustCompile(`(?i)\s+both\s+\pL+$`)
+
+var (
+	partAhead = regexp.MustCompile(`^([A-Z]\pL{2,}(?: \pL+)?):? ((?:\d|[½¼¾⅓⅔]).*)$`)
+	nextThing = regexp.MustCompile(`\pL\)? +((?:\d|[½¼¾⅓⅔])[\d½¼¾⅓⅔/.]*\s?\pL)`)
+)
+
+// runAmounts cuts a text before every amount that follows a word.
+func runAmounts(s string) []string {
+	var out []string
+	from := 0
+	for _, m := range nextThing.FindAllStringSubmatchIndex(s, -1) {
+		out = append(out, strings.TrimSpace(s[from:m[2]]))
+		from = m[2]
+	}
+	return append(out, strings.TrimSpace(s[from:]))
+}
 
 // nameFirst takes an ingredient with its amount behind it: "Potatoes - about 2lb".
 func (r *reader) nameFirst(l line, part string) bool {
 	m := amountBehind.FindStringSubmatch(l.item)
+	if m == nil {
+		m = kindBehind.FindStringSubmatch(l.item)
+	}
 	if m == nil {
 		return false
 	}
@@ -39,6 +113,9 @@ func (r *reader) nameFirst(l line, part string) bool {
 	r.ingredient(l.at, turned, part)
 	return true
 }
+
+// kindBehind is "Rice: 3 cups long grain".
+var kindBehind = regexp.MustCompile(`^(\pL{3,16}):\s*((?:\d|[½¼¾⅓⅔])[^,;]*?)(?:\s*\([^)]*\))?$`)
 
 var amountBehind = regexp.MustCompile(`(?i)^([\pL][\pL ]{2,30}?)\s*[-–—:]\s*(?:about |approx\.? |ca\.? |~)?((?:\d|[½¼¾⅓⅔])[^,]{0,16}?)(?:\s+(?:for|per|each)\b.*)?$`)
 
@@ -95,14 +172,22 @@ func (r *reader) manyAmounts(s string) bool {
 // listed parts a list in one line at its commas, and at "and" before an
 // amount.
 func listed(s string) []string {
-	s = strings.TrimRight(strings.TrimSpace(s), ".")
+	s = slashAmount.ReplaceAllString(strings.TrimRight(strings.TrimSpace(s), "."), "$1 / $2")
+	s = unitSlash.ReplaceAllString(s, "$1/$2")
 	sep := ","
-	if strings.Count(s, ";") > 0 {
-		sep = ";"
+	for _, mark := range []string{";", " / ", " • ", " · ", " | "} {
+		if strings.Contains(s, mark) {
+			sep = mark
+			break
+		}
 	}
 	var out []string
-	for _, item := range strings.Split(s, sep) {
-		for _, half := range andAmount.Split(item, -1) {
+	for _, item := range outside(s, regexp.MustCompile(regexp.QuoteMeta(sep))) {
+		if inner := partAside.ReplaceAllString(item, ""); sep == ";" && allBegin(outside(inner, comma)) {
+			out = append(out, listed(inner)...) // "6 sheets, 1 onion; sauce - 40 g butter, 40 g flour"
+			continue
+		}
+		for _, half := range outside(item, andAmount) {
 			half = strings.TrimSpace(strings.TrimPrefix(strings.TrimSpace(half), "and "))
 			if half == "" {
 				continue
@@ -116,6 +201,37 @@ func listed(s string) []string {
 	}
 	return out
 }
+
+// outside parts a text where a mark stands in no brackets.
+func outside(s string, mark *regexp.Regexp) []string {
+	var out []string
+	depth := brackets(s)
+	from := 0
+	for _, m := range mark.FindAllStringIndex(s, -1) {
+		if depth[m[0]] == 0 {
+			out = append(out, s[from:m[0]])
+			from = m[1]
+		}
+	}
+	return append(out, s[from:])
+}
+
+var comma = regexp.MustCompile(`,`)
+
+// allBegin reports whether there are several pieces and each begins with an amount.
+func allBegin(pieces []string) bool {
+	return len(pieces) > 1 && !slices.ContainsFunc(pieces, func(p string) bool { return !amountAhead.MatchString(p) })
+}
+
+var amountAhead = regexp.MustCompile(`(?i)^\s*(?:\d|[½¼¾⅓⅔]|an? |half |one |two |three )`)
+
+var partAside = regexp.MustCompile(`^\s*\pL[\pL ]{2,20} [-–—] `)
+
+// "40 g butter/40 g flour" is two things, "100 grams/4 oz butter" one.
+var (
+	slashAmount = regexp.MustCompile(`(\pL{3,})/((?:\d|[½¼¾⅓⅔]))`)
+	unitSlash   = regexp.MustCompile(`(?i)\b(grams?|ounces?|cups?|tbsp|tsp|litres?|pints?|mls|kilos?) / (\d|[½¼¾⅓⅔])`)
+)
 
 var andAmount = regexp.MustCompile(`\s+(?:and|&|\+|plus)\s+(?:\b|$)`)
 
@@ -132,7 +248,13 @@ func (r *reader) inMethodAmounts() {
 			if !t.Reading.Given || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
 				continue
 			}
-			if t.Ingredient.Name == "each" { // of what was named before
+			if each := ofEach.FindStringSubmatch(p.text[m[2]:]); each != nil && !have {
+				for _, name := range andKnown.Split(each[2], -1) {
+					r.ingredient(lines[0], each[1]+" "+name, "")
+				}
+				continue
+			}
+			if t.Ingredient.Name == "each" || t.Ingredient.Name == "" { // of what was named before
 				continue
 			}
 			isWater := t.Ingredient.Pantry == "water"
@@ -144,5 +266,8 @@ func (r *reader) inMethodAmounts() {
 		}
 	}
 }
+
+// ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
+var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
 
 var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s*\(|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)

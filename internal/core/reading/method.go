@@ -5,6 +5,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/setting"
 	"regexp"
 	"slices"
 	"strings"
@@ -28,6 +29,11 @@ type draft struct {
 
 // method cuts the prose into steps.
 func (r *reader) method() {
+	for _, f := range r.Facts { // "Oven temperature: 200 °C" over the list
+		if hs := setting.In(f.Says); len(hs) == 1 && r.oven == nil && strings.Contains(strings.ToLower(f.Says), "oven") {
+			r.oven = &hs[0].Celsius
+		}
+	}
 	r.said = make([][]clause, len(r.prose))
 	for n, p := range r.prose {
 		r.said[n] = clauses(p)
@@ -39,8 +45,56 @@ func (r *reader) method() {
 	for _, d := range list {
 		r.Steps = append(r.Steps, r.finish(d))
 	}
+	r.unbaked()
 	r.order(list)
 }
+
+// unbaked finds the bake that nobody named, and asks: the oven is hot, nothing goes into
+// it, and the last minutes that are said are of nothing else.
+func (r *reader) unbaked() {
+	inOven := func(u Use) bool { return u.Equipment == "oven" }
+	if r.oven == nil || slices.ContainsFunc(r.Steps, func(s Step) bool { return slices.ContainsFunc(s.Uses, inOven) }) {
+		return
+	}
+	for n := len(r.Steps) - 1; n >= 0; n-- {
+		s := &r.Steps[n]
+		lasts := s.Work
+		switch {
+		case cooksOn.MatchString(s.Text):
+			lasts = s.Wait
+		case len(s.Uses) > 0 || s.Loads != nil || !ofNothing(s.Text):
+			continue
+		}
+		if lasts.From != recipe.Said || lasts.Least.Less(exact.Int(leastBake)) {
+			continue
+		}
+		s.Kind, s.Uses, s.Wait = fit.Bake, []Use{{Equipment: "oven", Celsius: r.oven}}, lasts
+		s.Work = Minutes{Least: exact.Int(1), Most: exact.Int(1), From: recipe.Typical}
+		s.Asks = append(s.Asks, "it is taken to be in the oven, since nothing else is")
+		return
+	}
+}
+
+var cooksOn = regexp.MustCompile(`(?i)^cook(?: them| it)?(?: for)?(?: about)? \d[^.]*\.?$`)
+
+// leastBake is how many minutes a bake lasts at least.
+const leastBake = 5
+
+// ofNothing reports whether no verb says what the minutes of a step are spent on: "12
+// mins. Watch them!"
+func ofNothing(text string) bool {
+	for _, part := range partings.Split(text, -1) {
+		if len(duration.In(part)) > 0 && slices.ContainsFunc(verbsIn(part), func(v spoken) bool { return !idlers[v.word] }) {
+			return false
+		}
+	}
+	return true
+}
+
+// idlers say nothing of what happens meanwhile.
+var idlers = wordSet("turn watch check put pop place slide")
+
+var partings = regexp.MustCompile(`[.,;!]\s|\s[-–—]\s`)
 
 // A scene is what a clause takes from those before it in the same passage.
 type scene struct {

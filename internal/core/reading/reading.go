@@ -113,8 +113,11 @@ type Unread struct {
 // maxLines bounds a text; no recipe is longer.
 const maxLines = 1000
 
-// maxRunes is the longest line that is looked into.
-const maxRunes = 2000
+// maxRunes is the longest line that is looked into; it has no more than maxBytes.
+const (
+	maxRunes = 2000
+	maxBytes = 4 * maxRunes
+)
 
 // Read reads a recipe. The units are those of sys, or those that the signs in
 // the text make likely where sys is nil. It never fails.
@@ -124,6 +127,7 @@ func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
 	if sys != nil {
 		r.Units = Units{Taken: *sys, Why: "as chosen"}
 	}
+	r.layOut()
 	r.sort()
 	r.method()
 	r.prepare()

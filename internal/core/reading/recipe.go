@@ -76,13 +76,28 @@ func Guess(s *recipe.Step, p *pantry.Pantry) {
 	}
 }
 
+// questions are what was said in a form that is not understood, and what is only
+// supposed.
+func (s Step) questions() []string {
+	var out []string
+	for _, a := range s.Asks {
+		out = append(out, asking(recipe.ShortTitle(s.Text), a))
+	}
+	return out
+}
+
+// asking is a sentence about some words of the source.
+func asking(words, says string) string {
+	if !strings.HasSuffix(says, "?") {
+		says += "."
+	}
+	return fmt.Sprintf("“%s”: %s", words, says)
+}
+
 // asked says what somebody should look at.
 func (s Step) asked() []string {
-	var out []string
+	out := s.questions()
 	title := recipe.ShortTitle(s.Text)
-	for _, a := range s.Asks {
-		out = append(out, fmt.Sprintf("“%s”: %s.", title, a))
-	}
 	if s.Work.From == recipe.Typical && s.Wait.From != recipe.Said && s.Loads == nil && s.Prepares == "" {
 		out = append(out, fmt.Sprintf("“%s”: no minutes are given; %s min of work is a typical figure.", title, s.Work.Middle().Decimal(1)))
 	}
@@ -197,8 +212,10 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 		}
 	}
 	out.Steps, _ = r.steps()
+	var questions []string // that nothing else on the recipe's page shows
 	for _, s := range r.Steps {
 		notes = append(notes, s.asked()...)
+		questions = append(questions, s.questions()...)
 	}
 	first := firstLine(r)
 	for _, f := range r.Facts {
@@ -214,15 +231,20 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 		if slices.ContainsFunc(r.Steps, func(s Step) bool { return slices.Contains(s.Lines, u.Line) }) {
 			continue // said with the step
 		}
-		if !slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Line == u.Line }) {
+		if u.Line != r.TitleLine && !slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Line == u.Line }) {
 			out.Leftover = append(out.Leftover, u.Text)
 			continue
 		}
-		notes = append(notes, fmt.Sprintf("“%s”: %s.", u.Text, u.Why))
+		says := asking(u.Text, u.Why)
+		notes = append(notes, says)
+		if u.Line == r.TitleLine {
+			questions = append(questions, says)
+		}
 	}
 	for _, text := range out.Leftover {
 		notes = append(notes, fmt.Sprintf("Not understood, kept as it is: “%s”.", text))
 	}
+	out.Leftover = append(out.Leftover, questions...)
 	out.ID = recipe.Slug(out.Title, nil)
 	return out, notes
 }

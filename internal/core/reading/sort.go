@@ -16,13 +16,20 @@ import (
 )
 
 var (
-	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|allergens?|contains|skills?|year(?: group)?|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
-	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
+	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
+	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
+	youWant    = regexp.MustCompile(`(?i)^you(?:'ll| will|'d)?(?: also)? (?:want|need|use) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
 	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
-	smallTalk  = regexp.MustCompile(`(?i)\b(?:hi everyone|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
+	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
+
+// keeps is how long the food lasts.
+var keeps = regexp.MustCompile(`(?i)^(?:(?:it |this |they )?(?:keeps|freezes|lasts|will (?:keep|freeze|last))\b[^.]{0,12}\b(?:\d|well|in|for|up)|best eaten|(?:eat|use) within)`)
+
+// keepsBehind is that at the end of a step.
+var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)
 
 // misprint is a figure in which a letter stands for one that looks like it:
 // l50 g, 1OO g, I tsp.
@@ -50,11 +57,24 @@ func (r *reader) sort() {
 	prose := r.listless()
 	for n := range r.lines {
 		l := &r.lines[n]
-		if l.at == r.TitleLine {
+		if l.titled {
 			continue
 		}
 		if l.quiet != "" {
 			r.unread(*l, l.quiet)
+			continue
+		}
+		switch l.is {
+		case list:
+			r.ingredient(l.at, l.item, part)
+			in = list
+			continue
+		case method:
+			r.say(*l, l.item)
+			in = method
+			continue
+		case facts:
+			r.fact(*l)
 			continue
 		}
 		text := l.plain()
@@ -76,7 +96,7 @@ func (r *reader) sort() {
 		if !ok && in == preface {
 			y, ok = r.bareYield(text)
 		}
-		if ok && (r.Yield.Count == 0 || in == preface) {
+		if ok && (r.Yield.Count == 0 || in == preface) && !(in == list && r.certain(text)) { // "2 wraps" in the list are bought
 			if r.Yield.Count == 0 {
 				y.Line = l.at
 				r.Yield = y
@@ -87,43 +107,15 @@ func (r *reader) sort() {
 		}
 		in = r.place(n, text, in, &part, prose)
 	}
+	r.titledBelow()
 	r.yieldInside()
-}
-
-// titled takes the title: the first line that says no amount and nothing else.
-func (r *reader) titled() {
-	for _, l := range r.lines[:min(6, len(r.lines))] {
-		text := l.plain()
-		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && sentence(text) {
-			continue
-		}
-		if _, _, ok := headingOf(text); ok {
-			return
-		}
-		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() {
-			continue
-		}
-		shouts := capitals(strings.Map(func(c rune) rune {
-			if c >= '0' && c <= '9' {
-				return -1
-			}
-			return c
-		}, text)) && !r.known(text)
-		inLetters := l.at == r.lines[0].at && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
-		if l.marked && !l.hashed() || r.amounts(l) && !shouts && !inLetters || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
-			return
-		}
-		r.Title, r.TitleLine = strings.TrimRight(text, " :"), l.at
-		r.titleYield()
-		return
-	}
 }
 
 // listless reports whether the text has no list: its amounts stand in prose.
 func (r *reader) listless() bool {
 	amounts, sentences := 0, 0
 	for _, l := range r.lines {
-		if l.quiet != "" || l.at == r.TitleLine {
+		if l.quiet != "" || l.titled {
 			continue
 		}
 		if is, _, ok := headingOf(l.plain()); ok && is == list {
@@ -147,7 +139,7 @@ func (r *reader) listless() bool {
 func sentence(s string) bool {
 	n := len(strings.Fields(s))
 	word, _, _ := headVerb(s)
-	return n > 4 && (strings.HasSuffix(s, ".") || strings.HasSuffix(s, "!") || strings.Contains(s, ". ")) || n > 14 || n > 2 && word != ""
+	return n > 4 && (strings.HasSuffix(s, ".") || strings.HasSuffix(s, "!") || strings.Contains(s, ". ") || strings.Contains(s, "! ")) || n > 14 || n > 2 && word != ""
 }
 
 // imperative reports whether a line orders something to be done by a word that
@@ -161,11 +153,13 @@ func imperative(s string) bool {
 func (r *reader) take(item string) recipe.Taking {
 	t, ok := r.taken[item]
 	if !ok {
-		t = recipe.TakeLine(item, "", r.Units.Taken, r.pantry)
+		t = recipe.TakeLine(arrow.ReplaceAllString(item, ", "), "", r.Units.Taken, r.pantry)
 		r.taken[item] = t
 	}
 	return t
 }
+
+var arrow = regexp.MustCompile(`\s*(?:→|->|=>)\s*`)
 
 // amounts reports whether a line is an ingredient with an amount, looked at
 // once.
@@ -214,9 +208,11 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		return in
 	}
 	if m := inlineList.FindStringSubmatch(text); m != nil {
-		for _, item := range listed(m[1]) {
-			r.ingredient(l.at, item, *part)
-		}
+		r.items(l.at, m[1], *part)
+		return list
+	}
+	if m := youWant.FindStringSubmatch(text); m != nil && r.manyAmounts(m[1]) {
+		r.items(l.at, m[1], *part)
 		return list
 	}
 	amount := r.amounts(l)
@@ -225,8 +221,8 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
 	}
 	order := word != "" && len(strings.Fields(l.item)) > 1 || l.numbered && !amount && len(verbsIn(l.item)) > 0 || preheating(l.item) && !amount || adultIn(l.item) != fit.NoAdult || beside(l.item) > 0
-	isFact := times.MatchString(text) && !amount || remark.MatchString(text)
-	if isFact && !(order && in != preface && !remark.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
+	isFact := times.MatchString(text) && !amount || remark.MatchString(text) || keeps.MatchString(text)
+	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
 	}
@@ -273,6 +269,10 @@ func (r *reader) inMethod(n int, text string, amount, order bool, part *string, 
 		r.ingredient(l.at, l.item, *part)
 		return list
 	}
+	if !order && !amount && r.closes(n) {
+		r.fact(l)
+		return method
+	}
 	if !order && smallTalk.MatchString(l.item) && len(duration.In(l.item)) == 0 && len(r.prose) > 0 && l.gap && !l.marked {
 		r.fact(l)
 		return method
@@ -280,6 +280,26 @@ func (r *reader) inMethod(n int, text string, amount, order bool, part *string, 
 	r.say(l, l.item)
 	return method
 }
+
+// behindColon reports whether what to do stands behind a colon: "salsa first: mix
+// everything".
+func behindColon(item string) bool {
+	_, behind, ok := strings.Cut(item, ": ")
+	return ok && isVerb(firstWord(behind))
+}
+
+// closes reports whether a line is where a letter ends: "Cheers", and the name under it.
+func (r *reader) closes(n int) bool {
+	if len(strings.Fields(r.lines[n].item)) > 4 || n == 0 || n < len(r.lines)-4 {
+		return false
+	}
+	if len([]rune(r.lines[n].item)) < 3 {
+		return true
+	}
+	return signOff.MatchString(r.lines[n].item) || signOff.MatchString(r.lines[n-1].item) && n == len(r.lines)-1
+}
+
+var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)
 
 // inList places a line before the method: an ingredient, the heading of a
 // part, a reason, or the first thing to do.
@@ -291,18 +311,31 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.addPart(name)
 		return list
 	}
-	many := (strings.Count(l.item, ",") >= 2 || strings.Count(l.item, ";") >= 2) && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
+	parted := strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
+	if in == list && !figure.MatchString(l.item) && !strings.Contains(l.item, ",") && r.severalKnown(l.item) {
+		for _, name := range andKnown.Split(l.item, -1) {
+			r.ingredient(l.at, name, *part)
+		}
+		return list
+	}
+	many := (strings.Count(l.item, ",") >= 2 || parted) && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
 	switch {
 	case r.misprinted(l, *part):
 		return list
-	case many && !order && (!prose || strings.Count(l.item, ";") >= 2 || r.eachAmount(l.item)):
-		for _, item := range listed(l.item) {
-			r.ingredient(l.at, item, *part)
-		}
+	case many && !order && (!prose || parted || r.eachAmount(l.item)):
+		r.items(l.at, l.item, *part)
+		return list
+	case in != method && r.runOn(l, part):
 		return list
 	case amount && !(l.numbered && order && sentence(l.item)):
 		r.ingredient(l.at, l.item, *part)
 		return list
+	case in == list && !amount && !r.known(l.item) && len(r.Ingredients) > 1 && behindColon(l.item):
+		r.say(l, l.item)
+		return method
+	case in == list && l.numbered && !amount && !r.known(l.item) && len(strings.Fields(l.item)) > 2:
+		r.say(l, l.item)
+		return method
 	case order && (len(strings.Fields(l.item)) > 2 || in == list) && (!r.known(l.item) || imperative(l.item)):
 		r.say(l, l.item)
 		return method
@@ -322,13 +355,29 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.ingredient(l.at, l.item, *part)
 		return list
 	}
-	if in == preface && r.TitleLine > 0 && (sentence(l.item) || len(strings.Fields(l.item)) > 3 || smallTalk.MatchString(l.item)) && r.cooks() {
+	if in == preface && r.TitleLine > 0 && (sentence(l.item) || len(strings.Fields(l.item)) > 3 || smallTalk.MatchString(l.item)) && r.cooks() && !weighs.MatchString(l.item) {
+		r.fact(l)
+		return in
+	}
+	if in == preface && len(strings.Fields(l.item)) <= 4 && (len(duration.In(l.item)) > 0 || len(setting.In(l.item)) > 0) { // "30 min", "oven 220"
 		r.fact(l)
 		return in
 	}
 	r.unread(l, "it is neither an ingredient nor something to do")
 	return in
 }
+
+// severalKnown reports whether a line names things of the pantry and nothing else:
+// "salt and pepper".
+func (r *reader) severalKnown(item string) bool {
+	parts := andKnown.Split(item, -1)
+	return len(parts) > 1 && !slices.ContainsFunc(parts, func(p string) bool { return !r.known(p) })
+}
+
+var andKnown = regexp.MustCompile(`\s*(?:,|&|\+|\band\b)\s*`)
+
+// weighs is an amount in words that are no ingredient: they are asked about.
+var weighs = regexp.MustCompile(`(?i)\b\d+\s?(?:g|kg|ml|cups?|tsp|tbsp|oz)\b`)
 
 // cooks reports whether the text has amounts at all, so that prose before them
 // is an introduction.
@@ -391,7 +440,29 @@ func (r *reader) ingredient(at int, item, part string) {
 			return
 		}
 	}
+	if m := eachOf.FindStringSubmatch(item); m != nil {
+		if names := andKnown.Split(m[2], -1); len(names) > 1 {
+			for _, name := range names {
+				if name != "" {
+					r.ingredient(at, m[1]+" "+name, part)
+				}
+			}
+			return
+		}
+	}
+	if m := twoKinds.FindStringSubmatch(item); m != nil && r.known(m[2]+" "+m[5]) && r.known(m[4]+" "+m[5]) {
+		r.ingredient(at, m[1]+" "+m[2]+" "+m[5]+m[6], part)
+		r.ingredient(at, m[3]+" "+m[4]+" "+m[5]+m[6], part)
+		return
+	}
+	if m := partOfFruit.FindStringSubmatch(item); m != nil {
+		item = m[1] + " of " + m[2] + " " + m[3]
+	}
 	t := r.take(item)
+	if kit.MatchString(item) && !t.Match.Certain {
+		r.fact(line{at: at, item: item})
+		return
+	}
 	t.Ingredient.Part = part
 	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})
 	if part != "" {
@@ -401,6 +472,15 @@ func (r *reader) ingredient(at int, item, part string) {
 		r.asked = append(r.asked, Unread{at, item, p})
 	}
 }
+
+var (
+	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
+	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
+	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
+)
+
+// kit is what people are told to bring among the ingredients.
+var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|oven ?dish(?:es)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|skewers?|cocktail sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
 
 // misprinted takes the likely figure of l50 g, and asks. It reports false of a line
 // whose figure is as it should be.
@@ -418,7 +498,11 @@ func (r *reader) misprinted(l line, part string) bool {
 // sentence is joined to the one before.
 func (r *reader) say(l line, text string) {
 	adult := fit.NoAdult
-	if n := len(r.prose); n > 0 && !l.marked && !l.gap {
+	if m := keepsBehind.FindStringSubmatch(text); m != nil {
+		text = m[1]
+		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
+	}
+	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface {
 		p := &r.prose[n-1]
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")

@@ -10,8 +10,8 @@ import (
 
 const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
-	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners)?`
-	tail  = `(?:[ ,;(]+(?:as|with|generously|comfortably|or so|approx|easily|depending|plus|each|if|when|at|in all|a family|for)\b.*)?`
+	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?)?`
+	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
 	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
 
@@ -21,9 +21,10 @@ var yields = []struct {
 	words   *regexp.Regexp
 	portion bool
 }{
-	{regexp.MustCompile(`^(?:this )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|ingredients for|recipe for|for|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
-	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?$`), true},
-	{regexp.MustCompile(`^(?:this |these )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch of|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
+	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
+	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|does|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch(?: of)?|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
 	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
 }
@@ -127,6 +128,9 @@ func pieceOf(s string, n int) string {
 	if persons.MatchString(s) {
 		return "portion"
 	}
+	if strings.HasPrefix(s, "and ") { // "it does 8 and the class works in twos"
+		return "piece"
+	}
 	if s == "" || pieceSizes.MatchString(s+" ") {
 		return "piece"
 	}
@@ -160,6 +164,17 @@ var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)
 
 var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
 
+// titleMarks part a title from what is said behind it.
+var titleMarks = regexp.MustCompile(`\s+(?://|--+|\|)\s+`)
+
+// inBrackets is "(6)", which serves so many, and "x 20", which makes so many.
+var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|x ?(\d{1,3}))$`)
+
+// fromTin is "For a 20 cm tin - 16 bits".
+var fromTin = regexp.MustCompile(`(?i)^(?:for |in |fits )?(?:an?|one) [^,]{0,30}\b(?:pan|tin|tray|dish)\s*[-–—:]\s*(\d{1,3}) (bits|pieces|bites|slices|squares|bars|fingers|portions)$`)
+
+var between = regexp.MustCompile(`\s+[~•·|]\s+`)
+
 var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
 
 var countOf = regexp.MustCompile(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
@@ -170,10 +185,30 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 	if _, last, ok := strings.Cut(text, ", "); ok && pan.MatchString(text) { // "1 8-inch pan, 9 squares"
 		return yieldOf(last)
 	}
+	if m := inBrackets.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
+		y.Count, _ = strconv.Atoi(m[1] + m[2])
+		y.Piece = "portion"
+		if m[2] != "" {
+			y.Piece = "piece"
+		}
+		return y, y.Count > 0
+	}
+	if m := fromTin.FindStringSubmatch(text); m != nil && r.Yield.Count == 0 {
+		y.Count, _ = strconv.Atoi(m[1])
+		y.Piece = pieceOf(strings.ToLower(m[2]), y.Count)
+		return y, y.Count > 0
+	}
 	if m := roughly.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
 		y.Count, _ = strconv.Atoi(m[1])
 		y.Piece = "piece"
 		return y, y.Count > 0
+	}
+	if parts := between.Split(text, -1); len(parts) > 1 && r.Yield.Count == 0 { // "no bake ~ 16 squares ~ 20 mins"
+		for _, p := range parts {
+			if y, ok := yieldOf(p); ok {
+				return y, true
+			}
+		}
 	}
 	m := countOf.FindStringSubmatch(text)
 	if m == nil || len(r.Ingredients) > 0 || r.Yield.Count > 0 || r.known(text) {
@@ -193,18 +228,74 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 // madeNouns are what recipes make, and shops sell seldom.
 var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|for|feeds|yields?)\b[^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for)\s+\d+)$`)
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|feeds|yields?|batch:)[^()\pL][^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds)\s+(?:\d+|two|three|four|five|six|eight|ten|twelve))(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
+	if parts := titleMarks.Split(r.Title, -1); len(parts) > 1 { // "Skewers // 4 people // 45 min"
+		for _, p := range parts[1:] {
+			if y, ok := yieldOf(p); ok {
+				y.Line = r.TitleLine
+				r.Yield, r.Title = y, strings.TrimSpace(parts[0])
+				return
+			}
+		}
+	}
 	m := titledYield.FindStringSubmatch(r.Title)
 	if m == nil {
+		r.titleCount()
 		return
 	}
 	name, says := m[1]+m[3], m[2]+m[4]
 	if y, ok := yieldOf(says); ok {
 		y.Line = r.TitleLine
 		r.Yield, r.Title = y, strings.TrimSpace(name)
+	}
+}
+
+// titleTimes is "Overnight oats x1".
+var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})$`)
+
+// titleBracket is "Chicken fajitas (4)".
+var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\(([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
+
+var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(:]\s*(?:(?:in|for|per|each)? ?pairs?|in (?:2s|twos))\)?$`)
+
+var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:[-–—:x]\s*(\d{1,2})|\((\d{1,2})\))$`)
+
+// titleCount takes so many of what the title names out of "Beetroot muffins – 12".
+func (r *reader) titleCount() {
+	if m := forPairs.FindStringSubmatch(r.Title); m != nil {
+		r.Yield, r.Title = Yield{Count: 2, Piece: "portion", Line: r.TitleLine}, m[1]
+		return
+	}
+	if head, last, ok := strings.Cut(r.Title, ". "); ok {
+		if made := countOf.FindStringSubmatch(strings.TrimRight(last, ". ")); made != nil && madeNouns[strings.ToLower(made[3])] {
+			r.Yield, r.Title = Yield{Line: r.TitleLine}, head
+			r.Yield.Count, _ = strconv.Atoi(made[1])
+			r.Yield.Piece = pieceOf(strings.ToLower(made[2]), r.Yield.Count)
+			return
+		}
+	}
+	if m := titledCount.FindStringSubmatch(r.Title); m != nil {
+		noun := strings.ToLower(m[2])
+		if y, ok := yieldOf(m[3] + m[4] + " " + noun); ok || madeNouns[noun] {
+			y.Count, _ = strconv.Atoi(m[3] + m[4])
+			y.Line, y.Piece = r.TitleLine, pieceOf(noun, y.Count)
+			r.Yield, r.Title = y, m[1]
+			return
+		}
+	}
+	if m := titleBracket.FindStringSubmatch(r.Title); m != nil {
+		r.asked = append(r.asked, Unread{r.TitleLine, r.Title, "the number in brackets is read as how many it serves: is that right?"})
+		r.Yield, r.Title = Yield{Piece: "portion", Line: r.TitleLine}, m[1]
+		r.Yield.Count, _ = strconv.Atoi(m[2])
+		r.Yield.Most, _ = strconv.Atoi(m[3])
+		return
+	}
+	if m := titleTimes.FindStringSubmatch(r.Title); m != nil {
+		r.Yield, r.Title = Yield{Piece: "portion", Line: r.TitleLine}, m[1]
+		r.Yield.Count, _ = strconv.Atoi(m[2])
 	}
 }
 
@@ -220,8 +311,11 @@ func (r *reader) yieldInside() {
 		return
 	}
 	try := func(at int, text string) bool {
-		for _, s := range regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?:Prep|Cook|Total|Ready|Time)\b`).Split(text, -1) {
-			if y, ok := yieldOf(s); ok && yieldWords.MatchString(s) {
+		if len(text) > maxBytes {
+			return false
+		}
+		for _, s := range sayings.Split(text, -1) {
+			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) || soManyPieces.MatchString(s)) {
 				y.Line = at
 				r.Yield = y
 				return true
@@ -239,6 +333,11 @@ func (r *reader) yieldInside() {
 			return
 		}
 	}
+	for _, u := range r.Unread {
+		if try(u.Line, u.Text) {
+			return
+		}
+	}
 	for _, l := range r.lines {
 		if l.quiet == "" && slices.Contains(r.Headings, l.at) && try(l.at, l.plain()) {
 			return
@@ -246,4 +345,10 @@ func (r *reader) yieldInside() {
 	}
 }
 
-var yieldWords = regexp.MustCompile(`(?i)\b(?:makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)
+var soManyPieces = regexp.MustCompile(`(?i)^\s*\d{1,2} (?:` + pieceNouns + `)\s*$`)
+
+var forSome = regexp.MustCompile(`(?i)^\s*for \d{1,2}\s*$`)
+
+var sayings = regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?:Prep|Cook|Total|Ready|Time)\b`)
+
+var yieldWords = regexp.MustCompile(`(?i)\b(?:it does|cuts into|makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)

@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
+
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
@@ -73,6 +75,11 @@ func TestThePacksBought(t *testing.T) {
 			}
 		}
 	}
+	flour, _ := pantry.Stock().Find("plain-flour")
+	for _, amount := range []string{"0", "-1"} {
+		_, ok := scale.Buy(flour, measure.Q(amount, measure.Gram))
+		assert.False(t, ok, "nothing is bought for %s g", amount)
+	}
 	golden.Same(t, "packs.golden", b.String())
 }
 
@@ -92,6 +99,9 @@ func TestTinsAndGroups(t *testing.T) {
 		for _, f := range scale.Fills(from, exact.Frac(3, 2), slices.Clone(tins)) {
 			fmt.Fprintf(&b, "  %s: %s, %.3f as deep, %.3f as long\n", scale.TinName(f.Tin), f.Factor.Decimal(3), f.Depth, f.Time)
 		}
+	}
+	for _, tin := range scale.UsualTins {
+		fmt.Fprintf(&b, "there is a %s of %s cm²\n", scale.TinName(tin), scale.Area(tin).Decimal(2))
 	}
 	for learners := range 34 {
 		for size := 1; size <= 5; size++ {

@@ -20,7 +20,7 @@ type Setting struct {
 
 var (
 	degrees  = regexp.MustCompile(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad(?:er)?)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
-	fanAfter = regexp.MustCompile(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?\d)?`)
+	fanAfter = regexp.MustCompile(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?[1-3]\d\d)?`)
 	marks    = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
 	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
@@ -166,6 +166,9 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	}
 	if !oven && !s.Fan || innerHeat(text, m[0]) {
 		return s, false
+	}
+	if unit == "f" && group(3) == "" && n < 250 && strings.HasSuffix(before, "/") { // "200/180f" is of a fan
+		s.Fan, unit = true, ""
 	}
 	fahrenheit := strings.HasPrefix(unit, "f") || unit == "" && n >= 275
 	switch {

@@ -1,0 +1,260 @@
+package reading_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/reading"
+)
+
+// listed is the list as it was understood: "40 g butter" or "3 egg-medium".
+func listed(r reading.Reading) []string {
+	var out []string
+	for _, i := range r.Ingredients {
+		of := i.Taking.Ingredient.Pantry
+		if of == "" {
+			of = "? " + i.Taking.Ingredient.Name
+		}
+		amount := "-"
+		if i.Taking.Reading.Given {
+			amount = strings.TrimSpace(i.Taking.Ingredient.Quantity.Amount.Decimal(2) + " " + i.Taking.Ingredient.Quantity.Unit.Symbol)
+		}
+		out = append(out, amount+" "+of)
+	}
+	return out
+}
+
+// done is the method as it was understood: "bake 12 ring" for each step.
+func done(r reading.Reading) []string {
+	var out []string
+	for _, s := range r.Steps {
+		text := string(s.Kind)
+		if s.Wait.Middle().Sign() > 0 {
+			text += " waits " + s.Wait.Middle().Decimal(1)
+		}
+		for _, u := range s.Uses {
+			text += " " + u.Equipment
+		}
+		out = append(out, text)
+	}
+	return out
+}
+
+// Things of a list in the forms in which people write them.
+func TestForms(t *testing.T) {
+	for line, want := range map[string]string{
+		"1 tsp each cumin seeds, turmeric and ground coriander": "1 tsp cumin-seeds, 1 tsp turmeric, 1 tsp coriander-ground",
+		"½ tsp each of salt and pepper":                         "0.5 tsp salt, 0.5 tsp pepper",
+		"1 tsp coriander":                                       "1 tsp coriander-ground",
+		"1 tsp chopped coriander":                               "1 tsp coriander-leaf",
+		"2 tbsp coriander":                                      "2 tbsp coriander-leaf",
+		"juice ½ lemon":                                         "0.5 lemon",
+		"1 red + 1 yellow pepper":                               "1 pepper-red, 1 pepper-red",
+		"1 pepper 1 onion both sliced":                          "1 pepper-red, 1 onion",
+		"salt and pepper":                                       "- salt, - pepper",
+		"tin coconut milk":                                      "1 tin coconut-milk",
+		"A mug of red lentils (about 200 g), washed till the water runs": "200 g red-lentils",
+		"ginger - about an inch":     "- ginger-root",
+		"Salt - 1/2 tsp":             "0.5 tsp salt",
+		"Rice: 3 cups long grain":    "3 cup white-rice",
+		"1 block halloumi → 8 cubes": "1 block halloumi",
+		"✅ 2 carrots":                "2 carrot",
+		"» 2 carrots":                "2 carrot",
+		"2 carrots 🥕":                "2 carrot",
+	} {
+		r := read("Thing\nServes 4\n\n100 g plain flour\n" + line + "\n50 g butter\n\nMix all.")
+		assert.Equal(t, "100 g plain-flour, "+want+", 50 g butter", strings.Join(listed(r), ", "), line)
+	}
+}
+
+// A mug or a teacup is asked about, unless brackets say what is in it.
+func TestMugs(t *testing.T) {
+	for line, asks := range map[string]int{"2 mugs of rice": 1, "1 teacup rice": 1, "2 mugs of rice (about 400 g)": 0, "200 g rice": 0} {
+		r := read("Thing\nServes 4\n\n100 g plain flour\n" + line + "\n50 g butter\n\nMix all.")
+		assert.Len(t, r.Ingredients[1].Taking.Reading.Doubts, asks, line)
+	}
+}
+
+// Lists and methods laid out side by side, with marks of all kinds.
+func TestSideBySide(t *testing.T) {
+	r := read("Wheels\nServes 4\nYou will need:      Equipment:\n150g SR flour       mixing bowl\n40g margarine  grater\n\nTime  What to do  Safety/hygiene\n9.05  Rub in the margarine  Wash hands\n9.10  Bake 12 mins at 200C  Oven gloves!\n")
+	assert.Equal(t, []string{"150 g self-raising-flour", "40 g baking-spread"}, listed(r))
+	assert.Equal(t, []string{"mix", "bake waits 12 oven"}, done(r))
+	assert.Contains(t, r.Steps[0].Text, "Wash hands")
+	assert.Equal(t, "Equipment: grater", r.Facts[1].Says)
+
+	r = read("Slices\nIngredients (9 squares)           Class of 24 (x12)\nPlain flour         150 g        1.8 kg\nButter              125 g        1.5 kg\nRub in. Bake at 180C for 20 min.")
+	assert.Equal(t, []string{"150 g plain-flour", "125 g butter"}, listed(r))
+	assert.Equal(t, 9, r.Yield.Count)
+
+	r = read("Burgers\nServes 2\nIngredients per pair        Cost\n1 can red kidney beans      35p\n50g breadcrumbs             10p\n\nMash all. Fry for 8 minutes.")
+	assert.Equal(t, []string{"1 tin kidney-beans", "50 g breadcrumbs"}, listed(r))
+
+	r = read("Samosas\nMakes 12\nIngredient / weight / prep\nPotato / 250 g / peeled, diced\nOil / 1 tbsp / -\nMethod of working\nBoil the potato 6 min.")
+	assert.Equal(t, []string{"250 g potato", "1 tbsp sunflower-oil"}, listed(r))
+	assert.Equal(t, "peeled, diced", r.Ingredients[0].Taking.Ingredient.Note)
+
+	r = read("Pan bread\nServes 2\nStep | Notes | Mins\nMelt the butter | gently | 2\nFry the bread | both sides | 4")
+	assert.Contains(t, r.Facts, reading.Fact{Line: 4, Says: "gently"}, "no cell is lost")
+
+	r = read("Makes 4\nButter ........ 25 g\nPlain flour ........ 100 g\nRub in.")
+	assert.Equal(t, []string{"25 g butter", "100 g plain-flour"}, listed(r), "dots that lead to an amount are no blank")
+
+	r = read("Rolls\nMakes 8\n500g strong white flour\n300ml warm water\n\nMIX      water in\nKNEAD    10 min, until stretchy\nBAKE     220, 15 min")
+	assert.Equal(t, []string{"mix", "mix", "bake waits 15 oven"}, done(r))
+
+	r = read("Bread\nServes 4\no 3 ripe bananas\no 2 eggs\no 100 g butter\n\nMash all.")
+	assert.Equal(t, []string{"3 banana", "2 egg-medium", "100 g butter"}, listed(r))
+	assert.Equal(t, "- ? o 2 eggs", listed(read("Bread\nServes 4\n3 bananas\no 2 eggs\n100 g butter\n\nMash all."))[1], "once is no mark")
+}
+
+// A list in one line keeps its brackets and its parts, and one of pictures its names.
+func TestListsInOneLine(t *testing.T) {
+	for list, want := range map[string]string{
+		"Ingredients: 6 lasagne sheets, 1 onion, 1 courgette; sauce - 40g butter, 500ml milk": "6 lasagne-sheets, 1 onion, 1 courgette, 40 g butter, 500 ml milk",
+		"Wet: 420ml buttermilk (or milk + 1 tbsp lemon juice, stood 5 min)":                   "420 ml buttermilk",
+		"I need: [potato] 2  [leek] 1  [milk] 50 ml":                                          "2 potato, 1 leek, 50 ml milk",
+		"(each child) 4 strawberries · 4 grapes, halved · 1 kiwi":                             "4 strawberry, 4 grape, 1 kiwi",
+		"Ingredients: 2 eggs and 100 g flour (sifted), 50 g butter":                           "2 egg-medium, 100 g plain-flour, 50 g butter",
+		"Collect: macaroni 100 g; butter 25 g; milk 300 ml":                                   "100 g pasta, 25 g butter, 300 ml milk",
+		"| | per learner |\n|---|---|\n| pitta | 1 |\n| tomato purée | 1 tbsp |":              "1 flatbread, 1 tbsp tomato-puree",
+		"Amount|Unit|Ingredient|Prep\n2|tins|chickpeas|drained\n1|tsp|cumin|ground":           "2 tin chickpeas, 1 tsp cumin-ground",
+		"So for a 20cm tin (12 bars): oats 250g, butter 125g, syrup 50g":                      "250 g oats, 125 g butter, 50 g golden-syrup",
+		"Ingredients I need\n- 2 wraps\n- half a tin of black beans\n- 1 tomato":              "2 tortilla, 0.5 tin black-beans, 1 tomato",
+	} {
+		r := read("Thing\n" + list + "\n\nMix all. Stir well.")
+		assert.Equal(t, want, strings.Join(listed(r), ", "), list)
+	}
+	steps := read("Falafel\nMakes 12\n400 g chickpeas\n1 onion\n\nStep|Instruction|Min\n1|Blitz the chickpeas|3\n2|Chill|10").Steps
+	assert.Equal(t, []string{"mix", "chill waits 10 fridge"}, done(reading.Reading{Steps: steps}))
+	assert.Equal(t, 12, read("Flapjack\nFor a 20cm tin (12 bars): oats 250g, butter 125g, syrup 50g\nMelt all.").Yield.Count)
+
+	r := read("Pakoras\nServes 6\nStir half a teaspoon each of turmeric, chilli powder and salt into 150 g of gram flour. Fry until crisp and brown, and drain.")
+	assert.Equal(t, []string{"0.5 tsp turmeric", "0.5 tsp chilli-powder", "0.5 tsp salt", "150 g gram-flour"}, listed(r))
+	assert.Contains(t, r.Steps[len(r.Steps)-1].Text, "crisp and brown")
+}
+
+// A method that numbers its steps within a line, by roles, in letters and pictures.
+func TestNumbering(t *testing.T) {
+	list := "Toad\nServes 4\n8 sausages\n100 g plain flour\n2 eggs\n150 ml milk\n\n"
+	for _, method := range []string{
+		"1.Heat the oven to 220C. 2.Bake the sausages for 15 mins. 3.Whisk the rest. 4.Pour it on.",
+		"1/ Heat the oven to 220C.\n2/ Bake the sausages for 15 mins.\n3/ Whisk the rest.\n4/ Pour it on.",
+		"(i) Heat the oven to 220C.\n(ii) Bake the sausages for 15 mins.\n(iii) Whisk the rest.\n(iv) Pour it on.",
+		"1️⃣ Heat the oven to 220C.\n2️⃣ Bake the sausages for 15 mins.\n3️⃣ Whisk the rest.\n4️⃣ Pour it on.",
+		"① Heat the oven to 220C.\n② Bake the sausages for 15 mins.\n③ Whisk the rest.\n④ Pour it on.",
+		"Jobs:\nSam + Ola - heat the oven to 220C\nJay - bake the sausages for 15 mins\nEveryone - whisk the rest.\nJay - pour it on",
+	} {
+		r := read(list + method)
+		assert.Len(t, r.Steps, 4, method)
+		assert.Equal(t, "bake waits 15 oven", done(r)[1], method)
+		assert.Empty(t, r.Unread, method)
+	}
+	assert.Equal(t, "Sam + Ola - whisk the rest", read(list + "Jobs:\nSam + Ola - whisk the rest\nJay - pour it on").Steps[0].Text, "in the source's own words")
+}
+
+// Minutes that no verb spends are a bake where the oven is hot and nothing else goes in;
+// gloves for it are none.
+func TestBakesThatNobodyNames(t *testing.T) {
+	list := "Straws\nMakes 20\n100 g plain flour\n50 g butter\n\nHeat the oven to 190C.\nRub in the butter.\nLay on a tray.\n"
+	for last, want := range map[string]string{
+		"12 mins. Watch them!":                        "bake waits 12 oven",
+		"4 mins.":                                     "prepare",
+		"Knead for 12 mins.":                          "mix",
+		"Oven gloves on!":                             "prepare",
+		"Into the tin, 50 mins to 1 hr.":              "bake waits 55 oven",
+		"Put it in for 15 mins.":                      "bake waits 15 oven",
+		"Cook for 20 mins":                            "bake waits 20 oven",
+		"Cook the onions for 20 mins":                 "cook waits 20 ring",
+		"Hot grill 8-10 mins.":                        "cook waits 9 grill",
+		"Paste in hot oil 2 min.":                     "cook ring",
+		"Low 30 min.":                                 "cook waits 30 ring",
+		"In the oven, 12 mins, then 10 mins to cool.": "cool waits 10",
+	} {
+		steps := read(list + last).Steps
+		assert.Equal(t, want, done(reading.Reading{Steps: steps})[len(steps)-1], last)
+		if guessed := slices.ContainsFunc(steps[len(steps)-1].Asks, func(a string) bool { return strings.Contains(a, "since nothing else is") }); last != "In the oven, 12 mins, then 10 mins to cool." {
+			assert.Equal(t, strings.HasPrefix(want, "bake"), guessed, "%s: a guess is asked", last)
+		}
+	}
+}
+
+// What is only supposed goes with the recipe, to be looked at where it is written.
+func TestWhatIsSupposedIsShown(t *testing.T) {
+	made, notes := read("Fajitas (4)\n100 g plain flour\n\nHeat the oven to 190C.\nLay on a tray.\n12 mins. Watch them!").Recipe()
+	want := []string{"“12 mins”: it is taken to be in the oven, since nothing else is.", "“Fajitas (4)”: the number in brackets is read as how many it serves: is that right?"}
+	assert.Equal(t, want, made.Leftover)
+	assert.Subset(t, notes, want)
+	plain, _ := read("Fajitas\nServes 4\n100 g plain flour\n\nHeat the oven to 190C.\nBake for 12 mins.").Recipe()
+	assert.Empty(t, plain.Leftover)
+}
+
+// Words that are verbs elsewhere.
+func TestNoVerbs(t *testing.T) {
+	list := "Bake\nServes 2\n100 g macaroni\n50 g cheddar\n\n"
+	for step, want := range map[string]fit.Kind{
+		"Mix, with the rest of the cheese on top.": fit.Mix,
+		"Rest the dough for 10 minutes.":           fit.Rest,
+		"Mash the lot, leaving some lumps.":        fit.Mix,
+		"Leave the dough for 10 minutes.":          fit.Rest,
+		"Tip into the pan, salt it.":               fit.Mix,
+		"Salt the aubergines.":                     fit.Rest,
+		"Sit the tin on a tray.":                   fit.Prepare,
+		"Let it sit for 10 minutes.":               fit.Rest,
+		"Check the core 75 °C.":                    fit.Prepare,
+		"Core the apples.":                         fit.Cut,
+	} {
+		steps := read(list + "Boil the macaroni.\n" + step).Steps
+		assert.Equal(t, want, steps[len(steps)-1].Kind, step)
+	}
+}
+
+// What it is called, and how many it is for, in the forms of messages and sheets.
+func TestTitlesAndYields(t *testing.T) {
+	list := "\n100 g plain flour\n50 g butter\n\nRub in the butter.\nBake at 190C for 12 mins."
+	for head, want := range map[string]string{
+		"Banana bread - for our nurture group. One loaf, cuts into 10.": "Banana bread, 10 piece",
+		"Oven chips and dips. Y7, 50 min lesson, in 2s":                 "Oven chips and dips, 2 portion",
+		"Task: make a batch of cheese straws.\nAbout 20 straws":         "cheese straws, 20 straw",
+		"FOOD TECH  Y9  Lesson 4\nBean burgers\nServes 2":               "Bean burgers, 2 portion",
+		"Learner: ______  Date: ______\nTASK 7: MACARONI CHEESE":        "MACARONI CHEESE, 0 ",
+		"Chicken fajitas (4)":                                   "Chicken fajitas, 4 portion",
+		"LESSON 3 – KNIFE SKILLS\nFruit salad\nPer pupil":       "Fruit salad, 1 portion",
+		"Naan\nPer group of 4 | 30 minutes":                     "Naan, 4 portion",
+		"Jollof (6-8)":                                          "Jollof, 6 portion",
+		"Recipe title|Falafel\nYield|12 falafel":                "Falafel, 12 falafel",
+		"Y8 • Rotation 2 • Practical 5\nSAUSAGE ROLLS\nMakes 8": "SAUSAGE ROLLS, 8 piece",
+		"Dal\nIt feeds 4 people in my family":                   "Dal, 4 portion",
+		"Minestrone (Batch: 30 portions)":                       "Minestrone, 30 portion",
+		"Potato soup\nFor 2 bowls":                              "Potato soup, 2 portion",
+		"Tiffin\nno bake ~ 16 squares ~ takes 20 mins":          "Tiffin, 16 square",
+		"🥕 CARROT SOUP 🥕\n👥 4   ⏱️ 40 min":                      "CARROT SOUP, 4 portion",
+		"Lesson: Fresh pasta\nPer person:":                      "Fresh pasta, 1 portion",
+	} {
+		r := read(head + list)
+		assert.Equal(t, want, fmt.Sprintf("%s, %d %s", r.Title, r.Yield.Count, r.Yield.Piece), head)
+	}
+	assert.Contains(t, fmt.Sprint(read("Chicken fajitas (4)"+list).Unread), "is that right?", "it may be the fourth of its kind")
+	assert.Equal(t, "Guacamole", read(strings.TrimSpace(list)+"\n\nTitle: Guacamole").Title)
+	kept := read("Sauce\nServes 6" + list + " Keeps 1 week in the fridge.")
+	assert.Equal(t, "bake waits 12 oven", done(kept)[len(kept.Steps)-1])
+	assert.Equal(t, "Keeps 1 week in the fridge.", kept.Facts[0].Says)
+	assert.Equal(t, "chill waits 60 freezer", done(read("Bark\nServes 6" + list + " Freeze for 1 hour."))[2])
+
+	r := read("From: S. Whit\nSubject: Monday\n\nHi, the recipe I promised. It does 8 and they work in twos.\nYou want 225g self raising flour, 55g butter, 150ml milk. Oven up to 220 first. Rub in the butter. 12 minutes on the top shelf.\nCheers\nSue")
+	assert.Equal(t, 8, r.Yield.Count)
+	assert.Equal(t, "bake waits 12 oven", done(r)[len(r.Steps)-1])
+	assert.Len(t, r.Ingredients, 3)
+
+	r = read("Dear parents,\nOn Friday we are making wraps. Your child will need to bring: 2 tortilla wraps, half a pepper and 30g of grated cheese.\nIn class we will fill and roll the wraps.")
+	assert.Equal(t, []string{"2 tortilla", "0.5 pepper-red", "30 g cheddar"}, listed(r))
+
+	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
+	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
+	assert.Equal(t, 6, r.Yield.Count)
+}

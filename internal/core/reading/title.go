@@ -1,0 +1,112 @@
+package reading
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// titled takes the title: the first line that says no amount and nothing else.
+func (r *reader) titled() {
+	for n, l := range r.lines[:min(6, len(r.lines))] {
+		text := l.plain()
+		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && sentence(text) {
+			continue
+		}
+		if _, _, ok := headingOf(text); ok {
+			return
+		}
+		if blanks.MatchString(text) && !r.amounts(l) || n == 0 && ofSchool.MatchString(text) && r.titleFollows() {
+			r.fact(l)
+			r.lines[n].titled = true
+			continue
+		}
+		if m := lessonOf.FindStringSubmatch(text); m != nil {
+			if n == 0 && r.titleFollows() {
+				r.fact(l)
+				r.lines[n].titled = true
+				continue
+			}
+			text = m[1]
+		}
+		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() {
+			continue
+		}
+		shouts := capitals(strings.Map(func(c rune) rune {
+			if c >= '0' && c <= '9' {
+				return -1
+			}
+			return c
+		}, text)) && !r.known(text)
+		inLetters := l.at == r.lines[0].at && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
+		if head, rest, ok := saysMore(text); ok && n == 0 && !l.marked && !r.amounts(line{item: head}) && !r.amounts(l) {
+			r.Title, r.TitleLine = strings.TrimRight(titleMark.ReplaceAllString(head, ""), " :"), l.at
+			r.lines[n].titled = true
+			if rest != "" {
+				r.Facts = append(r.Facts, Fact{Line: l.at, Says: rest})
+			}
+			if m := forPairs.FindStringSubmatch(text); m != nil {
+				r.Yield = Yield{Count: 2, Piece: "portion", Line: l.at}
+			}
+			return
+		}
+		if l.marked && !l.hashed() || r.amounts(l) && !shouts && !inLetters && !titledYield.MatchString(text) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
+			return
+		}
+		r.Title, r.TitleLine = strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :"), l.at
+		r.lines[n].titled = true
+		r.titleYield()
+		return
+	}
+}
+
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+
+var (
+	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
+	ofSchool = regexp.MustCompile(`(?i)^(?:food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
+)
+
+// titleFollows reports whether the second line is short enough for a title and nothing else.
+func (r *reader) titleFollows() bool {
+	if len(r.lines) < 2 || r.lines[1].quiet != "" || r.lines[1].marked {
+		return false
+	}
+	text := r.lines[1].plain()
+	_, _, head := headingOf(text)
+	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(text)) <= 7 && !sentence(text)
+}
+
+// saysMore parts a first line that is too long for a title: "Banana bread - adapted for
+// our group. One loaf, cuts into 10."
+func saysMore(text string) (head, rest string, ok bool) {
+	if !titleMark.MatchString(text) && len(strings.Fields(text)) <= 6 || len([]rune(text)) > 200 {
+		return "", "", false
+	}
+	if at := titleMark.FindStringIndex(text); at != nil && len(strings.Fields(text)) <= 10 {
+		return strings.TrimRight(text, ". "), "", true
+	}
+	at := headEnd.FindStringIndex(text)
+	if at == nil {
+		return "", "", false
+	}
+	head, rest = text[:at[0]], text[at[1]:]
+	return head, rest, len(strings.Fields(head)) <= 6 && !imperative(head) && !smallTalk.MatchString(head) && !strings.Contains(head, ",") && unicode.IsUpper([]rune(head)[0]) && strings.ContainsAny(rest, ".,0123456789")
+}
+
+var headEnd = regexp.MustCompile(`\. | [-–—] `)
+
+// titledBelow takes a title that stands under everything: "Title: Guacamole".
+func (r *reader) titledBelow() {
+	for _, l := range r.lines {
+		if m := titledLater.FindStringSubmatch(l.text); m != nil && r.Title == "" {
+			r.Title, r.TitleLine = m[1], l.at
+			r.Facts = slices.DeleteFunc(r.Facts, func(f Fact) bool { return f.Line == l.at })
+			r.prose = slices.DeleteFunc(r.prose, func(p passage) bool { return len(p.lines) == 1 && p.lines[0] == l.at })
+		}
+	}
+}
+
+var titledLater = regexp.MustCompile(`(?i)^(?:title|recipe name|name of (?:the )?dish)\s*[:–]\s*(\pL.{2,60})$`)
