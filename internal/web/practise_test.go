@@ -140,7 +140,7 @@ func TestPractising(t *testing.T) {
 
 	scale, _ := session.Item("do-scale", 3)
 	right := url.Values{"template": {"do-scale"}, "number": {"3"}, "press": {uuid.NewString()}, "drawing": {fmt.Sprintf(`{"in": %g, "bowl": 200, "bowl_on": true, "zero": 200}`, scale.Do.Want)}}
-	assert.Contains(t, text(s.page("POST", at, right, 200), ".verdict"), "Right.")
+	assert.Contains(t, text(s.page("POST", at, right, 200), ".outcome"), "Right.")
 	before, err := s.school.TriesOf(context.Background(), session.Practiser)
 	require.NoError(t, err)
 	s.page("POST", at, right, 200) // its answer was lost

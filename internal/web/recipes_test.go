@@ -141,6 +141,8 @@ func TestWritingANewDish(t *testing.T) {
 	assert.Contains(t, lines.Eq(0).Find("select").First().Text(), "plain flour")
 	assert.Contains(t, lines.Eq(1).Text(), "200 g")
 	assert.Contains(t, lines.Eq(2).Text(), "“some” is no amount")
+	form.Set("seen", reading.Find("[name=seen]").AttrOr("value", ""))
+	s.page("POST", edit+"/read", form, 204, "HX-Request", "true") // shown already: nothing on the page is replaced
 
 	// A closed laptop: everything is still there.
 	again := recipeForm(s.page("GET", edit, nil, 200))
@@ -241,7 +243,7 @@ func TestTwoWriters(t *testing.T) {
 	s := serve(t)
 	path := s.dish("Herb scones", "ready")
 	mine, theirs := s.writing(path+"/edit"), s.writing(path+"/edit")
-	assert.Contains(t, text(s.page("GET", mine, nil, 200), ".state"), "being written in another window")
+	assert.Contains(t, text(s.page("GET", mine, nil, 200), ".dish-state"), "being written in another window")
 
 	form := recipeForm(s.page("GET", theirs, nil, 200))
 	form.Set("why", "Theirs")

@@ -2,6 +2,7 @@ package pantry
 
 import (
 	"cmp"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -66,8 +67,15 @@ func fold(w string) string {
 		}
 		return r
 	}, w)
-	return singular(w)
+	w = singular(w)
+	if whole, ok := short[w]; ok {
+		return whole
+	}
+	return w
 }
+
+// short are words as people shorten them.
+var short = map[string]string{"pwdr": "powder", "pdr": "powder", "flr": "flour", "choc": "chocolate"}
 
 // singular takes off the plural of the words of a kitchen. It need not make
 // an English word, only the same of one and of many.
@@ -145,7 +153,7 @@ func (p *Pantry) index() {
 
 // generic words say too little to be a name, whatever harmless word stood
 // beside them.
-var generic = wordSet(`sauce meat vegetable veg fruit fish paste mix spread juice powder seasoning drink block cube seed leaf bean`)
+var generic = wordSet(`mixed spice sauce meat vegetable veg fruit fish paste mix spread juice powder seasoning drink block cube seed leaf bean`)
 
 // meaning drops the harmless words.
 func meaning(ws []string) []string {
@@ -206,8 +214,14 @@ func (p *Pantry) match(name string, counted *bool) Match {
 }
 
 func (p *Pantry) named(ws []string, counted *bool) Match {
+	if len(ws) == 0 {
+		return Match{}
+	}
 	if n, ok := p.choose(key(ws), counted); ok {
 		return Match{Certain: true, Ingredient: p.list[n]}
+	}
+	if m := p.named(withoutGluten(ws), counted); m.Certain && !slices.ContainsFunc(m.Ingredient.Allergens, ofGluten) {
+		return m // "gluten-free baking powder" is baking powder, which has none
 	}
 	if denies(ws) { // "dairy-free spread" is no spread, "vegan cheese" no cheese
 		return Match{likely: func() []Ingredient { return p.likely(meaning(ws)) }}
@@ -223,6 +237,20 @@ func (p *Pantry) named(ws []string, counted *bool) Match {
 	}
 	return Match{likely: func() []Ingredient { return p.likely(meaning(ws)) }}
 }
+
+// withoutGluten are the words after "gluten-free"; none where they don't begin so.
+func withoutGluten(ws []string) []string {
+	switch {
+	case len(ws) > 1 && (ws[0] == "gf" || ws[0] == "gluten-free"):
+		return ws[1:]
+	case len(ws) > 2 && ws[0] == "gluten" && ws[1] == "free":
+		return ws[2:]
+	}
+	return nil
+}
+
+// ofGluten reports whether an allergen is a cereal with gluten.
+func ofGluten(a Allergen) bool { return a == Wheat || a == Rye || a == Barley || a == Oats }
 
 // denying words take from a name what it is: only a name that has them too is
 // meant.
@@ -344,7 +372,16 @@ type Mention struct {
 // Mentioned returns the ingredients whose names stand in a text, the longest
 // names first: a step that says "fold in the grated cheddar" mentions it.
 func (p *Pantry) Mentioned(text string) []Mention {
-	ws := words(text)
+	var out []Mention
+	for _, sentence := range sentenceEnd.Split(text, -1) { // "the spices. Mix" is no spice mix, "grate cheese, slice" no cheese slice
+		out = append(out, p.mentionedIn(words(sentence))...)
+	}
+	return out
+}
+
+var sentenceEnd = regexp.MustCompile(`[.,;:!?]\s|\s[+&/]\s`)
+
+func (p *Pantry) mentionedIn(ws []string) []Mention {
 	var out []Mention
 	for from := 0; from < len(ws); {
 		step := 1

@@ -118,6 +118,9 @@ func TestRules(t *testing.T) {
 		{"times-differ", func(r *recipe.Recipe) { r.Steps[3].Wait = exact.Int(10) }, "steps[3]", "says 20 min, the step waits 10 min", true},
 		{"total-time-differs", func(r *recipe.Recipe) { r.Minutes = 15 }, "minutes", "says 15 min in all, and its steps take a pair 36 min", true},
 		{"no-probing", func(r *recipe.Recipe) { r.Steps = slices.Delete(r.Steps, 4, 5) }, "steps[3]", "No step checks the middle with a probe", true},
+		{"no-probing", func(r *recipe.Recipe) {
+			r.Steps[4].Title, r.Steps[4].Text = "Wait", "Wait for at least 75 seconds, in the middle of the board."
+		}, "steps[4]", "No step checks the middle with a probe", true},
 		{"raw-hygiene", func(r *recipe.Recipe) { r.Steps[1].Hazard = "Knife: claw hold." }, "steps[2]", "get clean afterwards", true},
 		{"no-end-sign", func(r *recipe.Recipe) { r.Steps[3].Text = "Bake for 20 minutes on the baking tray." }, "steps[3]", "what to look for", false},
 		{"no-caution", func(r *recipe.Recipe) { r.Steps[3].Hazard = "" }, "steps[3]", "a hot oven in it and no word of care", true},

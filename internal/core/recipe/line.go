@@ -97,6 +97,16 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 			t.Match.Ingredient = ground
 		}
 	}
+	if t.Match.Ingredient.ID == "ginger-ground" && !r.Given && inchOf.MatchString(line) {
+		if root, found := p.Find("ginger-root"); found {
+			t.Match.Ingredient = root
+		}
+	}
+	if t.Match.Ingredient.ID == "coriander-leaf" && unit.ID == measure.Teaspoon.ID && strings.EqualFold(r.Name, "coriander") && !freshRoot.MatchString(line) && !leafOf.MatchString(line) { // a teaspoon of it is of the jar
+		if ground, found := p.Find("coriander-ground"); found {
+			t.Match.Ingredient = ground
+		}
+	}
 	if id, ok := eggs[sys.Name][t.Match.Ingredient.ID]; ok && r.Size != "" { // a large egg is not as large everywhere
 		if egg, found := p.Find(id); found {
 			t.Match.Ingredient = egg
@@ -145,6 +155,12 @@ func Heading(line string) (string, bool) {
 	r := []rune(strings.TrimSpace(name))
 	return strings.ToUpper(string(r[0])) + string(r[1:]), true
 }
+
+// inchOf are words of a piece of a root, leafOf of a herb with its leaves.
+var (
+	inchOf = regexp.MustCompile(`(?i)\b(?:inch|cm|thumb|piece|knob|root)\b`)
+	leafOf = regexp.MustCompile(`(?i)\bleaf|leaves\b`)
+)
 
 // freshRoot are words of ginger that is a root.
 var freshRoot = regexp.MustCompile(`(?i)\b(?:fresh|root|grated|chopped|minced|sliced|crushed|peeled|julienne)`)

@@ -59,7 +59,7 @@ var Usuals = []Usual{
 	{"choux", "water or milk", "flour", 1.5, 2.8, regexp.MustCompile(`(?i)choux`), []string{"flour", "fat", "water or milk"}, nil},
 	{"batter", "liquid", "flour", 1.5, 3.6, regexp.MustCompile(`(?i)batter|clafoutis|popovers?`), []string{"flour", "liquid", "egg"}, nil},
 	{"creamed sponge", "sugar", "flour", 0.60, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
-	{"creamed sponge", "fat", "flour", 0.45, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
+	{"creamed sponge", "fat", "flour", 0.30, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
 	{"bars and biscuits", "fat", "flour", 0.20, 1.60, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
 	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
 	{"egg pasta", "egg", "flour", 0.30, 0.85, regexp.MustCompile(`(?i)\b(?:pasta|ravioli|noodles|tagliatelle|lasagne)\b`), []string{"flour", "egg"}, []string{"fat", "sugar", "liquid"}},
@@ -77,7 +77,7 @@ var Usuals = []Usual{
 	{"soda bread", "liquid", "flour", 0.50, 1.00, regexp.MustCompile(`(?i)\b(?:soda bread|bannock)\b`), []string{"flour", "liquid"}, []string{"yeast"}},
 	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
 	{"white sauce", "fat", "flour", 0.70, 1.40, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
-	{"custard", "starch", "liquid", 0.04, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, nil},
+	{"custard", "starch", "liquid", 0.025, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, []string{"egg"}},
 	{"jelly", "gelatine", "liquid", 0.010, 0.030, regexp.MustCompile(`(?i).`), []string{"gelatine", "liquid"}, nil},
 	{"couscous", "liquid", "couscous", 0.90, 1.80, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil},
 	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil},
@@ -87,7 +87,7 @@ var Usuals = []Usual{
 	{"flapjack", "sugar", "flour", 0.05, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "sugar"}, []string{"egg"}},
 	{"raising", "powder", "flour or meal", 0.004, 0.085, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil},
 	{"raising", "soda", "flour or meal", 0.002, 0.045, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, []string{"yeast"}},
-	{"salting", "salt", "flour or meal", 0, 0.025, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
+	{"salting", "salt", "flour or meal", 0, 0.035, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
 }
 
 // A wide is in what any mixture of its kind lies, whatever it is called, told by what

@@ -43,7 +43,7 @@ type Recipe struct {
 	Source      string   // where it came from
 	Units       string   // name of the measure.System of its cups and spoons; empty is the school's
 	SetAside    []Aside  // findings of the check that somebody has set aside
-	Leftover    []string // what was brought in with it and not understood
+	Leftover    []string // what was brought in with it and not understood, and what was only supposed of it
 }
 
 // Count prints a number of pieces: "1 scone", "8 scones".

@@ -4,13 +4,16 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode/utf8"
 
+	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/setting"
 )
 
 func (c *checker) noYield() {
@@ -212,22 +215,43 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return true
 	case has("wet ingredient", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID)):
 		return true
-	case has("spice", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt"):
+	case has("spice", "masalas", "powders", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt"):
+		return true
+	case has("marina") && strings.Contains(strings.ToLower(i.Note), "marinade"):
 		return true
 	case has("herb") && stock.Role == pantry.Other && stock.Place == "fridge" && stock.Keeps <= 7:
 		return true
 	case has("nuts") && slices.ContainsFunc(stock.Allergens, func(a pantry.Allergen) bool { return slices.Contains(nuts, a) }), has("dal", "pulses") && (strings.Contains(stock.ID, "lentil") || stock.ID == "split-peas"),
-		has("sheets") && strings.Contains(stock.ID, "pastry"), has("pasta") && ofKind("pasta", stock.ID), has("noodle") && ofKind("noodle", stock.ID), has("rice") && ofKind("rice", stock.ID), has("leaves", "leaf") && (strings.Contains(stock.ID, "cabbage") || stock.ID == "lettuce" || stock.ID == "kale"),
+		has("sheets") && strings.Contains(stock.ID, "pastry"), has("pasta") && ofKind("pasta", stock.ID), has("noodle") && ofKind("noodle", stock.ID), has("rice") && ofKind("rice", stock.ID), has("leaves", "leaf") && (strings.Contains(stock.ID, "cabbage") || stock.ID == "lettuce" || stock.ID == "kale" || stock.ID == "salad-leaves" || stock.ID == "basil"),
 		has("biscuit") && (strings.Contains(stock.ID, "biscuit") || stock.ID == "sponge-fingers"), has("icing") && stock.ID == "cocoa":
+		return true
+	case has("the fat", "fats") && slices.Contains(groups["fat"], stock.ID):
 		return true
 	case has("seed", "nut") && strings.Contains(stock.ID+" ", "seeds "):
 		return true
-	case has("fruit", "vegetable", "vegies", "veggies", "veg ", "salad") && stock.Counted() && len(stock.From) == 0:
+	case has("biscuit", "crumbs") && (strings.Contains(stock.ID, "biscuit") || strings.Contains(stock.ID, "digestive")):
 		return true
-	case has("dried fruit") && stock.Role == pantry.Other:
+	case (has("vegetables", "vegies", "veggies") || anyVeg.MatchString(text)) && vegetable(stock):
+		return true
+	case has("fruit", "salad") && stock.Counted() && len(stock.From) == 0:
+		return true
+	case has("fruit") && dried(stock.ID):
 		return true
 	}
 	return false
+}
+
+var anyVeg = regexp.MustCompile(`\bveg\b`)
+
+// vegetable reports whether an ingredient may be called one: what is counted, or
+// weighed and kept cold, and of no animal.
+func vegetable(stock pantry.Ingredient) bool {
+	return len(stock.From) == 0 && !stock.Pours && (stock.Counted() || stock.Role == pantry.Other && (stock.Place == "fridge" && stock.Keeps <= 21 || stock.Place == "freezer"))
+}
+
+// dried reports whether an ingredient is dried fruit.
+func dried(id string) bool {
+	return slices.Contains([]string{"raisins", "sultanas", "currants", "dried-apricots", "dates", "mixed-peel", "dried-cranberries", "dried-figs", "prunes", "mixed-fruit", "dried-mango", "glace-cherries"}, id)
 }
 
 // allIn reports whether a text takes in whatever there is: "mix everything".
@@ -313,6 +337,8 @@ var (
 	mixes   = regexp.MustCompile(`\b(?:dough|pastry|mixture|batter|knead|rub|mix|combine|cream|everything|all)\b`)
 	heats   = regexp.MustCompile(`\b(?:fry|fried|saut|brown|roast|griddle|stir-fry|grease|drizzle|soften|sweat|toss|marinate|dress)\w*`)
 	bases   = regexp.MustCompile(`\b(?:dough|pastry|knead|rub|crumble)\b`)
+	inWater = regexp.MustCompile(`\b(?:boil|simmer|steam|poach|cook)\w*`)
+	zests   = regexp.MustCompile(`\b(?:zest|juice|rind|peel)\w*`)
 	creams  = regexp.MustCompile(`(?:^|[.;] ?)cream\b|\bcream together`)
 	seasons = regexp.MustCompile(`\b(?:season|taste)\w*`)
 	coats   = regexp.MustCompile(`\b(?:crumb|coat|dip|egg and|topping)\w*`)
@@ -326,6 +352,8 @@ func goesIn(text string, stock pantry.Ingredient) bool {
 		return true
 	case stock.ID == "": // what is not in the pantry is asked already
 		return true
+	case stock.ID == "water":
+		return inWater.MatchString(text)
 	case strings.Contains(stock.ID, "crumb"):
 		return coats.MatchString(text) || strings.Contains(text, "crumb")
 	case strings.HasSuffix(stock.ID, "berry"):
@@ -342,6 +370,8 @@ func goesIn(text string, stock pantry.Ingredient) bool {
 		return strings.Contains(text, "cut out") || strings.Contains(text, "roll")
 	case stock.ID == "cornflour":
 		return strings.Contains(text, "flours")
+	case stock.ID == "lemon" || stock.ID == "lime" || stock.ID == "orange":
+		return zests.MatchString(text)
 	case slices.ContainsFunc(stock.From, func(t pantry.Trait) bool {
 		return t == pantry.Beef || t == pantry.Lamb || t == pantry.Pork || t == pantry.Poultry
 	}):
@@ -361,9 +391,15 @@ func mixedIn(text string, stock pantry.Ingredient) bool {
 	return stock.Has(pantry.Raw) || (stock.Role == pantry.Structure || stock.Role == pantry.Agent) && mixes.MatchString(text)
 }
 
-// ofTheList is the text of a step that is work in the list: it says again what
-// the list says, and uses nothing.
-var ofTheList = regexp.MustCompile(`^[\d½¼¾⅓⅔]`)
+// ofTheList reports whether the text of a step is work in the list: it says again what
+// stands there. What begins with minutes or with a temperature is none.
+func ofTheList(text string) bool {
+	spans, settings := duration.In(text), setting.In(text)
+	timed := len(spans) > 0 && spans[0].From == 0 || len(settings) > 0 && settings[0].From == 0
+	return amountFirst.MatchString(text) && !timed
+}
+
+var amountFirst = regexp.MustCompile(`^[\d½¼¾⅓⅔]`)
 
 // A naming is how the steps speak of an ingredient.
 type naming int
@@ -376,10 +412,25 @@ const (
 	byName            // by a name of its own
 )
 
+// firstFew is how many things of the list a text takes together: "combine the first 4".
+func firstFew(text string) int {
+	m := firstOf.FindStringSubmatch(text)
+	if m == nil {
+		return 0
+	}
+	n, err := strconv.Atoi(m[1])
+	if err != nil {
+		n = 2 + slices.Index([]string{"two", "three", "four", "five", "six"}, m[1])
+	}
+	return n
+}
+
+var firstOf = regexp.MustCompile(`\bfirst (\d|two|three|four|five|six)\b(?: (?:ingredients?|things?|items?|in|together))?`)
+
 func (c *checker) unusedIngredient() {
 	all := strings.Builder{}
 	for _, s := range c.Steps {
-		if !ofTheList.MatchString(s.Text) {
+		if !ofTheList(s.Text) {
 			all.WriteString(strings.ToLower(s.wording()) + ". ")
 		}
 	}
@@ -393,11 +444,11 @@ func (c *checker) unusedIngredient() {
 		switch {
 		case i.Law == Surface || i.Name == "" || stock.ID == "" || namedIn(c.withoutOthers(ws, n), i, stock):
 			namings[n] = byName
-		case generic(text, i, stock):
+		case n < firstFew(text) || generic(text, i, stock) || partIn(text, i):
 			namings[n] = meant
 		case goesIn(text, stock):
 			namings[n] = understood
-		case allIn(text) || partIn(text, i) || mixedIn(text, stock):
+		case allIn(text) || mixedIn(text, stock):
 			namings[n] = mixed
 		}
 		if namings[n] != unnamed {
@@ -455,56 +506,6 @@ func unasked(stock pantry.Ingredient) bool {
 	return stock.ID == "" || stock.Tap() || stock.ID == "salt" || stock.ID == "pepper" || strings.HasSuffix(stock.ID, "oil") || slices.Contains(groups["fat"], stock.ID)
 }
 
-// asVerbs are names that also say what is done, or are colours and shapes; by
-// themselves they prove nothing.
-var asVerbs = map[string]bool{
-	"cream": true, "oil": true, "flour": true, "butter": true, "orange": true, "roll": true, "wrap": true, "squash": true, "date": true, "stock": true,
-	"broth": true, "seed": true, "bap": true, "water": true, "lime": true, "plum": true, "bread": true, "mint": true, "shortening": true,
-	"pepper": true, "corn": true, "mustard": true, "chocolate": true, "crust": true, "noodle": true, "cloves": true, "clove": true, "spread": true,
-	"custard": true, "berry": true, "nut": true, "salad": true, "chip": true, "crisp": true, "biscuit": true, "sausage": true, "wine": true,
-	"tea": true, "coffee": true, "stuffing": true, "curd": true, "pickle": true, "cress": true, "syrup": true, "curry": true, "jelly": true,
-	"sage": true, "beer": true, "fig": true, "chard": true, "meringue": true, "hot sauce": true, "cracker": true,
-}
-
-// thing reports whether a word that also says what is done stands as a thing in a
-// list: "with lemon, butter and dill".
-func thing(text, word string) bool {
-	re, ok := things[word]
-	return ok && re.MatchString(text)
-}
-
-var things = func() map[string]*regexp.Regexp {
-	m := map[string]*regexp.Regexp{}
-	for _, w := range []string{"butter", "cream", "mustard", "chocolate", "mint", "flour"} {
-		m[w] = regexp.MustCompile(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)`)
-	}
-	return m
-}()
-
-// unsaid stand in every kitchen, and no list of a recipe is wrong without them.
-var unsaid = map[string]bool{"salt": true, "pepper": true, "sunflower-oil": true, "olive-oil": true}
-
-// aside reports whether words stand in a text only as a little of something, to
-// serve it with, or as what it looks like.
-func aside(text, words string) bool {
-	serves, little := asideServe.MatchString(text), littleOf.MatchString(text)
-	if strings.Contains(words, "crumb") && likeCrumbs.MatchString(text) {
-		return true
-	}
-	if !serves && !little {
-		return false
-	}
-	last := regexp.QuoteMeta(words[strings.LastIndexByte(words, ' ')+1:])
-	re, err := regexp.Compile(`(?i)\b(?:with|over|on|alongside|like|as|of|little|drop of|splash of|size of|some|your|from the|fresh)\b(?: (?:a|an|the|hot|warm|plain|boiled|cooked|green|crusty|little|some|cold|coarse|fine|bread|extra))* ` + last)
-	return err == nil && re.MatchString(text)
-}
-
-var (
-	asideServe = regexp.MustCompile(`(?i)\bserve|\beat with|\bgood with`)
-	likeCrumbs = regexp.MustCompile(`(?i)\b(?:like|resembles?|into|to|look(?:s|ing)? like)\b[^.]{0,24}crumbs`)
-	littleOf   = regexp.MustCompile(`(?i)\b(?:a little|a drop of|a splash of|some|extra)\b`)
-)
-
 func (c *checker) unlistedIngredient() {
 	reported := map[string]bool{}
 	for n, s := range c.Steps {
@@ -519,6 +520,8 @@ func (c *checker) unlistedIngredient() {
 	}
 }
 
+var pastaMade = regexp.MustCompile(`(?i)\b(?:fresh|home-?made|egg) pasta\b`)
+
 // lists reports whether the ingredients hold what a text mentions: the same
 // ingredient, or one of which the mention is the last word.
 func (c *checker) lists(m pantry.Mention) bool {
@@ -526,6 +529,11 @@ func (c *checker) lists(m pantry.Mention) bool {
 	last := ws[len(ws)-1]
 	for _, i := range c.everything() {
 		if i.Pantry == m.ID {
+			return true
+		}
+		if itself := pantry.Words(i.Name + " " + i.Note); len(ws) > 1 && !slices.ContainsFunc(ws, func(w string) bool { // "tomato puree", of tomatoes that are pureed
+			return !slices.ContainsFunc(itself, func(of string) bool { return strings.HasPrefix(of, w) })
+		}) {
 			return true
 		}
 		stock, _ := c.pantry.Find(i.Pantry)
@@ -538,7 +546,7 @@ func (c *checker) lists(m pantry.Mention) bool {
 	if len(ws) > 1 && (last == "juice" || last == "zest" || last == "peel") { // "lime juice" comes out of a lime
 		return c.lists(pantry.Mention{Words: strings.Join(ws[:len(ws)-1], " "), Ingredient: pantry.Ingredient{ID: "-"}})
 	}
-	if slices.ContainsFunc(c.everything(), func(i Ingredient) bool { return ofKind(last, i.Pantry) }) {
+	if slices.ContainsFunc(c.everything(), func(i Ingredient) bool { return ofKind(last, i.Pantry) }) || ofKind("pasta", m.ID) && pastaMade.MatchString(c.Title) {
 		return true
 	}
 	return slices.ContainsFunc(append([]string{c.Title}, c.Equipment...), func(t string) bool { return slices.Contains(pantry.Words(t), last) })

@@ -76,7 +76,7 @@ func (c *checker) ovenNoTemperature() {
 	}
 }
 
-var heatsOven = regexp.MustCompile(`(?i)(pre-?heat|heat|turn on|switch on|set)\b[^.]*\boven|oven[^.]*\b(on|hot|heated|heat)\b|\bhot oven\b`)
+var heatsOven = regexp.MustCompile(`(?i)(pre-?heat|heat|turn on|switch on|set)\b[^.]*\boven|oven[^.]*\b(on|hot|heated|heat)\b|\bhot oven\b|(?:^|[.;:–-]\s+)oven(?: up| to| at| on| fan)*\s+(?:gas|mark|fan|\d{3})`)
 
 func (c *checker) ovenNotHeated() {
 	baking := slices.IndexFunc(c.Steps, func(s Step) bool { return s.Kind == fit.Bake })
@@ -132,7 +132,7 @@ func (c *checker) totalTimeDiffers() {
 		fmt.Sprintf("Write %d min.", whole), func(r *Recipe) { r.Minutes = whole })
 }
 
-var probes = regexp.MustCompile(`(?i)\b(probe|thermometer|core temperature)\b`)
+var probes = regexp.MustCompile(`(?i)\b(?:probe|thermometer|core temperature)\b|\b[6-9]\d(?: ?\+| ?(?:°|deg(?:rees)?|c\b) ?c?(?: ?\+| or (?:over|more|above))?),? (?:\()?(?:inside|in (?:the|its) (?:middle|centre|center|core|thickest)|(?:at|all the way) (?:the|through)|right through)\b|\b(?:above|over|at least|reach(?:es)?) (?:6[3-9]|[78]\d) ?(?:°|deg(?:rees)?\b|c\b)|\bpiping hot,? [6-9]\d ?(?:°|deg(?:rees)?\b|c\b)`)
 
 // noProbing asks for the core temperature of raw meat and fish. The figure is
 // the school's; the sentence of the mend names the one that is usual.

@@ -27,7 +27,7 @@ func (r Recipe) TakenBy(p *pantry.Pantry) []int {
 		speaks := func(of func(n int) bool) []bool {
 			list := make([]bool, len(steps))
 			for n, s := range r.Steps {
-				list[n] = s.Kind != fit.Weigh && !ofTheList.MatchString(s.Text) && of(n)
+				list[n] = s.Kind != fit.Weigh && !ofTheList(s.Text) && of(n)
 			}
 			return list
 		}

@@ -1,19 +1,20 @@
 package recipes
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
+	"hash/fnv"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
 	"strings"
 
-	"freshapron/internal/app/recipes"
-
 	"github.com/go-chi/chi/v5"
 	"github.com/google/uuid"
 
+	"freshapron/internal/app/recipes"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
@@ -59,6 +60,7 @@ type stepFields struct {
 
 // A readingModel shows how the form was understood.
 type readingModel struct {
+	Seen     string // the state of the form that it is of
 	Edit     string
 	Lines    []takingModel
 	Steps    []stepModel
@@ -140,7 +142,7 @@ func editOf(here *school.School, wr recipes.Writing, problems problem.List) edit
 	field("questions", "Questions, each as “question → answer”; begin with “Spot the mistake:” where there is one", f.Questions)
 	field("swaps", "Swaps, each as “milk → 125 ml oat drink (vegan): what changes”", f.Swaps)
 	field("choices", "Choices, a line “Choose 2: extras” and below it “Apple: 1 eating apple”", f.Choices)
-	field("leftover", "Brought in and not understood; move it where it belongs, or delete it", f.Leftover)
+	field("leftover", "Brought in and not understood, or only supposed; put it where it belongs, or delete it", f.Leftover)
 	m.Units = frame.Choice("units", "Cups, spoons and pints are", f.Units, problems, unitOptions(wr))
 	for n, s := range wr.Rows {
 		at := func(name, label, value string) frame.Field {
@@ -243,7 +245,7 @@ func ordinary(m *stepFields, s recipes.StepForm, all []recipes.StepForm, at func
 }
 
 func readingOf(here *school.School, wr recipes.Writing) readingModel {
-	m := readingModel{Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: "Kept " + here.Ago(wr.Updated)}
+	m := readingModel{Seen: sum(wr.Form), Edit: wr.Edit.ID, Flow: flowOf(wr.Recipe), Steps: stepsOf(wr.Recipe), Saved: "Kept " + here.Ago(wr.Updated)}
 	part := ""
 	for n, t := range wr.Takes {
 		tm := takingOf(n, t, wr.Larder)
@@ -263,6 +265,15 @@ func readingOf(here *school.School, wr recipes.Writing) readingModel {
 		m.Facts = fmt.Sprintf("%s min in all for a pair that makes %s.", minutes(inAll), wr.Recipe.Count(max(1, wr.Recipe.Yield)))
 	}
 	return m
+}
+
+// sum tells one state of a form from another.
+func sum(f recipes.RecipeForm) string {
+	f.Typed = ""               // when it was, not what
+	says, _ := json.Marshal(f) // of texts and numbers, which can't fail
+	h := fnv.New64a()
+	_, _ = h.Write(says)
+	return strconv.FormatUint(h.Sum64(), 36)
 }
 
 func takingOf(n int, t recipe.Taking, l school.Larder) takingModel {
@@ -358,7 +369,8 @@ func changed(f recipes.RecipeForm, v url.Values) recipes.RecipeForm {
 }
 
 // reading keeps the form while it is typed and answers with how it is
-// understood.
+// understood. Where the page shows that already, it answers with nothing: leaving a
+// field would otherwise replace the button that is just being pressed.
 func (p *place) reading(w http.ResponseWriter, r *http.Request) error {
 	wr, form, err := posting(r)
 	if err != nil {
@@ -370,6 +382,10 @@ func (p *place) reading(w http.ResponseWriter, r *http.Request) error {
 	}
 	if err != nil {
 		return err
+	}
+	if newest && r.PostForm.Get("seen") == sum(wr.Form) {
+		w.WriteHeader(http.StatusNoContent)
+		return nil
 	}
 	m := readingOf(school.In(r.Context()), wr)
 	m.Saved = "Kept just now"
