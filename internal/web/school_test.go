@@ -40,6 +40,24 @@ func (s *site) roster(t *testing.T, id int64) []class.Learner {
 	return c.Roster
 }
 
+// A list as it is kept, with a title, a column that nobody reads and needs behind a name,
+// says what it left out before anything is changed, and keeps what it knew.
+func TestAListAsItIsKept(t *testing.T) {
+	s := serve(t)
+	resp := s.bringList(t, "", "9 Larch food, Mrs Vane\n\nClass\tName\tShoe size\n9 Larch\tAda Okafor - nuts\t36\n9 Larch\tBen Reed\t38\nTotal 2\n", nil)
+	require.Equal(t, 303, resp.StatusCode)
+	at := resp.Header.Get("Location")
+	doc := s.page("GET", at, nil, 200)
+	assert.Contains(t, text(doc, ".lead"), "2 learners are added; 2 lines name no learner")
+	assert.Contains(t, text(doc, ".asked"), "“9 Larch food, Mrs Vane” · “Total 2”")
+	assert.Contains(t, text(doc, "main"), "Nothing is read of “Shoe size”")
+	assert.Contains(t, text(doc, "table.list"), "nuts")
+	s.page("POST", at+"/take", url.Values{}, 200)
+	resp = s.bringList(t, "", "Class,Name\n9 Larch,Ada Okafor\n", nil)
+	again := s.page("GET", resp.Header.Get("Location"), nil, 200)
+	assert.Contains(t, text(again, ".lead"), "1 is there already, just so", "what somebody needs stays where a list has no column for it")
+}
+
 // A list with mistakes brings nobody in until they are mended; then all of it
 // comes in at once, and the same list again changes nothing.
 func TestBringingLearnersIn(t *testing.T) {

@@ -17,7 +17,6 @@ import (
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/words"
 	"freshapron/internal/formats/roster"
-	"freshapron/internal/formats/table"
 	"freshapron/internal/store"
 )
 
@@ -35,7 +34,7 @@ var Columns = roster.Columns
 // for it; 0 for none.
 func BringList(ctx context.Context, data []byte, class int64) (string, error) {
 	a := school.In(ctx)
-	rows, err := table.Read(data)
+	list, err := roster.Open(data)
 	if err != nil {
 		return "", problem.List{{Path: "list", Says: words.Capital(err.Error()) + "."}}
 	}
@@ -46,9 +45,11 @@ func BringList(ctx context.Context, data []byte, class int64) (string, error) {
 			return "", school.ErrNotYours
 		}
 	}
-	columns, head := roster.Recognise(rows)
-	l := store.List{ID: uuid.NewString(), Account: school.Acting(ctx).ID, Class: class, Cells: rows, Head: head, At: a.Now()}
-	for _, c := range columns {
+	if class != 0 {
+		list.InOneClass()
+	}
+	l := store.List{ID: uuid.NewString(), Account: school.Acting(ctx).ID, Class: class, Cells: list.Rows, Head: list.Head, At: a.Now()}
+	for _, c := range list.Columns {
 		l.Columns = append(l.Columns, string(c))
 	}
 	return l.ID, a.KeepList(ctx, l)
@@ -61,6 +62,7 @@ type Preview struct {
 	Classes []string // that would be made
 	In      string   // the class of those who have no column for it
 	Faulty  int
+	Aside   int // that name no learner
 	Added   int
 	Changed int
 	Same    int
@@ -70,7 +72,8 @@ type Preview struct {
 type PreviewRow struct {
 	roster.Row
 	Cells []string
-	Does  string // adds, changes, nothing; empty where it is faulty
+	Does  string       // adds, changes, nothing; empty where it is faulty
+	Said  []class.Need // that the list itself names
 	was   class.Learner
 }
 
@@ -115,7 +118,12 @@ func preview(ctx context.Context, in *store.School, id string) (Preview, map[str
 	rows := roster.Read(l.Cells, columns, l.Head, p.In, a.Today())
 	loaded := map[string]bool{}
 	for _, r := range rows {
-		row := PreviewRow{Row: r, Cells: l.Cells[r.Line-1]}
+		row := PreviewRow{Row: r, Cells: l.Cells[r.Line-1], Said: r.Learner.Needs}
+		if r.Aside {
+			p.Aside++
+			p.Rows = append(p.Rows, row)
+			continue
+		}
 		key := strings.ToLower(r.Class)
 		c, there := known[key]
 		if there && !loaded[key] {
@@ -192,17 +200,17 @@ func (r *PreviewRow) match(c school.Class, columns []roster.Column) {
 // merged returns a learner with what a list has columns for.
 func merged(was, is class.Learner, columns []roster.Column) class.Learner {
 	out := was
-	kinds := map[class.Kind]bool{}
+	kinds, beside := map[class.Kind]bool{}, false
 	for _, c := range columns {
 		switch c {
 		case roster.Code:
 			out.Code = is.Code
 		case roster.Name:
-			out.Given, out.Family = is.Given, is.Family
+			out.Given, out.Family, beside = is.Given, is.Family, true
 		case roster.Given:
-			out.Given = is.Given
+			out.Given, beside = is.Given, true
 		case roster.Family:
-			out.Family = is.Family
+			out.Family, beside = is.Family, true
 		case roster.Born:
 			out.Born = is.Born
 		case roster.Level:
@@ -217,9 +225,20 @@ func merged(was, is class.Learner, columns []roster.Column) class.Learner {
 			kinds[class.Diet] = true
 		case roster.Access:
 			kinds[class.Access] = true
+		case roster.Needs:
+			for _, k := range class.Kinds {
+				kinds[k] = true
+			}
 		}
 	}
 	if len(kinds) == 0 {
+		if beside { // what stands behind a name is told of who has it, and nothing of who has not
+			for _, n := range is.Needs {
+				if !slices.ContainsFunc(out.Needs, func(o class.Need) bool { return o.IsCalled(n.What) }) {
+					out.Needs = append(slices.Clone(out.Needs), n)
+				}
+			}
+		}
 		return out
 	}
 	out.Needs = nil
@@ -275,7 +294,7 @@ func TakeList(ctx context.Context, id string, done func(n, of int)) (Preview, er
 		to := map[int64][]class.Learner{}
 		var order []int64
 		for _, r := range p.Rows {
-			if r.Does == "nothing" {
+			if r.Aside || r.Does == "nothing" {
 				continue
 			}
 			key := strings.ToLower(r.Class)

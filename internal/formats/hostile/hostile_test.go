@@ -42,8 +42,8 @@ const (
 var readers = map[string]func([]byte){
 	"table": func(d []byte) { _, _ = table.Lines(d) },
 	"list of learners": func(d []byte) {
-		if rows, err := table.Read(d); err == nil {
-			roster.Read(rows, nil, true, "7 Alder", time.Now())
+		if l, err := roster.Open(d); err == nil {
+			roster.Read(l.Rows, l.Columns, l.Head, "7 Alder", time.Now())
 		}
 	},
 	"list of prices": func(d []byte) {

@@ -18,7 +18,8 @@ import (
 
 // learner draws somebody with a name in any of a few scripts and with needs.
 func learner(t *rapid.T) class.Learner {
-	name := rapid.StringMatching(`[A-ZÀ-Þ=+@'][a-zà-þ' -]{0,12}[a-zà-þ]`)
+	// What somebody needs, behind a name, is no name: "Ada - nuts".
+	name := rapid.StringMatching(`[A-ZÀ-Þ=+@'][a-zà-þ' -]{0,12}[a-zà-þ]`).Filter(func(s string) bool { return len(class.Understand(s).Needs) == 0 })
 	words := rapid.StringMatching(`[a-z][a-z ]{0,10}[a-z]`)
 	l := class.Learner{
 		Code: rapid.StringMatching(`|[0-9]{1,6}`).Draw(t, "code"), Given: name.Draw(t, "given"), Family: name.Draw(t, "family"),
@@ -61,11 +62,10 @@ func TestAnyClassThereAndBack(t *testing.T) {
 		require.NoError(t, table.WriteCSV(&csv, rows))
 		require.NoError(t, table.WriteXLSX(&xlsx, "8 Hazel", rows))
 		for _, file := range [][]byte{csv.Bytes(), xlsx.Bytes()} {
-			cells, err := table.Read(file)
+			list, err := roster.Open(file)
 			require.NoError(t, err)
-			columns, head := roster.Recognise(cells)
-			require.True(t, head)
-			back := roster.Read(cells, columns, head, "", today)
+			require.True(t, list.Head)
+			back := roster.Read(list.Rows, list.Columns, list.Head, "", today)
 			require.Len(t, back, len(learners))
 			for i, r := range back {
 				require.Empty(t, r.Problems)
@@ -110,9 +110,9 @@ func TestNeedsOfACell(t *testing.T) {
 		"fish (":                         {{Kind: class.Allergy, What: "fish ("}},
 		"(contact)":                      {{Kind: class.Allergy, What: "(contact)"}},
 	} {
-		assert.Equal(t, want, roster.Needs(class.Allergy, cell), cell)
+		assert.Equal(t, want, roster.NeedsOf(class.Allergy, cell), cell)
 	}
-	access := roster.Needs(class.Access, "Low vision (large print; contact)")
+	access := roster.NeedsOf(class.Access, "Low vision (large print; contact)")
 	require.Len(t, access, 1)
 	assert.Equal(t, "Low vision", access[0].What, "access needs keep their letters")
 	assert.Equal(t, "large print; contact", access[0].Helps, "how severe is said of allergies only")

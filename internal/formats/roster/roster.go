@@ -13,6 +13,7 @@ import (
 	"unicode/utf8"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/pantry"
 )
 
 // A Column is what a column of a table says.
@@ -32,62 +33,130 @@ const (
 	Allergy Column = "allergy"
 	Diet    Column = "diet"
 	Access  Column = "access"
+	Needs   Column = "needs" // of any kind
 	Notes   Column = "notes"
 )
 
 // Columns lists what can be read, in the order in which it is written.
-var Columns = []Column{Class, Code, Given, Family, Name, Born, Level, Can, Allergy, Diet, Access, Notes}
+var Columns = []Column{Class, Code, Given, Family, Name, Born, Level, Can, Allergy, Diet, Access, Needs, Notes}
 
 // Label returns the heading under which a column is written.
 func (c Column) Label() string {
 	return map[Column]string{
 		Skip: "leave out", Class: "Class", Code: "Number", Name: "Whole name", Given: "Given name", Family: "Family name", Born: "Born",
-		Level: "Level", Can: "Can", Allergy: "Allergies", Diet: "Diet", Access: "Access needs", Notes: "Notes",
+		Level: "Level", Can: "Can", Allergy: "Allergies", Diet: "Diet", Access: "Access needs", Needs: "Needs of any kind", Notes: "Notes",
 	}[c]
 }
 
-var headings = map[Column][]string{
-	Class: {"class", "group", "form", "teaching group", "set"},
-	Code:  {"number", "no", "code", "id", "admission number", "admission no", "upn", "pupil number"},
-	Name:  {"name", "whole name", "full name", "learner", "pupil", "student", "learner name", "pupil name", "student name"},
-	Given: {"given name", "first name", "forename", "given", "first", "preferred name"}, Family: {"family name", "last name", "surname", "family", "last"},
-	Born:  {"born", "birthday", "date of birth", "dob", "birth date"},
-	Level: {"level", "kitchen level"}, Can: {"can", "skills", "can do"},
-	Allergy: {"allergies", "allergy", "allergens"}, Diet: {"diet", "diets", "dietary", "dietary needs", "religious diet"},
-	Access: {"access needs", "access", "support", "send", "additional needs"}, Notes: {"notes", "note", "remarks", "comment", "comments"},
+// Names reports whether a column says what somebody is called.
+func (c Column) Names() bool { return c == Name || c == Given || c == Family }
+
+// titles are the headings of each column, in small letters.
+var titles = map[Column][]string{
+	Class:  {"class", "group", "teaching group", "set", "klasse"},
+	Code:   {"number", "no", "code", "id", "upn", "candidate", "nr", "pupil number", "pupil no", "pupil id", "student number", "student no", "student id", "learner number", "learner id", "exam number", "school number"},
+	Name:   {"name", "names", "whole name", "full name", "learner", "learners", "pupil", "pupils", "student", "students"},
+	Given:  {"given name", "first name", "forename", "given", "first", "preferred name", "known as", "chosen name", "vorname", "prénom"},
+	Family: {"family name", "last name", "surname", "family", "last", "nachname", "nom"},
+	Born:   {"born", "birthday", "date of birth", "dob", "birth date", "birthdate", "geburtsdatum"},
+	Level:  {"level", "kitchen level"}, Can: {"can", "skills", "can do"},
+	Allergy: {"allergies", "allergy", "allergens", "allergien"}, Diet: {"diet", "diets", "religious diet"},
+	Access: {"access needs", "access", "access arrangements", "support", "send", "sen", "additional needs"}, Needs: {"needs", "needs of any kind"},
+	Notes: {"notes", "note", "remarks", "comment", "comments"},
 }
 
-// Recognise tells what the columns of a table are by its first row. Where
-// that row has no headings, names are looked for by how many columns there
-// are, and head is false.
-func Recognise(rows [][]string) (columns []Column, head bool) {
-	first := rows[0]
-	columns = make([]Column, len(first))
-	found := map[Column]bool{}
-	for i, cell := range first {
-		word := strings.ToLower(strings.Trim(strings.Join(strings.Fields(cell), " "), " .:"))
-		for c, words := range headings {
-			if slices.Contains(words, word) && !found[c] {
-				columns[i], found[c] = c, true
-			}
+// forms are headings of the groups in which learners are registered: their classes where
+// nothing else says them.
+var forms = []string{"form", "form group", "tutor", "tutor group", "reg", "reg group", "registration", "registration group"}
+
+// within are words that tell what a column says wherever in its heading they stand, the
+// surest first.
+var within = []struct {
+	words  []string
+	column Column
+}{
+	{[]string{"surname", "family"}, Family},
+	{[]string{"forename", "forenames", "given", "first"}, Given},
+	{[]string{"dietary", "diet", "medical", "health", "condition", "conditions", "intolerance", "intolerances", "intolerant"}, Needs},
+	{[]string{"allergy", "allergies", "allergen", "allergens", "allergic"}, Allergy},
+	{[]string{"birth", "dob"}, Born},
+	{[]string{"adm", "admission", "candidate", "upn", "roll"}, Code},
+	{[]string{"access", "send", "sen"}, Access},
+	{[]string{"name"}, Name},
+}
+
+// others are words of headings of what is told of other people and things.
+var others = strings.Fields("parent parents carer guardian mother father mum dad kin emergency contact teacher staff doctor gp school phone mobile email aid photo")
+
+var notWord = regexp.MustCompile(`[^\p{L}/]+`)
+
+// plain is a heading in small letters, without figures and marks.
+func plain(cell string) string {
+	return strings.TrimSpace(notWord.ReplaceAllString(strings.ToLower(cell), " "))
+}
+
+// titleOf tells what a heading says of its column, and whether by all of its words.
+func titleOf(cell string) (c Column, whole bool) {
+	title := plain(cell)
+	for c, list := range titles {
+		if slices.Contains(list, title) {
+			return c, true
 		}
 	}
-	if found[Name] || found[Given] || found[Family] {
-		return columns, true
+	words := strings.FieldsFunc(title, func(r rune) bool { return r == ' ' || r == '/' })
+	if len(words) > mostTitleWords || slices.ContainsFunc(words, func(x string) bool { return slices.Contains(others, x) }) {
+		return Skip, false
 	}
-	clear(columns)
-	switch {
-	case len(first) == 1:
-		columns[0] = Name
-	case len(first) > 1:
-		columns[0], columns[1] = Given, Family
+	for _, w := range within {
+		if slices.ContainsFunc(words, func(x string) bool { return slices.Contains(w.words, x) }) {
+			return w.column, false
+		}
 	}
-	return columns, false
+	return Skip, false
+}
+
+// mostTitleWords is of how many words a heading is at most.
+const mostTitleWords = 5
+
+// headings tells what the columns of a table are by a row of it, where that has the
+// headings: one that says where the names are, and another where there is more than one.
+func headings(row []string) (columns []Column, head bool) {
+	columns = make([]Column, len(row))
+	found, filled, known, exactly, form := map[Column]bool{}, 0, 0, false, -1
+	for i, cell := range row {
+		if cell == "" {
+			continue
+		}
+		filled++
+		if slices.Contains(forms, plain(cell)) {
+			form, known = i, known+1
+			continue
+		}
+		c, whole := titleOf(cell)
+		exactly = exactly || whole
+		if c != Skip {
+			known++
+		}
+		if c == Needs || c == Name && whole || !found[c] {
+			columns[i], found[c] = c, true
+		}
+	}
+	if form >= 0 && !found[Class] {
+		columns[form] = Class
+	}
+	for i, c := range columns {
+		if c == Name && found[Given] && found[Family] { // it says the same once more
+			columns[i] = Skip
+		}
+	}
+	named := found[Name] || found[Given] || found[Family]
+	return columns, named && (known > 1 || filled == 1 && exactly)
 }
 
 // A Row is a row of the table as it was read.
 type Row struct {
-	Line     int // from 1, with the headings
+	Line     int  // from 1, with the headings
+	Aside    bool // it names no learner: a title, a total, an empty number
 	Class    string
 	Learner  class.Learner
 	Problems []string
@@ -101,11 +170,18 @@ func Read(rows [][]string, columns []Column, head bool, inClass string, today ti
 		if i == 0 && head || !slices.ContainsFunc(cells, func(c string) bool { return c != "" }) {
 			continue
 		}
+		if aside(cells, columns) {
+			out = append(out, Row{Line: i + 1, Aside: true})
+			continue
+		}
 		out = append(out, one(i+1, cells, columns, inClass, today))
 	}
 	same := map[string]int{}
 	for i := range out {
 		r := &out[i]
+		if r.Aside {
+			continue
+		}
 		key := Key(r.Class, r.Learner)
 		if first, ok := same[key]; ok && r.Learner.Name() != "" {
 			mend := "add birthdays or the school’s numbers, so that they can be told apart, or leave one out"
@@ -115,6 +191,30 @@ func Read(rows [][]string, columns []Column, head bool, inClass string, today ti
 		same[key] = r.Line
 	}
 	return out
+}
+
+// aside reports whether a row names no learner: what stands where the names are is none,
+// and nothing else is told of anybody.
+func aside(cells []string, columns []Column) bool {
+	named, inClass := false, false
+	for i, c := range cells {
+		if c == "" || i >= len(columns) {
+			continue
+		}
+		switch column := columns[i]; {
+		case column.Names():
+			name, _ := person(c)
+			if isName(name) {
+				return false
+			}
+			named = true
+		case column == Class:
+			inClass = true
+		case column != Skip && column != Code:
+			return false
+		}
+	}
+	return !named || !inClass
 }
 
 // Key names a learner of a class: by the number where there is one, or by
@@ -150,11 +250,17 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 		case Code:
 			l.Code = v
 		case Name:
-			l.Given, l.Family = split(v)
+			name, note := person(v)
+			l.Given, l.Family = split(name)
+			if born, err := Date(note); err == nil && born.Before(today) {
+				l.Born = born
+			} else {
+				l.Needs = append(l.Needs, ofAnyKind(note)...)
+			}
 		case Given:
-			l.Given = v
+			l.Given = part(l, v)
 		case Family:
-			l.Family = v
+			l.Family = part(l, v)
 		case Born:
 			d, err := Date(v)
 			switch {
@@ -176,11 +282,13 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 		case Can:
 			l.Can = list(v)
 		case Allergy:
-			l.Needs = append(l.Needs, Needs(class.Allergy, v)...)
+			l.Needs = append(l.Needs, NeedsOf(class.Allergy, v)...)
 		case Diet:
-			l.Needs = append(l.Needs, Needs(class.Diet, v)...)
+			l.Needs = append(l.Needs, NeedsOf(class.Diet, v)...)
 		case Access:
-			l.Needs = append(l.Needs, Needs(class.Access, v)...)
+			l.Needs = append(l.Needs, NeedsOf(class.Access, v)...)
+		case Needs:
+			l.Needs = append(l.Needs, ofAnyKind(v)...)
 		case Notes:
 			l.Notes = v
 		}
@@ -202,16 +310,14 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 	return r
 }
 
-// split parts a whole name: "Okafor, Ada" or "Ada Okafor".
-func split(name string) (given, family string) {
-	if f, g, ok := strings.Cut(name, ","); ok {
-		return strings.TrimSpace(g), strings.TrimSpace(f)
+// part is a name's part without what somebody needs behind it, which is noted.
+func part(l *class.Learner, cell string) string {
+	name, note := person(cell)
+	if len(class.Understand(note).Needs) == 0 {
+		return cell
 	}
-	words := strings.Fields(name)
-	if len(words) < 2 {
-		return name, ""
-	}
-	return strings.Join(words[:len(words)-1], " "), words[len(words)-1]
+	l.Needs = append(l.Needs, ofAnyKind(note)...)
+	return name
 }
 
 var serial = regexp.MustCompile(`^\d{5}(\.0*)?$`)
@@ -285,8 +391,32 @@ var severities = map[string]class.Severity{
 	"eaten": class.Eaten, "when eaten": class.Eaten, "mild": class.Eaten,
 }
 
-// Needs reads a cell of needs: “nuts (contact; pen in the office); milk (eaten)”.
-func Needs(kind class.Kind, cell string) []class.Need {
+// ofAnyKind reads a cell that names needs of every kind: what can't be eaten is taken for
+// an allergy, and so is what is not understood, which is asked about.
+func ofAnyKind(cell string) []class.Need {
+	var out []class.Need
+	for _, part := range list(cell) {
+		kind := class.Access
+		ids := class.Understand(part).Needs
+		for _, id := range ids {
+			food := class.FoodOf(id) != ""
+			if _, diet := pantry.DietOf(id); diet || food && strings.HasPrefix(strings.ToLower(part), "no ") {
+				kind = class.Diet
+			} else if food || class.AllergensOf(id) != nil {
+				kind = class.Allergy
+				break
+			}
+		}
+		if len(ids) == 0 {
+			kind = class.Allergy
+		}
+		out = append(out, NeedsOf(kind, part)...)
+	}
+	return out
+}
+
+// NeedsOf reads a cell of needs of a kind: “nuts (contact; pen in the office); milk (eaten)”.
+func NeedsOf(kind class.Kind, cell string) []class.Need {
 	var out []class.Need
 	for _, part := range list(cell) {
 		if class.Understand(part).None {

@@ -1,6 +1,7 @@
 package roster_test
 
 import (
+	"bytes"
 	"testing"
 	"time"
 
@@ -9,20 +10,37 @@ import (
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/formats/roster"
+	"freshapron/internal/formats/table"
 )
 
 var today = time.Date(2026, 11, 26, 0, 0, 0, 0, time.UTC)
 
-func TestRecognise(t *testing.T) {
-	columns, head := roster.Recognise([][]string{{"Surname", "First name", "DOB", "Shoe size", "Dietary needs", "Surname"}})
-	assert.True(t, head)
-	assert.Equal(t, []roster.Column{roster.Family, roster.Given, roster.Born, roster.Skip, roster.Diet, roster.Skip}, columns)
-	columns, head = roster.Recognise([][]string{{"Ada Okafor"}})
-	assert.False(t, head)
-	assert.Equal(t, []roster.Column{roster.Name}, columns)
-	columns, head = roster.Recognise([][]string{{"Ada", "Okafor", "x"}})
-	assert.False(t, head)
-	assert.Equal(t, []roster.Column{roster.Given, roster.Family, roster.Skip}, columns)
+func TestOpen(t *testing.T) {
+	for text, want := range map[string]roster.List{
+		"Surname,First name,DOB,Shoe size,Dietary needs,Surname\n": {Columns: []roster.Column{roster.Family, roster.Given, roster.Born, roster.Skip, roster.Needs, roster.Skip}, Head: true},
+		"Ada Okafor\n":                                                      {Columns: []roster.Column{roster.Name}},
+		"Ada,Okafor,x\nBen,Reed,y\n":                                        {Columns: []roster.Column{roster.Given, roster.Family, roster.Skip}},
+		"Reed,Ben\nOkafor,Ada\n":                                            {Columns: []roster.Column{roster.Given, roster.Family}},
+		"Adeyemi,Ola\nOkafor,Ada\nReed,Ben\n":                               {Columns: []roster.Column{roster.Family, roster.Given}},
+		"1\tAda\tOkafor\tF\n2\tBen\tReed\tM\n":                              {Columns: []roster.Column{roster.Skip, roster.Given, roster.Family, roster.Skip}},
+		"Ada Okafor;4711;2014-11-26\nBen Reed;12;26/1/2014\n":               {Columns: []roster.Column{roster.Name, roster.Code, roster.Born}},
+		"Ada Okafor   9H\nBen Reed     9L\n":                                {Columns: []roster.Column{roster.Name, roster.Skip}},
+		"Name\tForm\tGroup\nAda Okafor\t7P\t8 Hazel\n":                      {Columns: []roster.Column{roster.Name, roster.Skip, roster.Class}, Head: true},
+		"Forename,Surname,Full name,Parent name,Phone no,First aid\n":       {Columns: []roster.Column{roster.Given, roster.Family, roster.Skip, roster.Skip, roster.Skip, roster.Skip}, Head: true},
+		"Student ID,Pupil name,Emergency contact,Medical conditions,Diet\n": {Columns: []roster.Column{roster.Code, roster.Name, roster.Skip, roster.Needs, roster.Diet}, Head: true},
+		"Name\tSEN\nAda Okafor\tK\n":                                        {Columns: []roster.Column{roster.Name, roster.Skip}, Head: true},
+		"Name\tSEN\nAda Okafor\tlow vision\n":                               {Columns: []roster.Column{roster.Name, roster.Access}, Head: true},
+	} {
+		got, err := roster.Open([]byte(text))
+		require.NoError(t, err)
+		assert.Equal(t, want.Columns, got.Columns, text)
+		assert.Equal(t, want.Head, got.Head, text)
+	}
+	forms, err := roster.Open([]byte("Name,Reg Group\nAda Okafor,7PLM\n"))
+	require.NoError(t, err)
+	assert.Equal(t, []roster.Column{roster.Name, roster.Class}, forms.Columns)
+	forms.InOneClass()
+	assert.Equal(t, []roster.Column{roster.Name, roster.Skip}, forms.Columns, "who is in a class that is known is not in that of the form")
 }
 
 func TestRead(t *testing.T) {
@@ -66,10 +84,13 @@ func TestThereAndBack(t *testing.T) {
 		{Given: "Bo", Needs: []class.Need{{Kind: class.Access, What: "tires easily, sits"}, {Kind: class.Diet, What: "vegan"}}},
 	}
 	out := roster.Write("7 Alder", learners, true)
-	columns, head := roster.Recognise(out)
-	require.True(t, head)
-	assert.NotContains(t, columns, roster.Skip)
-	rows := roster.Read(out, columns, head, "", today)
+	var csv bytes.Buffer
+	require.NoError(t, table.WriteCSV(&csv, out))
+	list, err := roster.Open(csv.Bytes())
+	require.NoError(t, err)
+	require.True(t, list.Head)
+	assert.NotContains(t, list.Columns, roster.Skip)
+	rows := roster.Read(list.Rows, list.Columns, list.Head, "", today)
 	require.Len(t, rows, 2)
 	for i, r := range rows {
 		assert.Empty(t, r.Problems)

@@ -43,7 +43,7 @@ func Lines(data []byte) ([]Line, error) {
 	var rows []Line
 	var err error
 	switch {
-	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
+	case bytes.HasPrefix(data, []byte(zipped)):
 		rows, err = spreadsheet(data)
 	case isOther(data) != "":
 		return nil, fmt.Errorf("this is %s, not a table: save the list as CSV or XLSX, or paste it", isOther(data))
@@ -68,6 +68,17 @@ func Read(data []byte) ([][]string, error) {
 	}
 	return rows, nil
 }
+
+// Text returns the text of a file that is no spreadsheet; false for a spreadsheet.
+func Text(data []byte) (string, bool) {
+	if bytes.HasPrefix(data, []byte(zipped)) {
+		return "", false
+	}
+	return strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(decoded(data)), true
+}
+
+// zipped is how a spreadsheet begins.
+const zipped = "PK\x03\x04"
 
 // isOther names what the file is instead of a table.
 func isOther(data []byte) string {
@@ -107,10 +118,30 @@ func decoded(data []byte) string {
 	return string(out)
 }
 
-// separated reads what is separated by commas, semicolons or tabs.
+// separated reads what is separated by commas, semicolons, tabs, bars or, where nothing
+// else is, by two spaces or more.
 func separated(text string) ([]Line, error) {
 	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text)
+	if laid := barred(text); laid != "" {
+		return cells(laid, '\t')
+	}
+	if !strings.ContainsAny(text, "\t;") {
+		if laid := spaced(text); laid != "" {
+			return cells(laid, '\t')
+		}
+	}
 	sep := separator(text)
+	rows, err := cells(text, sep)
+	if err == nil && sep == '\t' && byHand(rows) {
+		if laid := spaced(expanded(text)); laid != "" {
+			return cells(laid, '\t')
+		}
+	}
+	return rows, err
+}
+
+// cells reads what a separator separates.
+func cells(text string, sep rune) ([]Line, error) {
 	at := 0
 	for line := range strings.Lines(text) { // before cells are made of them
 		if at++; strings.Count(line, string(sep)) > widest {

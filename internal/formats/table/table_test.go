@@ -140,3 +140,24 @@ func TestWideSpreadsheetsAreRefusedAtOnce(t *testing.T) {
 	_, err = table.Read(sheetOf(t, `<row r="1048576"><c r="A1048576" t="inlineStr"><is><t>x</t></is></c></row>`))
 	assert.ErrorContains(t, err, "rows, and at most 12000")
 }
+
+// A table drawn with bars, or lined up with spaces, is one; what only has two spaces
+// somewhere is not.
+func TestDrawnTables(t *testing.T) {
+	for text, want := range map[string][][]string{
+		"Code | Pack\n-----+-----\n1 | 2 kg\n| 2 | |\n":                 {{"Code", "Pack"}, {"1", "2 kg"}, {"2", ""}},
+		"| Code | Pack |\n|---|:--|\n| 1 | 2 kg |\n| 2 | |\n":           {{"Code", "Pack"}, {"1", "2 kg"}, {"2", ""}},
+		"Prices\n\n| a | b |\n| 1 | 2 |\n":                              {{"Prices", ""}, {"a", "b"}, {"1", "2"}},
+		"Name      Form   Needs\nAda Reed  9H\nBo        9L     eggs\n": {{"Name", "Form", "Needs"}, {"Ada Reed", "9H", ""}, {"Bo", "9L", "eggs"}},
+		"Name    Price\nFlour, plain  1.10\nOat 2\n":                    {{"Name", "Price"}, {"Flour, plain", "1.10"}, {"Oat 2", ""}},
+		"a,b  c\nd,e  f\n": {{"a", "b  c"}, {"d", "e  f"}},
+		"Name\t\tForm\tNeeds\nAda Reed\t9H\nBo\t\t\teggs\n":               {{"Name", "Form", "Needs"}, {"Ada Reed", "9H", ""}, {"Bo", "", "eggs"}},
+		"\tMon\tTue\n1\t\t9 Elm\n":                                        {{"", "Mon", "Tue"}, {"1", "", "9 Elm"}},
+		"        Mon      Tue\n1       9 Elm\n2                8 Hazel\n": {{"", "Mon", "Tue"}, {"1", "9 Elm", ""}, {"2", "", "8 Hazel"}},
+		"One line.  And another.\nTwo\nThree\n":                           {{"One line.  And another."}, {"Two"}, {"Three"}},
+	} {
+		rows, err := table.Read([]byte(text))
+		require.NoError(t, err, text)
+		assert.Equal(t, want, rows, text)
+	}
+}

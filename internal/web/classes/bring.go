@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -99,6 +100,8 @@ type previewPage struct {
 	Problem  string
 	NewClass string
 	Asked    []fault // rows with words that are not known
+	Aside    []fault // rows that name no learner
+	Unread   string  // the columns of which nothing is read
 }
 
 type fault struct {
@@ -110,7 +113,7 @@ type fault struct {
 type previewRow struct {
 	Line                     int
 	Class, Name, Level, Born string
-	Needs                    int
+	Needs                    string
 	Does                     string
 }
 
@@ -137,6 +140,7 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 	}{
 		{v.Added, "1 learner is added", "learners are added"}, {v.Changed, "1 learner is changed", "learners are changed"},
 		{v.Same, "1 is there already, just so", "are there already, just so"}, {v.Faulty, "1 row has to be mended", "rows have to be mended"},
+		{v.Aside, "1 line names no learner", "lines name no learner"},
 	} {
 		switch {
 		case s.n == 1:
@@ -146,6 +150,7 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 		}
 	}
 	data.Button = fmt.Sprintf("Bring %d in", v.Added+v.Changed)
+	var unread []string
 	for i, c := range v.Columns {
 		name := fmt.Sprintf("column-%d", i)
 		label := fmt.Sprintf("Column %d", i+1)
@@ -158,8 +163,18 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 			f.Options = append(f.Options, frame.Option{Value: string(k), Label: k.Label(), Chosen: string(k) == c})
 		}
 		data.Columns = append(data.Columns, f)
+		if filled := func(cells []string) bool { return cells[i] != "" }; c == "" && slices.ContainsFunc(v.Cells, filled) {
+			unread = append(unread, "“"+label+"”")
+		}
 	}
+	data.Unread = strings.Join(unread, ", ")
 	for _, row := range v.Rows {
+		if row.Aside {
+			if len(data.Aside) < shown {
+				data.Aside = append(data.Aside, asideOf(v, row))
+			}
+			continue
+		}
 		if row.Does == "" {
 			if len(data.Faults) < shown {
 				data.Faults = append(data.Faults, faultOf(v, row))
@@ -175,7 +190,12 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 			data.More++
 			continue
 		}
-		pr := previewRow{Line: row.Line, Class: row.Class, Name: row.Learner.Name(), Level: row.Learner.Level.Name(), Needs: len(row.Learner.Needs), Does: row.Does}
+		pr := previewRow{Line: row.Line, Class: row.Class, Name: row.Learner.Name(), Level: row.Learner.Level.Name(), Does: row.Does}
+		var needs []string
+		for _, n := range row.Said {
+			needs = append(needs, n.What)
+		}
+		pr.Needs = strings.Join(needs, "; ")
 		if !row.Learner.Born.IsZero() {
 			pr.Born = row.Learner.Born.Format("2 Jan 2006")
 		}
@@ -203,8 +223,23 @@ func faultOf(v classes.Preview, row classes.PreviewRow) fault {
 		if v.Columns[i] == "" {
 			continue
 		}
-		name := fmt.Sprintf("cell-%d-%d", row.Line, i)
-		f.Cells = append(f.Cells, frame.Field{Name: name, ID: name, Value: c, Label: classes.Column(v.Columns[i]).Label()})
+		f.Cells = append(f.Cells, cellOf(v, row.Line, i, c))
+	}
+	return f
+}
+
+func cellOf(v classes.Preview, line, column int, text string) frame.Field {
+	name := fmt.Sprintf("cell-%d-%d", line, column)
+	return frame.Field{Name: name, ID: name, Value: text, Label: classes.Column(v.Columns[column]).Label()}
+}
+
+// asideOf is a row that names no learner, with fields that can name one.
+func asideOf(v classes.Preview, row classes.PreviewRow) fault {
+	f := fault{Line: row.Line, Says: strings.Join(strings.Fields(strings.Join(row.Cells, " ")), " ")}
+	for i, c := range row.Cells {
+		if classes.Column(v.Columns[i]).Names() {
+			f.Cells = append(f.Cells, cellOf(v, row.Line, i, c))
+		}
 	}
 	return f
 }
