@@ -3,14 +3,17 @@
 package times
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
 	"unicode/utf8"
 
 	"freshapron/internal/app/school"
@@ -301,12 +304,18 @@ func Bring(ctx context.Context, data []byte) (string, error) {
 			return err
 		}
 		var slots []term.Slot
+		var taken []string
 		made, read := 0, 0
 		for _, e := range week.Entries {
 			s, wrong := t.slot(e)
 			if wrong != "" {
 				problems = append(problems, e.Where+": "+wrong)
 				continue
+			}
+			if c := t.ClassName(s.Class); !strings.EqualFold(c, strings.TrimSpace(e.Class)) {
+				if says := fmt.Sprintf("“%s” for %s", words.Short(e.Class), c); !slices.Contains(taken, says) {
+					taken = append(taken, says)
+				}
 			}
 			if s.Period == 0 { // its times are a period that is not there yet
 				p := store.Period{Name: fmt.Sprintf("%s–%s", e.Start, e.End), Start: e.Start, End: e.End, Days: term.SchoolDays | 1<<e.Day}
@@ -348,6 +357,9 @@ func Bring(ctx context.Context, data []byte) (string, error) {
 			}
 		}
 		says = fmt.Sprintf("%d lessons of the week, %d terms and days off, %d new periods.", read, spans, made)
+		if taken != nil {
+			says += " Taken: " + strings.Join(taken, ", ") + "."
+		}
 		return fits(ctx, tx)
 	})
 	return says, err
@@ -373,22 +385,29 @@ func (t Timetable) there(s term.Slot) (bool, string) {
 // there is none at these times.
 func (t Timetable) slot(e timetable.Entry) (s term.Slot, wrong string) {
 	s.Day = e.Day
+	classes, rooms, periods := map[int64]string{}, map[int64]string{}, map[int64]string{}
 	for _, c := range t.Classes {
-		if strings.EqualFold(c.Name, e.Class) {
-			s.Class = c.ID
-		}
+		classes[c.ID] = c.Name
 	}
 	for _, r := range t.Rooms {
-		if strings.EqualFold(r.Name, e.Room) || e.Room == "" && len(t.Rooms) == 1 {
-			s.Room = r.ID
-		}
+		rooms[r.ID] = r.Name
 	}
 	for _, p := range t.Periods {
-		if e.Timed && p.Start == e.Start && p.End == e.End || !e.Timed && strings.EqualFold(p.Name, e.Period) {
+		if e.Timed && p.Start == e.Start && p.End == e.End {
 			s.Period = p.ID
 		}
+		periods[p.ID] = numbered(p.Name)
+	}
+	s.Class = named(classes, e.Class)
+	if s.Room = named(rooms, cmp.Or(e.Room, e.Class)); e.Room == "" && len(t.Rooms) == 1 {
+		s.Room = t.Rooms[0].ID
+	}
+	if !e.Timed {
+		s.Period = named(periods, numbered(e.Period))
 	}
 	switch {
+	case s.Class != 0 && s.Room == 0 && e.Room == "":
+		wrong = fmt.Sprintf("“%s” names no room", words.Short(e.Class))
 	case s.Class == 0:
 		wrong = fmt.Sprintf("there is no class “%s”", words.Short(e.Class))
 	case s.Room == 0:
@@ -398,6 +417,35 @@ func (t Timetable) slot(e timetable.Entry) (s term.Slot, wrong string) {
 	}
 	return s, wrong
 }
+
+// named returns what is called so, or else the one thing whose name stands in the words,
+// where the names of all others that stand there are part of its own; 0 where there is none.
+func named(list map[int64]string, text string) (id int64) {
+	plain := func(s string) string {
+		return " " + strings.Join(strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }), " ") + " "
+	}
+	found := ""
+	for i, name := range list {
+		if strings.EqualFold(name, strings.TrimSpace(text)) {
+			return i
+		}
+		if p := plain(name); strings.Contains(plain(text), p) && len(p) > len(found) {
+			id, found = i, p
+		}
+	}
+	for i, name := range list {
+		if p := plain(name); i != id && strings.Contains(plain(text), p) && (!strings.Contains(found, p) || p == found) {
+			return 0
+		}
+	}
+	return id
+}
+
+var number = regexp.MustCompile(`(?i)^(?:period|lesson|p|l)\s*(\d+)$`)
+
+// numbered is the name of a period, by its number alone where it is called by that:
+// "Period 3", "P3" and "3" are the same.
+func numbered(name string) string { return number.ReplaceAllString(strings.TrimSpace(name), "$1") }
 
 // A NextLesson is a free lesson of a class, with its names.
 type NextLesson struct {

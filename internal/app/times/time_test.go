@@ -155,12 +155,15 @@ func TestBringingATimetableIn(t *testing.T) {
 	before, err := times.All(ctx)
 	require.NoError(t, err)
 	for file, want := range map[string][]string{
-		"day,period,class,room\nMonday,Period 1,11 Yew,Food Room\n":                            {"row 2: there is no class “11 Yew”"},
-		"Monday,Period 9,7 Alder,Food Room\nSomeday,Period 1,7 Alder,Food Room\n":              {"Row 2: “Someday” is no weekday", "row 1: there is no period “Period 9”"},
-		"Monday,10:00-09:00,7 Alder,Food Room\n":                                               {"Row 1: 10:00-09:00 ends before it begins"},
-		"Tuesday,Period 4,7 Alder,Food Room\n":                                                 {"Row 1: Food Room has 8 Hazel in Period 4 on Tuesday already"},
-		"Monday,Period 1,7 Alder\n":                                                            {"Row 1: day, period, class and room are needed"},
-		"off,Fair,2027-03-02,2027-03-01\n":                                                     {"Row 1: 2027-03-02 to 2027-03-01 is no span of days"},
+		"day,period,class,room\nMonday,Period 1,11 Yew,Food Room\n":               {"row 2: there is no class “11 Yew”"},
+		"Monday,Period 9,7 Alder,Food Room\nSomeday,Period 1,7 Alder,Food Room\n": {"Row 2: “Someday” is no weekday", "row 1: there is no period “Period 9”"},
+		"Monday,10:00-09:00,7 Alder,Food Room\n":                                  {"Row 1: 10:00-09:00 ends before it begins"},
+		"Tuesday,Period 4,7 Alder,Food Room\n":                                    {"Row 1: Food Room has 8 Hazel in Period 4 on Tuesday already"},
+		"Monday,Period 1,7 Alder\n":                                               {"Row 1: “7 Alder” names no room"},
+		"Monday morning\n":                                                        {"Row 1: when on Monday?"},
+		"\tMon\tTue\tWed\nP1\t11 Yew, Food Room\t\t\n":                            {"Monday P1: there is no class “11 Yew, Food Room”"},
+
+		"off,Fair,2027-03-02,2027-03-01\n": {"Row 1: 2027-03-02 to 2027-03-01 is no span of days"},
 		"Monday,Period 1,7 Alder,Attic\nMonday,Period 1,7 Alder,Cellar\n" + rows(12, "11 Yew"): {"there is no room “Attic”", "; and 6 more."},
 	} {
 		_, err := times.Bring(ctx, []byte(file))
@@ -189,6 +192,14 @@ func TestBringingATimetableIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, after, again, "the same file twice changes nothing")
 	assert.Len(t, after.Lessons(), len(after.Slots))
+	did, err = times.Bring(ctx, []byte("\tMon\tWed\tFri\nP1\t\t7 Alder (food room)\t\n"))
+	require.NoError(t, err)
+	assert.Equal(t, "1 lessons of the week, 0 terms and days off, 0 new periods. Taken: “7 Alder (food room)” for 7 Alder.", did, "class, room and period are known in other words, which is said")
+	_, err = times.Bring(ctx, []byte("Mon: 1 7 Alder, 3 8 Hazel, Food Room\n"))
+	assert.ErrorContains(t, err, "there is no class “7 Alder, 3 8 Hazel, Food Room”", "of two nobody chooses")
+	again, err = times.All(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, after, again)
 }
 
 // rows are lines of a timetable for a class that is not there.

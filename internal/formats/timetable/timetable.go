@@ -14,14 +14,13 @@ import (
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
 	"freshapron/internal/formats/roster"
-	"freshapron/internal/formats/table"
 )
 
 // An Entry is a lesson of the week: by the name of its period, or by its
 // times.
 type Entry struct {
 	Where       string // the row or the entry, for what is wrong with it
-	Class, Room string
+	Class, Room string // without a room, that may stand in the words of the class
 	Period      string
 	Start, End  clock.Time
 	Timed       bool // Start and End are given
@@ -38,49 +37,12 @@ type Week struct {
 // mostEntries bounds what is taken at once.
 const mostEntries = 5_000
 
-// Read reads CSV or iCalendar. Zone is where the school's clocks are.
+// Read reads a table or iCalendar. Zone is where the school's clocks are.
 func Read(data []byte, zone *time.Location) Week {
 	if bytes.HasPrefix(bytes.TrimLeft(data, "\ufeff \r\n"), []byte("BEGIN:VCALENDAR")) {
 		return readCalendar(data, zone)
 	}
 	return readTable(data)
-}
-
-// readTable reads rows of day, period, class and room. The period is a name,
-// or times such as 10:05–11:10.
-func readTable(data []byte) Week {
-	var w Week
-	rows, err := table.Read(data)
-	if err != nil {
-		w.Problems = append(w.Problems, err.Error())
-		return w
-	}
-	for i, row := range rows {
-		if i == 0 && strings.EqualFold(row[0], "day") {
-			continue
-		}
-		where := fmt.Sprintf("row %d", i+1)
-		if len(row) < 4 {
-			w.Problems = append(w.Problems, where+": day, period, class and room are needed")
-			continue
-		}
-		e := Entry{Where: where, Period: row[1], Class: row[2], Room: row[3]}
-		if off := strings.ToLower(row[0]); off == "off" || off == "term" {
-			w.span(where, row, off == "off")
-			continue
-		}
-		var ok bool
-		if e.Day, ok = term.WeekdayOf(row[0]); !ok {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, row[0]))
-			continue
-		}
-		if e.Start, e.End, e.Timed = times(row[1]); e.Timed && e.End <= e.Start {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: %s ends before it begins", where, row[1]))
-			continue
-		}
-		w.Entries = append(w.Entries, e)
-	}
-	return w
 }
 
 // span reads a row of a term, or of days off: name, first and last day.
@@ -92,17 +54,6 @@ func (w *Week) span(where string, row []string, off bool) {
 		return
 	}
 	w.Spans = append(w.Spans, term.Span{Name: row[1], First: first, Last: last, Off: off})
-}
-
-// times reads "10:05–11:10", with whatever stroke.
-func times(s string) (start, end clock.Time, ok bool) {
-	a, b, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "").Replace(s), "-")
-	if !found {
-		return 0, 0, false
-	}
-	start, err := clock.Typed(a)
-	end, err2 := clock.Typed(b)
-	return start, end, err == nil && err2 == nil
 }
 
 // readCalendar reads entries that repeat each week as lessons, and whole days

@@ -2,6 +2,7 @@ package timetable_test
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -79,7 +80,7 @@ func TestFaults(t *testing.T) {
 		"row 2: “Lundi” is no weekday":       "Day,Period,Class,Room\nLundi,P1,7 Alder,Food Room",
 		"row 1: 11:00–10:00 ends before":     "Monday,11:00–10:00,7 Alder,Food Room",
 		"is no span of days":                 "off,Snow,2026-12-02,2026-12-01",
-		"row 1: day, period, class and room": "Monday,P1",
+		"row 1: day, period, class and room": "P1 on Mondays",
 		"this is a picture, not a table":     "\x89PNG",
 		"is no span of days ":                "term,Spring,someday,2026-12-01",
 	} {
@@ -100,4 +101,44 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// A week as people write it: a grid with the days across or down, a list under headings of
+// their own, an export by dates, a line for each lesson.
+func TestWeeksAsTheyAreWritten(t *testing.T) {
+	const grid = "Mon 1 9 Elm; Mon 3 7 Alder; Tue 2 8 Hazel, Food Room"
+	const timed = "Tue 10:05–11:10 9 Elm; Wed 11:30–12:35 7 Alder"
+	for text, want := range map[string]string{
+		"\tMon\tTues\tWed\n1\t9 Elm\t\t-\n2\t\t8 Hazel, Food Room\t\n3\t7 Alder\t\t\n":                                                                                       grid,
+		"Week of the kitchen\n\nPeriod,Monday,Tuesday,Wednesday,Thursday,Friday\n1,9 Elm,,,,\n2,,\"8 Hazel, Food Room\",,,\n3,7 Alder,,,,\n":                                 grid,
+		"Day\t1\t2\t3\nMon\t9 Elm\t\t7 Alder\nTue\t\t8 Hazel, Food Room\t\n":                                                                                                 grid,
+		"Class,Day,Period\n9 Elm,Monday,1\n7 Alder,Mon.,3\n\"8 Hazel, Food Room\",Tuesday,2\n":                                                                               grid,
+		"Monday 1 9 Elm\n- Mon 3: 7 Alder\nTues, 2 8 Hazel, Food Room\n":                                                                                                     grid,
+		"Date,Start,End,Group\n01/12/2026,10:05,11:10,9 Elm\n02/12/2026,11.30,12.35,7 Alder\n":                                                                               timed,
+		"\"Subject\",\"Start Date\",\"Start Time\",\"End Time\"\n\"9 Elm\",\"01/12/2026\",\"10:05:00\",\"11:10:00\"\n\"7 Alder\",\"02/12/2026\",\"11:30:00\",\"12:35:00\"\n": timed,
+		"Tuesday 10:05 - 11:10 9 Elm\nWed 11.30-12.35 7 Alder\n":                                                                                                             timed,
+	} {
+		w := timetable.Read([]byte(text), london)
+		require.Empty(t, w.Problems, text)
+		var got []string
+		for _, e := range w.Entries {
+			when := e.Period
+			if e.Timed {
+				when = e.Start.String() + "–" + e.End.String()
+			}
+			got = append(got, strings.Join([]string{e.Day.Name()[:3], when, e.Class}, " "))
+		}
+		slices.Sort(got)
+		assert.Equal(t, want, strings.Join(got, "; "), text)
+	}
+	for text, says := range map[string]string{
+		"Week A\nMon 1 9 Elm\n":                       "row 1: day, period, class and room are needed",
+		"Tuesday after lunch 9 Elm\n":                 "row 1: when on Tuesday? A period or times such as 10:05–11:10 are needed",
+		"Day,Class,Start,End\nMon,9 Elm,late,later\n": "row 2: “late” to “later” are no times such as 10:05 and 11:10",
+		"Day,Class,Period\nsoon,9 Elm,1\n":            "row 2: “soon” is no weekday",
+		"\tMon\tTue\tWed\n11:00-10:00\t9 Elm\t\t\n":   "Monday 11:00-10:00: 11:00-10:00 ends before it begins",
+	} {
+		w := timetable.Read([]byte(text), london)
+		assert.Equal(t, says, w.Problems[0], text)
+	}
 }
