@@ -41,6 +41,7 @@ const (
 	opened column = "opened"
 	days   column = "days"
 	most   column = "most"
+	second column = "second" // another column of sizes: the unit of an amount, or its amount
 )
 
 var headings = map[column][]string{
@@ -75,7 +76,10 @@ const searchHead = 15
 func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 	columns, head := recognise(rows)
 	if head < 0 {
-		return nil, fmt.Errorf("no row has headings for the product and its price: name the columns in the first row, for instance Code, Product, Pack, Price")
+		columns, rows = []column{name, price}, unheaded(rows)
+	}
+	if rows == nil {
+		return nil, fmt.Errorf("no row has headings for the product and its price: name the columns in the first row, for instance Code, Product, Pack, Price, or write a line for each with the price at its end")
 	}
 	var out []Row
 	seen := map[string]int{}
@@ -89,6 +93,11 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 		}
 		if cells[name] == "" && cells[price] == "" && cells[cents] == "" || cells[code] == "" && cells[price] == "" && cells[cents] == "" {
 			continue // an empty row, or a heading in the midst of the list
+		}
+		if amount, unit := cells[size], cells[second]; plainNumber.MatchString(amount) && unit != "" {
+			cells[size] = amount + " " + unit
+		} else if plainNumber.MatchString(unit) && amount != "" {
+			cells[size] = unit + " " + amount
 		}
 		r := one(cells, p, asked < mostAsked)
 		if r.Line = i + 1; r.Product.Item == "" {
@@ -107,13 +116,50 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 	return out, nil
 }
 
+// ended is a line with a price at its end, which is no size: with a sign, in pence, or with
+// two places.
+var ended = regexp.MustCompile(`(?i)^(.*\pL.*?)[\s\-–—:=.…]+(£\s?\d+(?:\.\d{2})?|\d+[.,]\d{2}|\d+\s?p)$`)
+
+// unheaded parts rows without headings into the product and its price, which stands at the
+// end; nil where most have none, or the money is not ours. What has none and is no heading is asked about.
+func unheaded(rows [][]string) [][]string {
+	out := make([][]string, len(rows))
+	found := 0
+	for i, r := range rows {
+		line := strings.TrimSpace(strings.Join(r, " "))
+		if strings.ContainsAny(line, "€$") || strings.Contains(line, "EUR") || strings.Contains(line, "USD") {
+			return nil // other money
+		}
+		m := ended.FindStringSubmatch(line)
+		switch {
+		case m != nil:
+			found++
+			out[i] = []string{m[1], m[2]}
+		case strings.HasSuffix(line, ":"):
+			out[i] = []string{line, ""}
+		default:
+			out[i] = []string{line, line}
+		}
+	}
+	if 2*found < len(rows) {
+		return nil
+	}
+	return out
+}
+
+var plainNumber = regexp.MustCompile(`^\d+(?:[.,]\d+)?$`)
+
 // recognise finds the row of the headings; -1 where there is none.
 func recognise(rows [][]string) ([]column, int) {
 	for i, row := range rows[:min(len(rows), searchHead)] {
 		columns := make([]column, len(row))
 		found := map[column]bool{}
 		for k, cell := range row {
-			if c, ok := heading(cell); ok && !found[c] {
+			c, ok := heading(cell)
+			if c == size && found[size] {
+				c = second
+			}
+			if ok && !found[c] {
 				columns[k], found[c] = c, true
 			}
 		}
@@ -152,6 +198,13 @@ func one(cells map[column]string, p *pantry.Pantry, asks bool) Row {
 			bad("there is no size: write it as 1.5 kg, 6 x 400 g or 12")
 		}
 	}
+	if inName, ok := sizeIn(k.Name); ok && sized && k.Size.Unit.ID == measure.Each.ID && inName.Unit.ID != measure.Each.ID {
+		if k.Size.Amount.Cmp(inName.Amount) == 0 { // “Butter 250 g” of 250
+			k.Size = inName
+		} else { // so many of what the name says
+			k.Size = inName.Times(k.Size.Amount)
+		}
+	}
 	if n, err := strconv.Atoi(cells[count]); err == nil && n > 1 && sized {
 		k.Size = k.Size.Times(exact.Int(int64(n)))
 	}
@@ -180,6 +233,9 @@ func one(cells map[column]string, p *pantry.Pantry, asks bool) Row {
 		}
 	}
 	r.match(cells[item], p, asks)
+	if i, known := p.Find(k.Item); known && sized && k.Size.Unit.ID == measure.Each.ID && plainNumber.MatchString(cells[size]) && !i.Counted() {
+		bad("%s what? Write the size as 1.5 kg, 6 x 400 g or 12 pieces", cells[size])
+	}
 	return r
 }
 
@@ -310,11 +366,15 @@ func sizeIn(text string) (measure.Quantity, bool) {
 
 // bare is a name without its size: what is looked for in the pantry.
 func bare(text string) string {
+	whole := text
 	for _, re := range []*regexp.Regexp{several, turned, single, per, pieces} {
 		text = re.ReplaceAllString(text, " ")
 	}
-	text = packWords.ReplaceAllString(text, " ")
-	return strings.Trim(strings.Join(strings.Fields(text), " "), " ,.-–()/")
+	text = strings.Trim(strings.Join(strings.Fields(packWords.ReplaceAllString(text, " ")), " "), " ,.-–()/")
+	if text == "" { // “6 eggs”, which is all size
+		return strings.TrimLeft(whole, "0123456789 x×")
+	}
+	return text
 }
 
 var packWords = regexp.MustCompile(`(?i)\b(?:pack|packet|pkt|pk|box|bag|bags|tin|tins|can|cans|jar|bottle|btl|tub|carton|case|tray|punnet|net|bunch|sachets?|loose|each|ea|class (?:i|1|ii|2)|grade a|uk|catering|value|fresh|dozen|half.dozen|block|drum|tubs?)\b`)
