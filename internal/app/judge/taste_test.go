@@ -99,7 +99,7 @@ func TestProfilesOfATasting(t *testing.T) {
 		press, sample string
 		marks         map[string]string
 	}{
-		"Choose what you have tasted":         {uuid.NewString(), "Soup", map[string]string{"salty": "1"}},
+		"Choose what you have tasted":         {uuid.NewString(), "Stew", map[string]string{"salty": "1"}},
 		"salty: “6” is no number from 1 to 5": {uuid.NewString(), "Plain", map[string]string{"salty": "6"}},
 		"salty: “very” is no number from 1":   {uuid.NewString(), "Plain", map[string]string{"salty": "very", "crisp": "2"}},
 		"Mark at least one word":              {uuid.NewString(), "Plain", map[string]string{"salty": " ", "sour": "3"}},

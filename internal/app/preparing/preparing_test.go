@@ -408,7 +408,7 @@ func TestPriceLists(t *testing.T) {
 	require.NoError(t, err)
 	var b strings.Builder
 	b.WriteString("Code,Product,Pack,Price\n")
-	for n := range 10_000 {
+	for n := range 1_200 {
 		price := "1.25"
 		if n%900 == 0 {
 			price = "0"
@@ -417,12 +417,12 @@ func TestPriceLists(t *testing.T) {
 	}
 	v, err := preparing.ReadPrices(ctx, id, []byte(b.String()))
 	require.NoError(t, err)
-	assert.Equal(t, map[string]int{"new": 9988, "faulty": 12, "gone": 0}, v.Count)
+	assert.Equal(t, map[string]int{"new": 1198, "faulty": 2, "gone": 0}, v.Count)
 	_, err = preparing.TakePrices(ctx, id, v.Text, false)
 	require.NoError(t, err)
 	v, err = preparing.ReadPrices(ctx, id, []byte("Code,Product,Pack,Price\nH1,Plain flour no. 1,1 kg,1.30\nH2,Plain flour no. 2,2 kg,1.25\nH3,Plain flour no. 3,1 kg,1.25\n=cmd,Salt,1 kg,0.65\n"))
 	require.NoError(t, err)
-	assert.Equal(t, map[string]int{"price": 1, "other": 1, "same": 1, "new": 1, "gone": 9985}, v.Count)
+	assert.Equal(t, map[string]int{"price": 1, "other": 1, "same": 1, "new": 1, "gone": 1195}, v.Count)
 	_, err = preparing.TakePrices(ctx, id, v.Text, true)
 	require.NoError(t, err)
 	all, err := h.Products(ctx)

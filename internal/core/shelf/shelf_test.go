@@ -64,6 +64,13 @@ func TestNarrowing(t *testing.T) {
 		"not vegan":                    {shelf.Query{Diet: "vegan"}, false},
 		"not without milk":             {shelf.Query{Without: pantry.Milk}, false},
 		"without nuts":                 {shelf.Query{Without: pantry.Walnuts}, true},
+		"54 min less 25 is 29":         {shelf.Query{Period: 54}, true},
+		"53 min less 25 is 28":         {shelf.Query{Period: 53}, false},
+		"an oven":                      {shelf.Query{Oven: "yes"}, true},
+		"no oven":                      {shelf.Query{Oven: "no"}, false},
+		"another skill":                {shelf.Query{Skill: "bridge"}, false},
+		"dear enough":                  {shelf.Query{Pence: 91}, true},
+		"a diet that nobody knows":     {shelf.Query{Diet: "moon"}, false},
 		"skill":                        {shelf.Query{Skill: "claw"}, true},
 		"too dear":                     {shelf.Query{Pence: 50}, false},
 		"courgettes in August":         {shelf.Query{Month: 8}, true},
@@ -72,6 +79,39 @@ func TestNarrowing(t *testing.T) {
 	} {
 		assert.Equal(t, c.finds, c.query.Search().Finds(f), name)
 	}
+}
+
+// What says nothing of what one learner makes makes one each; what has neither steps nor
+// ingredients is free of nothing, and fits nowhere.
+func TestFactsOfLittle(t *testing.T) {
+	r := tray()
+	r.Each = 0
+	f := shelf.Of(r, kitchen)
+	assert.Equal(t, 1, f.Each)
+	assert.Equal(t, "2 pieces", f.Makes)
+	assert.InDelta(t, (130.0/3+50.0/350*320+7.5/1000*185)/2, f.Pence, 0.01)
+	assert.Equal(t, "4 pieces", shelf.Of(tray(), kitchen).Makes)
+
+	none := shelf.Of(recipe.Recipe{Title: "Nothing"}, kitchen)
+	assert.Equal(t, []string{"everything"}, none.Unknown)
+	assert.False(t, none.Fits(500))
+	assert.True(t, shelf.Query{}.Empty())
+	assert.False(t, shelf.Query{Month: 1}.Empty())
+
+	watched := tray()
+	watched.Steps[0].Adult = fit.Watches
+	assert.True(t, shelf.Of(watched, kitchen).Adult)
+	cold := tray()
+	cold.Steps = cold.Steps[:1]
+	f = shelf.Of(cold, kitchen)
+	assert.False(t, f.Oven)
+	assert.True(t, shelf.Query{Oven: "no"}.Search().Finds(f))
+	assert.False(t, shelf.Query{Oven: "yes"}.Search().Finds(f))
+
+	unpriced := tray()
+	dust := recipe.TakeLines([]string{"100 g moon dust"}, measure.Metric, pantry.Stock())
+	unpriced.Ingredients = append(unpriced.Ingredients, dust[0].Ingredient)
+	assert.False(t, shelf.Query{Pence: 500}.Search().Finds(shelf.Of(unpriced, kitchen)), "what has no price may cost anything")
 }
 
 func TestWhatIsUnknownIsNotSafe(t *testing.T) {
