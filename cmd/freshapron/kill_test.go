@@ -81,7 +81,7 @@ func TestKilledAgainAndAgain(t *testing.T) {
 	acknowledged, sent := map[string]bool{}, 0
 	for life := range lives {
 		server, at := started(t, database)
-		stop := make(chan struct{})
+		stop, first := make(chan struct{}), make(chan struct{}, writers)
 		var wait sync.WaitGroup
 		for w := range writers {
 			jar, err := cookiejar.New(nil)
@@ -111,6 +111,12 @@ func TestKilledAgainAndAgain(t *testing.T) {
 					if !ok {
 						ok = post("/lessons/1/probe", form) // as a browser that sends it again
 					}
+					if ok {
+						select {
+						case first <- struct{}{}:
+						default:
+						}
+					}
 					mutex.Lock()
 					sent++
 					acknowledged[bench] = acknowledged[bench] || ok
@@ -118,7 +124,12 @@ func TestKilledAgainAndAgain(t *testing.T) {
 				}
 			})
 		}
-		time.Sleep(150*time.Millisecond + time.Duration(life)*11*time.Millisecond)
+		select { // on a slow machine a life is longer; it always ends while presses are under way
+		case <-first:
+		case <-time.After(20 * time.Second):
+			assert.Fail(t, "nothing was acknowledged", "life %d", life)
+		}
+		time.Sleep(time.Duration(life) * 7 * time.Millisecond)
 		if life%3 == 2 {
 			_, err := db.Exec("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()")
 			require.NoError(t, err)
@@ -152,5 +163,5 @@ func TestKilledAgainAndAgain(t *testing.T) {
 		assert.LessOrEqual(t, written[bench], 1, "%s was written twice", bench)
 	}
 	t.Logf("%d sent, %d acknowledged, %d written", sent, yes, len(written))
-	assert.Greater(t, yes, lives)
+	assert.GreaterOrEqual(t, yes, lives)
 }

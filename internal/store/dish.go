@@ -157,6 +157,15 @@ func (s *School) Dish(ctx context.Context, id int64) (Dish, error) {
 	return row.dish()
 }
 
+// DishCalled returns the dish whose recipe has an id; ErrNotFound where none has.
+func (s *School) DishCalled(ctx context.Context, id string) (Dish, error) {
+	var row dishRow
+	if err := s.db.WithContext(ctx).Where("slug = ?", id).First(&row).Error; err != nil {
+		return Dish{}, translate(err)
+	}
+	return row.dish()
+}
+
 // Heads returns all dishes without their recipes, by title.
 func (s *School) Heads(ctx context.Context) ([]Head, error) {
 	return remembered(ctx, s, &s.memory.heads, func(n Standing) string { return n.Dishes }, func() ([]Head, error) {

@@ -38,22 +38,22 @@ func (s *School) forget(in int64, l class.Learner) error {
 		return err
 	}
 	if name := l.Name(); strings.Contains(name, " ") { // a given name alone is others', and a word: a class is called Wren
-		within, err := s.namesWithin(name)
+		before, after, err := s.namesAround(name)
 		if err != nil {
 			return err
 		}
 		for _, c := range copied {
 			was, is := name, Left(l.ID)
-			before := slices.Clone(within)
+			as := func(text string) string { return text }
 			if c.kind == "jsonb" {
-				was, is = inJSON(was), inJSON(is)
-				for i := range before {
-					before[i] = inJSON(before[i])
-				}
+				was, is, as = inJSON(was), inJSON(is), inJSON
 			}
 			pattern := whole(was)
 			for _, b := range before { // "Ann Lee" is no part of Mary Ann Lee
-				pattern = `(?<!` + regexp.QuoteMeta(b) + `)` + pattern
+				pattern = `(?<!` + regexp.QuoteMeta(as(b)) + `)` + pattern
+			}
+			for _, a := range after { // nor of Ann Lee Park
+				pattern += `(?!` + whole(as(a)) + `)`
 			}
 			change := fmt.Sprintf("UPDATE %s SET %s = regexp_replace(%s::text, ?, ?, 'g')::%s WHERE strpos(%s::text, ?) > 0", c.table, c.column, c.column, c.kind, c.column)
 			if err := s.db.Exec(change, pattern, strings.ReplaceAll(is, `\`, `\\`), was).Error; err != nil {
@@ -71,13 +71,21 @@ func (s *School) forget(in int64, l class.Learner) error {
 	return s.forgetSetups(in, l.ID)
 }
 
-// namesWithin are what stands before a name in the longer names of others that end with it:
-// "Mary " of Mary Ann Lee for Ann Lee.
-func (s *School) namesWithin(name string) ([]string, error) {
-	var out []string
-	err := s.db.Raw("SELECT DISTINCT left(n, -length(?)) FROM (SELECT concat_ws(' ', given, family) AS n FROM learners WHERE school_id = ? UNION SELECT name FROM accounts WHERE school_id = ?) x WHERE n LIKE '% ' || ?",
-		name, s.ID, s.ID, name).Scan(&out).Error
-	return out, err
+// namesAround are what stands before and after a name in the longer names of others:
+// "Mary " of Mary Ann Lee and " Park" of Ann Lee Park for Ann Lee.
+func (s *School) namesAround(name string) (before, after []string, err error) {
+	var longer []string
+	err = s.db.Raw("SELECT n FROM (SELECT concat_ws(' ', given, family) AS n FROM learners WHERE school_id = ? UNION SELECT name FROM accounts WHERE school_id = ?) x WHERE strpos(' ' || n || ' ', ' ' || ? || ' ') > 0 AND n <> ?",
+		s.ID, s.ID, name, name).Scan(&longer).Error
+	for _, n := range longer {
+		if b, ok := strings.CutSuffix(n, name); ok {
+			before = append(before, b)
+		}
+		if a, ok := strings.CutPrefix(n, name); ok {
+			after = append(after, a)
+		}
+	}
+	return before, after, err
 }
 
 // inJSON is a text as it stands inside a text of JSON, as PostgreSQL writes it.

@@ -70,13 +70,16 @@ func (l Lesson) Plan(t lesson.Tables) lesson.Lesson {
 }
 
 // Take takes over what the core has changed of a lesson that came from this
-// one: the menu, the sizes and what was decided.
-func (l Lesson) Take(from lesson.Lesson) Lesson {
+// one: the menu, of its own dishes and others, the sizes and what was decided.
+func (l Lesson) Take(from lesson.Lesson, others ...Dish) Lesson {
+	for _, c := range l.Menu {
+		others = append(others, c.Dish)
+	}
 	var menu []Course
 	for _, c := range from.Menu {
-		for _, own := range l.Menu {
-			if own.Dish.Recipe.ID == c.Recipe.ID {
-				menu = append(menu, Course{own.Dish, c.Each, c.Demo, c.By, c.Picks})
+		for _, d := range others {
+			if d.Recipe.ID == c.Recipe.ID {
+				menu = append(menu, Course{d, c.Each, c.Demo, c.By, c.Picks})
 			}
 		}
 	}
