@@ -61,18 +61,18 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   await screen.goto(new URL(address, page.url()).href);
   await expect(screen.locator(".bench-step.current")).toHaveCount(1);
   await tablet.setOffline(true);
-  const first = await screen.locator(".bench-step.current h2").textContent();
-  await screen.locator(".bench-step.current button").click();
-  await expect(screen.locator(".bench-step.current h2")).not.toHaveText(first);
-  await screen.locator(".bench-step.current button").click();
-  await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");
-  const third = await screen.locator(".bench-step.current h2").textContent();
   // What the browser takes for offline is the page alone, and not its worker.
   const [worker] = tablet.serviceWorkers();
   await worker.evaluate(() => {
     globalThis.real = fetch;
     globalThis.fetch = () => Promise.reject(new TypeError("no network"));
   });
+  const first = await screen.locator(".bench-step.current h2").textContent();
+  await screen.locator(".bench-step.current button").click();
+  await expect(screen.locator(".bench-step.current h2")).not.toHaveText(first);
+  await screen.locator(".bench-step.current button").click();
+  await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");
+  const third = await screen.locator(".bench-step.current h2").textContent();
   await screen.reload();
   await expect(screen.locator(".bench-step.current h2")).toHaveText(third);
   await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");

@@ -24,7 +24,7 @@ async function until(page, at, meets, most = 40) {
     const pour = page.getByRole("button", { name: "Pour (hold)" });
     if ((await pour.count()) && !(await spoonful.count())) await pour.press("Enter");
     await page.locator("form.practise-form .actions button").click();
-    await expect(page.locator(".verdict")).toBeVisible();
+    await expect(page.locator(".outcome")).toBeVisible();
   }
   throw new Error("it never came");
 }
@@ -75,7 +75,7 @@ test("a learner weighs, pours, levels and cuts, by pointer and by keys", async (
   }
   await wellMade(screen);
   await screen.locator("form.practise-form .actions button").click();
-  await expect(screen.locator(".verdict")).toContainText("Right.");
+  await expect(screen.locator(".outcome")).toContainText("Right.");
 
   // The cut: laid evenly by keys in all three directions.
   await until(screen, at, async () => (await screen.locator("[data-cut]").count()) > 0);
@@ -85,8 +85,8 @@ test("a learner weighs, pours, levels and cuts, by pointer and by keys", async (
   }
   await wellMade(screen);
   await screen.locator("form.practise-form .actions button").click();
-  await expect(screen.locator(".verdict")).toContainText("pieces from");
-  await expect(screen.locator(".verdict .pieces")).toBeVisible();
+  await expect(screen.locator(".outcome")).toContainText("pieces from");
+  await expect(screen.locator(".outcome .pieces")).toBeVisible();
   await phone.close();
 });
 

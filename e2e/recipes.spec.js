@@ -116,7 +116,7 @@ test("a recipe is brought in and what is not understood is shown", async ({ page
   await expect(page.getByLabel("°C").nth(1)).toHaveValue("hot");
   await page.getByLabel("°C").nth(1).fill("190");
   await page.getByRole("button", { name: "Save as draft" }).click();
-  await expect(page.locator(".state")).toContainText("A draft");
+  await expect(page.locator(".dish-state")).toContainText("A draft");
 });
 
 test("mistakes are caught before thirty copies are printed, and mended by a press", async ({ page }) => {
