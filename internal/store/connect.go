@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
@@ -33,7 +34,8 @@ const (
 
 // Nothing waits for ever: after so long the database gives up a statement, a
 // wait for a lock, and a transaction in which nothing happens; the program
-// gives up connecting, and waiting for a connection to make changes on.
+// gives up connecting, where the address of the database gives it no other
+// connect_timeout, and waiting for a connection to make changes on.
 const (
 	longestStatement = 10 * time.Second
 	longestLock      = 2 * time.Second
@@ -55,7 +57,7 @@ func pool(url string, connections int32, watch pgx.QueryTracer) (*pgxpool.Pool, 
 		return nil, err
 	}
 	config.MaxConns = connections
-	config.ConnConfig.ConnectTimeout = longestConnect
+	config.ConnConfig.ConnectTimeout = cmp.Or(config.ConnConfig.ConnectTimeout, longestConnect)
 	for name, most := range map[string]time.Duration{
 		"statement_timeout": longestStatement, "lock_timeout": longestLock, "idle_in_transaction_session_timeout": longestIdle,
 	} {

@@ -202,7 +202,8 @@ func TestBrowsers(t *testing.T) {
 	}
 }
 
-// However many guess at once, each is counted before it is heard.
+// However many guess at once, each is counted before it is heard; whom a slow machine sends
+// away is not heard either.
 func TestGuessingAtOnce(t *testing.T) {
 	h := demotest.Enter(t)
 	heard, refused := atomic.Int64{}, atomic.Int64{}
@@ -212,7 +213,7 @@ func TestGuessingAtOnce(t *testing.T) {
 			switch _, err := people.NewDoor(h.Site).SignIn(context.Background(), "idris.bell@quillhaven.example", "wrong and wrong again", "one place"); {
 			case errors.Is(err, people.ErrWrong):
 				heard.Add(1)
-			case errors.Is(err, people.ErrTooMany):
+			case errors.Is(err, people.ErrTooMany), errors.Is(err, people.ErrBusy), errors.Is(err, school.ErrBusy):
 				refused.Add(1)
 			default:
 				t.Error(err)
@@ -221,5 +222,6 @@ func TestGuessingAtOnce(t *testing.T) {
 	}
 	wait.Wait()
 	assert.LessOrEqual(t, heard.Load(), int64(8))
+	assert.Positive(t, heard.Load())
 	assert.Equal(t, int64(60), heard.Load()+refused.Load())
 }
