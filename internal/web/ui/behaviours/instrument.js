@@ -65,6 +65,7 @@ function weigh(given, { picture, presses, status, keep }) {
   const uneven = hand(given.bowl);
   const spoonful = 12;
   let shown = 0;
+  let said = "";
 
   const up = dial ? -50 : 0; // the dial takes more room than the display
   const above = svg("g", { transform: `translate(0 ${up})` }, picture);
@@ -118,6 +119,7 @@ function weigh(given, { picture, presses, status, keep }) {
     button("Bowl on or off", presses, () => {
       state.bowl_on = !state.bowl_on;
       if (!state.bowl_on) state.in = 0;
+      said = ""; // that there is no bowl is no longer what is to be said
       keep(state);
     });
     button("Set to zero", presses, () => {
@@ -131,7 +133,6 @@ function weigh(given, { picture, presses, status, keep }) {
   button("A spoonful back", presses, () => add(-spoonful * uneven()));
   button("A pinch back", presses, () => add(-1 * uneven()));
 
-  let said = "";
   const draw = () => {
     const on = state.in + (state.bowl_on ? state.bowl : 0) - state.zero;
     shown += (on - shown) * 0.12; // it settles
