@@ -26,7 +26,7 @@ export default defineConfig({
     timezoneId: "Europe/London",
     screenshot: "only-on-failure",
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
       args: [
         "--no-sandbox",
         "--disable-gpu",
