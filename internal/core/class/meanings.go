@@ -26,11 +26,14 @@ var meanings = func() map[string][]string {
 			add(f, need, "food:"+strings.ReplaceAll(f, " ", "-"))
 		}
 	}
-	for need, list := range wordsOf {
-		add(list, need)
+	for _, words := range []map[string]string{wordsOf, wordsAbroad} {
+		for need, list := range words {
+			add(list, need)
+		}
 	}
 	add("nut, all nut, any nut, nut all, mixed nut, nut of any kind, nuts", "nuts", "peanuts")
-	add("shellfish, shell fish", "crustaceans", "molluscs")
+	add("noix, nüsse, nueces, frutos secos, fruits secs", "nuts", "peanuts")
+	add("shellfish, shell fish, mariscos, fruits de mer, meeresfrüchte", "crustaceans", "molluscs")
 	add("seafood, sea food", "crustaceans", "molluscs", "fish")
 	add("dried fruit", "food:dried-fruit")
 	add("kiwi fruit, kiwifruit", "food:kiwi")
@@ -78,6 +81,28 @@ var wordsOf = map[string]string{
 	"tires":        "tire easily, tires easily, fatigue, chronic fatigue, tire quickly, cfs, gets tired, easily tired, tired easily, low stamina",
 	"medicine":     "medication, medicine, insulin, takes medication, on medication, needs medicine, warfarin, tablet",
 	"skin":         "eczema, dermatitis, skin condition, sensitive skin, psoriasis, contact dermatitis, skin allergy, exzema",
+}
+
+// wordsAbroad are the names of the same in the French, German and Spanish texts of that
+// regulation, and those of diets and intolerances in the same languages.
+var wordsAbroad = map[string]string{
+	"gluten":      "froment, blé, seigle, orge, avoine, weizen, roggen, gerste, hafer, dinkel, trigo, centeno, cebada, avena, espelta, sans gluten, glutenfrei, sin gluten, zöliakie, coeliaque, maladie coeliaque, celíaco, celíaca, celiaquía",
+	"crustaceans": "crustacés, krebstiere, crustáceos, crevettes, garnelen, gambas",
+	"eggs":        "oeuf, ei, eier, huevo, sans oeuf, sin huevo",
+	"fish":        "poisson, fisch, pescado",
+	"peanuts":     "arachide, cacahuète, erdnuss, erdnüsse, erdnuß, cacahuete",
+	"soybeans":    "sojabohne",
+	"milk":        "lait, milch, leche, produits laitiers, lácteos, laktose, lactosa, laktoseintoleranz, laktoseintolerant, laktosefrei, sans lactose, sin lactosa, intolérance au lactose, intolerante a la lactosa",
+	"nuts":        "fruits à coque, schalenfrüchte, frutos de cáscara",
+	"celery":      "céleri, sellerie, apio",
+	"mustard":     "moutarde, senf, mostaza",
+	"sesame":      "sésame, sesam, sésamo",
+	"sulphites":   "sulfit, sulfito",
+	"lupin":       "lupine, altramuces",
+	"molluscs":    "mollusques, weichtiere, moluscos",
+	"vegetarian":  "végétarien, végétarienne, vegetarisch, vegetarier, vegetarierin, vegetariano, vegetariana",
+	"vegan":       "végane, végétalien, végétalienne, veganer, veganerin, vegano, vegana",
+	"no-pork":     "sans porc, ohne schwein, kein schwein, kein schweinefleisch, sin cerdo",
 }
 
 // foodsOf are foods that belong to an allergen; they are named beside it.

@@ -182,7 +182,7 @@ var takenBack = []string{
 
 // Words that say that there is nothing where they stand alone, and phrases that
 // say it whatever stands round them.
-var nothing = set("none na nka nkda nkfa nil nothing nope no 0")
+var nothing = set("none na nka nkda nkfa nil nothing nope no 0 keine nein aucun aucune ninguna ninguno")
 
 var nothings = []string{
 	"no known", "no allergy", "no food allergy", "no diet", "no dietary", "no special", "no need", "no requirement", "no intolerance",

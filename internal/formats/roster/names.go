@@ -13,29 +13,43 @@ var (
 	bullet   = regexp.MustCompile(`^\s*(?:[-•*–·▪✓✔✗✘☐☑□■]\s*|\(?\d{1,3}[.):]\s*|\d{1,3}\s+|\[[ xX]?\]\s*)`)
 	place    = regexp.MustCompile(`(?i)^\s*((?:bench|table|group|team|unit|kitchen|bay|pair|station)\s*\w{1,2})\s*[-–—:.)]\s*`)
 	brackets = regexp.MustCompile(`\([^)]*\)?|\[[^\]]*\]?`)
-	joins    = regexp.MustCompile(`\s+(?:and|und|et|y)\s+|\s*[&+]\s*`)
+	heads    = regexp.MustCompile(`^(.{2,40}?)(?:\s*:|\s+[-–—])\s+(.+)$`)
+	labelled = regexp.MustCompile(`^(?i:(?:the )?(?:learners|pupils|students|names))\s*:\s*`)
+	joins    = regexp.MustCompile(`\s+(?:and|und|et|y)\s+|\s*[&+/]\s*`)
 	ends     = regexp.MustCompile(`(\p{L}{3,}|\))\.(\s+|$)`)
-	behind   = regexp.MustCompile(`\s*[(\[]|\s+[-–—]+\s*|[-–—]+\s+|\s*:\s+|\s*[*†#!]+`)
+	behind   = regexp.MustCompile(`\s*[(\[]|\s+[-–—]+\s*|[-–—]+\s+|\s*:\s+|\s*[*†#!=]+`)
 )
+
+// sign is what stands before a name and may say something, as a picture does.
+var sign = regexp.MustCompile(`^([^\p{L}\p{N}\s()\[\]"'’-]+)\s*(\p{L}.*)$`)
 
 // people parts a line of text into the people whom it names, each with what stands behind
 // the name, and what names nobody.
-func people(line string) []string {
+// Grouped says that places stand on lines of their own, so that those on one line are
+// several.
+func people(line string, grouped bool) []string {
 	line = strings.Trim(bullet.ReplaceAllString(strings.TrimSpace(line), ""), " ,;")
+	if m := sign.FindStringSubmatch(line); m != nil && names(m[2]) {
+		line = m[2] + " - " + m[1]
+	}
 	if m := place.FindStringSubmatch(line); m != nil {
 		return append([]string{m[1]}, several(line[len(m[0]):])...)
 	}
-	if before, after, ok := strings.Cut(line, ":"); ok && needed(before) {
-		parts := several(after)
+	if m := heads.FindStringSubmatch(line); m != nil && needed(m[1]) {
+		parts := several(m[2])
+		if !slices.ContainsFunc(parts, names) {
+			return []string{line} // “Coeliac: none”
+		}
 		for i := range parts {
-			parts[i] += " - " + strings.TrimSpace(before)
+			parts[i] += " - " + m[1]
 		}
 		return parts
-	} else if ok && labels(before, after) {
+	}
+	if before, after, ok := strings.Cut(line, ":"); ok && labels(before, after) {
 		return append([]string{strings.TrimSpace(before) + ":"}, several(after)...)
 	}
 	parts := several(line)
-	if len(parts) == 2 && strings.Count(brackets.ReplaceAllString(line, ""), ",") > 0 && !joins.MatchString(brackets.ReplaceAllString(line, "")) {
+	if len(parts) == 2 && !grouped && strings.Count(brackets.ReplaceAllString(line, ""), ",") > 0 && !joins.MatchString(brackets.ReplaceAllString(line, "")) {
 		return []string{line} // “Okafor, Ada”, with what she needs or without
 	}
 	if !slices.ContainsFunc(parts, names) {
@@ -44,10 +58,16 @@ func people(line string) []string {
 	return parts
 }
 
+// allWheres reports whether words say nothing but where somebody stands.
+func allWheres(words []string) bool {
+	return !slices.ContainsFunc(words, func(w string) bool { return !slices.Contains(wheres, strings.ToLower(w)) })
+}
+
 // several parts words into people: what is nothing but a need belongs to who stands before it.
 func several(text string) []string {
 	var out []string
 	for _, p := range parted(text) {
+		p = labelled.ReplaceAllString(p, "")
 		if len(out) > 0 && isNeed(p) && !names(p) {
 			out[len(out)-1] += ", " + p
 			continue
@@ -73,6 +93,9 @@ func needed(before string) bool {
 // and is nobody of whom something is said.
 func labels(before, after string) bool {
 	parts := several(after)
+	if allWheres(strings.Fields(before)) {
+		return true
+	}
 	if !isName(before) || isSmall(before) && !isSmall(after) {
 		return len(parts) > 1
 	}
@@ -104,10 +127,13 @@ func parted(line string) []string {
 // dash or a colon, or in words that are no name's. A name in brackets is one by which
 // somebody is called, and stays.
 func person(cell string) (name, note string) {
-	cell = strings.TrimSpace(cell)
+	cell = strings.TrimSpace(unsaid.ReplaceAllString(cell, " "))
+	if strings.HasSuffix(cell, ":") { // where those behind it are
+		return cell, ""
+	}
 	for _, at := range behind.FindAllStringIndex(cell, -1) {
 		mark := strings.TrimSpace(cell[at[0]:at[1]])
-		if at[0] == 0 || mark == "(" && isCalled(brackets.FindString(cell[at[0]:])) {
+		if at[0] == 0 || mark == "(" && isCalled(cell[:at[0]], brackets.FindString(cell[at[0]:])) {
 			continue
 		}
 		note = strings.TrimSpace(cell[at[1]:])
@@ -117,7 +143,11 @@ func person(cell string) (name, note string) {
 		case note == "" && mark != "!": // a star stands for something that is said elsewhere
 			note = mark
 		}
-		return strings.TrimRight(cell[:at[0]], " ,"), note
+		name = strings.TrimRight(cell[:at[0]], " ,")
+		if figures.MatchString(note) { // an age, a mark
+			return name, ""
+		}
+		return name, again(name, note)
 	}
 	words := strings.Fields(cell)
 	for i := 1; i < len(words); i++ {
@@ -128,13 +158,28 @@ func person(cell string) (name, note string) {
 	return cell, ""
 }
 
+var figures = regexp.MustCompile(`^[\s\d.,/%()–—-]*\d[\s\d.,/%()–—-]*$`)
+
+// again is a note without the name that it begins with once more: “Ada (Ada no nuts)”.
+func again(name, note string) string {
+	first, rest, _ := strings.Cut(note, " ")
+	if given, _, _ := strings.Cut(name, " "); rest != "" && strings.EqualFold(given, strings.TrimRight(first, ":=")) {
+		return strings.TrimLeft(rest, "=:-–— ")
+	}
+	return note
+}
+
+// unsaid is what stands beside a name and tells nothing to a kitchen: an address, a sex, the
+// marks of a register.
+var unsaid = regexp.MustCompile(`(?:\s+[/\\NLAO.]){3,}\s*$|<?[^\s<>()]+@[^\s<>()]+>?|(?i)[(\[](?:m|f|x|d|w|nb|male|female|boy|girl)[)\]]`)
+
 // closing is the bracket that ends a note, with marks behind it.
 var closing = regexp.MustCompile(`[)\]][ *!]*$`)
 
-// isCalled reports whether brackets hold a name.
-func isCalled(in string) bool {
+// isCalled reports whether brackets behind a name hold another.
+func isCalled(name, in string) bool {
 	in = strings.Trim(in, "()[] ")
-	return isName(in) && len(class.Understand(in).Needs) == 0
+	return len([]rune(in)) > 1 && isName(in) && isSmall(in) == isSmall(name) && len(class.Understand(in).Needs) == 0
 }
 
 // isNote reports whether a name has ended before a word: that has no capital where the
@@ -144,6 +189,9 @@ func isNote(before []string, word, rest string) bool {
 	word = strings.Trim(word, ",.")
 	small := isSmall(before[0])
 	if isSmall(word) && !small && !isParticle(word) {
+		return !gathers.MatchString(rest)
+	}
+	if len(before) > 1 && slices.Contains(letterCodes, rest) {
 		return true
 	}
 	is := class.Understand(rest)
@@ -154,6 +202,12 @@ func isNote(before []string, word, rest string) bool {
 	loud := isCapitals(word) && !isCapitals(before[0]) && len([]rune(word)) > 2
 	return loud || len(before) > 1 || small && strings.Contains(rest, " ")
 }
+
+// letterCodes are letters by which kitchens tell needs. Who reads on is asked what they say.
+var letterCodes = strings.Fields("V VG VE H K N P D E G GF NF DF EF LF SF")
+
+// gathers are words of a title behind the name of a class.
+var gathers = regexp.MustCompile(`(?i)\b(?:group|class|list|register)$`)
 
 // longestNameWords is of how many words a name is at most.
 const longestNameWords = 5
@@ -166,6 +220,12 @@ func isName(s string) bool {
 		return false
 	}
 	if first := strings.ToLower(strings.Trim(words[0], ".,:!?")); slices.Contains(greetings, first) || len(words) == 1 && slices.Contains(headed, first) {
+		return false
+	}
+	if len([]rune(letters(s))) < 2 {
+		return false
+	}
+	if allWheres(words) {
 		return false
 	}
 	small := isSmall(s)
@@ -189,7 +249,9 @@ func isName(s string) bool {
 var (
 	// noName are words of titles and totals, which no name has.
 	noName = strings.Fields("class list lists teacher teachers year room food total totals pupil pupils learner learners student students boys girls group bench team term name names " +
-		"morning afternoon register allergies allergy medical dietary needs notes absent lesson period tutor confidential printed report")
+		"the this that these key code codes legend morning afternoon register allergies allergy medical dietary needs notes absent lesson period tutor confidential printed report")
+	// wheres are words for where somebody stands.
+	wheres = strings.Fields("front back left right middle centre center near far window door wall side row sink sinks by the at corner a b c d 1 2 3 4 5 6")
 	// greetings are words with which names don't begin.
 	greetings = strings.Fields("hi hello good dear thanks thank thx cheers regards please mr mrs miss ms dr sir")
 	// headed are names of some people, and headings where they stand alone.
@@ -207,11 +269,18 @@ func isSmall(s string) bool { return strings.ToLower(s) == s && strings.ToUpper(
 // isCapitals reports whether words have capitals, and no small letters.
 func isCapitals(s string) bool { return strings.ToUpper(s) == s && strings.ToLower(s) != s }
 
+// calls is a name in brackets at the end.
+var calls = regexp.MustCompile(`\s+\([^()]+\)$`)
+
 // split parts a whole name: "Okafor, Ada", "OKAFOR Ada" or "Ada Okafor", with what
 // belongs to the family name before it.
 func split(name string) (given, family string) {
 	if f, g, ok := strings.Cut(name, ","); ok {
 		return strings.TrimSpace(g), strings.TrimSpace(f)
+	}
+	if called := calls.FindString(name); called != "" { // “Ada Okafor (Addie)”
+		given, family = split(strings.TrimSpace(strings.TrimSuffix(name, called)))
+		return given + called, family
 	}
 	words := strings.Fields(name)
 	if len(words) < 2 {

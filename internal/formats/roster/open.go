@@ -1,9 +1,11 @@
 package roster
 
 import (
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/formats/table"
@@ -27,19 +29,140 @@ func Open(data []byte) (List, error) {
 		return List{}, err
 	}
 	text, isText := table.Text(data)
+	if said := spelledOut(dotted.ReplaceAllString(text, "\t")); said != text {
+		text = said
+		if rows, err = table.Read([]byte(text)); err != nil {
+			return List{}, err
+		}
+	}
+	if told := records(text); isText && told != nil {
+		rows = told
+	}
 	if at, columns := heading(rows); at >= 0 {
 		return below(rows, at, columns), nil
 	}
 	if !isText || steady(text, rows) {
-		return List{Rows: rows, Columns: guessed(rows)}, nil
+		columns := guessed(rows)
+		return List{Rows: apart(rows, columns), Columns: columns}, nil
 	}
+	return lines(text), nil
+}
+
+// dotted leads the eye from a name to what is said of it.
+var dotted = regexp.MustCompile(`[ ]*(?:\.{4,}|…{2,}|_{4,}|(?:\. ){3,}\.?)[ ]*`)
+
+// lines is the list of text with a name or several in each line. Where lines of their own
+// name classes, as “8 Hazel”, each learner is in the class above.
+func lines(text string) List {
 	l := List{Columns: []Column{Name}}
-	for line := range strings.Lines(text) {
-		for _, one := range people(line) {
-			l.Rows = append(l.Rows, []string{one})
+	all := strings.Split(text, "\n")
+	classes := classLines(all)
+	grouped := slices.ContainsFunc(all, func(line string) bool { return place.FindString(line+".") == line+"." })
+	class := ""
+	for i, line := range all {
+		parts := []string{line}
+		switch {
+		case classes[i]:
+			class = strings.Trim(line, " :-–—\t\r")
+		case legend(line) == nil:
+			parts = people(line, grouped)
+		}
+		for _, one := range parts {
+			if n, rest := l.again(one); n >= 0 {
+				l.Rows[n][0] += " - " + rest
+				continue
+			}
+			row := []string{one}
+			if len(classes) > 1 {
+				row = append(row, "")
+				if !classes[i] {
+					row[1] = class
+				}
+			}
+			l.Rows = append(l.Rows, row)
 		}
 	}
-	return l, nil
+	if len(classes) > 1 {
+		l.Columns = append(l.Columns, Class)
+	}
+	l.setApart()
+	return l
+}
+
+// again returns the row of whom a line tells more, and what: “She has no eggs”, or “Ada has
+// no eggs” where one Ada Okafor is in the list; −1 where somebody else is named.
+func (l *List) again(line string) (row int, rest string) {
+	first, rest, _ := strings.Cut(line, " ")
+	if n := len(l.Rows); n > 0 && slices.Contains(pronouns, strings.ToLower(first)) {
+		return n - 1, rest
+	}
+	if name, note := person(line); name != first || note == "" {
+		return -1, ""
+	}
+	row = -1
+	for i, r := range l.Rows {
+		if strings.HasPrefix(r[0], first+" ") && names(r[0]) {
+			if row >= 0 {
+				return -1, ""
+			}
+			row = i
+		}
+	}
+	return row, rest
+}
+
+// setApart puts what is noted into a column of its own where most are called by their given
+// names alone, so that “Mei Ling” among them is one too.
+func (l *List) setApart() {
+	called := slices.DeleteFunc(column(l.Rows, 0), func(c string) bool { return !names(c) })
+	if !most(called, func(c string) bool { name, _ := person(c); return !strings.Contains(name, " ") }) {
+		return
+	}
+	l.Columns = append(l.Columns, Needs)
+	l.Columns[0] = Given
+	for i, r := range l.Rows {
+		note := ""
+		if names(r[0]) {
+			r[0], note = person(r[0])
+		}
+		l.Rows[i] = append(r, note)
+	}
+}
+
+// pronouns stand for whoever was named before.
+var pronouns = strings.Fields("he she they")
+
+var classLine = regexp.MustCompile(`^\s*(?i:year|yr|y|class|form|group|set)?\.?\s*\d{1,2}\s*[-/.]?\s*\p{L}{1,12}\d?\s*[:–-]?\s*$`)
+
+// classLines returns which lines name a class: a few with a number and a word, which do
+// not count the learners.
+func classLines(lines []string) map[int]bool {
+	out := map[int]bool{}
+	full, counts := 0, true
+	for i, line := range lines {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		full++
+		if classLine.MatchString(line) {
+			out[i] = true
+			counts = counts && strings.Trim(line, " .-/:\t\r"+letters(line)) == strconv.Itoa(len(out))
+		}
+	}
+	if 3*len(out) > full+1 || counts {
+		return nil
+	}
+	return out
+}
+
+// letters returns the letters of a line.
+func letters(line string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) {
+			return r
+		}
+		return -1
+	}, line)
 }
 
 // InOneClass takes forms and tutor groups for no classes: whoever is in the list is in a
@@ -68,31 +191,58 @@ func heading(rows [][]string) (at int, columns []Column) {
 // below is the table whose headings stand in a row: what stands above them comes behind.
 // Where several columns name learners, as of pairs, each of them has a row.
 func below(rows [][]string, at int, columns []Column) List {
-	l := List{Rows: [][]string{rows[at]}, Columns: columns, Head: true}
-	var named []int
 	for i, c := range columns {
 		switch {
-		case c == Name:
-			if named = append(named, i); len(named) > 1 {
-				columns[i] = Skip
-			}
 		case c == Access && initials(rows[at+1:], i): // a letter for the kind of support says nothing to a kitchen
 			columns[i] = Skip
+		case c != Name && (isNeed(rows[at][i]) || pen.MatchString(rows[at][i])):
+			marked(rows[at+1:], i, rows[at][i])
+			fallthrough
 		case c == Skip && most(column(rows[at+1:], i), isNeed): // whatever it is called
 			columns[i] = Needs
 		}
 	}
-	for _, r := range append(slices.Clone(rows[:at]), rows[at+1:]...) {
-		l.Rows = append(l.Rows, r)
-		for _, i := range named[min(1, len(named)):] {
+	others := append(slices.Clone(rows[:at]), rows[at+1:]...)
+	return List{Rows: append([][]string{rows[at]}, apart(others, columns)...), Columns: columns, Head: true}
+}
+
+// apart gives each learner a row where several columns have whole names. Where the same
+// columns stand behind each of them, those are of whoever stands before them.
+func apart(rows [][]string, columns []Column) [][]string {
+	var named []int
+	for i, c := range columns {
+		if c == Name {
+			named = append(named, i)
+		}
+	}
+	if len(named) < 2 {
+		return rows
+	}
+	wide := named[1] - named[0]
+	again := true
+	for _, i := range named {
+		again = again && i+wide <= len(columns) && slices.Equal(columns[i:i+wide], columns[named[0]:named[1]])
+	}
+	if !again {
+		wide = 1
+	}
+	var out [][]string
+	for _, r := range rows {
+		out = append(out, r)
+		for _, i := range named[1:] {
 			if r[i] != "" {
 				one := slices.Clone(r)
-				one[named[0]] = r[i]
-				l.Rows = append(l.Rows, one)
+				copy(one[named[0]:named[0]+wide], r[i:i+wide])
+				out = append(out, one)
 			}
 		}
 	}
-	return l
+	for _, i := range named[1:] {
+		for j := range wide {
+			columns[i+j] = Skip
+		}
+	}
+	return out
 }
 
 // initials reports whether the cells of a column are three capitals at most.
@@ -136,16 +286,24 @@ func guessed(rows [][]string) []Column {
 			columns[j] = Born
 		case all(func(c string) bool { _, err := strconv.Atoi(c); return err == nil }):
 			columns[j] = Code
-		case most(cells, isName) && len(words) < 2:
+		case most(cells, names):
 			words = append(words, j)
 		case slices.ContainsFunc(cells, isNeed):
 			columns[j] = Needs
 		}
 	}
+	whole := func(c string) bool {
+		name, _ := person(c)
+		return strings.ContainsAny(name, " ,")
+	}
 	switch {
 	case len(words) == 0:
 		columns[0] = Name
-	case len(words) == 1 || most(column(rows, words[0]), func(c string) bool { return strings.ContainsAny(c, " ,") }):
+	case !slices.ContainsFunc(words, func(j int) bool { return !most(column(rows, j), whole) }):
+		for _, j := range words {
+			columns[j] = Name
+		}
+	case len(words) == 1 || most(column(rows, words[0]), whole):
 		columns[words[0]] = Name
 	default:
 		columns[words[0]], columns[words[1]] = Given, Family

@@ -51,12 +51,15 @@ func (c Column) Label() string {
 // Names reports whether a column says what somebody is called.
 func (c Column) Names() bool { return c == Name || c == Given || c == Family }
 
+// Needs reports whether a column says what somebody needs.
+func (c Column) Needs() bool { return c == Allergy || c == Diet || c == Access || c == Needs }
+
 // titles are the headings of each column, in small letters.
 var titles = map[Column][]string{
 	Class:  {"class", "group", "teaching group", "set", "klasse"},
 	Code:   {"number", "no", "code", "id", "upn", "candidate", "nr", "pupil number", "pupil no", "pupil id", "student number", "student no", "student id", "learner number", "learner id", "exam number", "school number"},
-	Name:   {"name", "names", "whole name", "full name", "learner", "learners", "pupil", "pupils", "student", "students"},
-	Given:  {"given name", "first name", "forename", "given", "first", "preferred name", "known as", "chosen name", "vorname", "prénom"},
+	Name:   {"name", "names", "whole name", "full name", "learner", "learners", "pupil", "pupils", "student", "students", "cook", "partner", "last first"},
+	Given:  {"given name", "first name", "forename", "given", "first", "preferred name", "known as", "chosen name", "vorname", "prénom", "init", "initial", "initials"},
 	Family: {"family name", "last name", "surname", "family", "last", "nachname", "nom"},
 	Born:   {"born", "birthday", "date of birth", "dob", "birth date", "birthdate", "geburtsdatum"},
 	Level:  {"level", "kitchen level"}, Can: {"can", "skills", "can do"},
@@ -86,7 +89,7 @@ var within = []struct {
 }
 
 // others are words of headings of what is told of other people and things.
-var others = strings.Fields("parent parents carer guardian mother father mum dad kin emergency contact teacher staff doctor gp school phone mobile email aid photo")
+var others = strings.Fields("parent parents carer guardian mother father mum dad kin emergency contact teacher staff doctor gp school phone mobile email aid photo flag")
 
 var notWord = regexp.MustCompile(`[^\p{L}/]+`)
 
@@ -99,13 +102,18 @@ func plain(cell string) string {
 func titleOf(cell string) (c Column, whole bool) {
 	title := plain(cell)
 	for c, list := range titles {
-		if slices.Contains(list, title) {
+		if slices.Contains(list, title) || slices.Contains(list, plain(brackets.ReplaceAllString(cell, ""))) {
 			return c, true
 		}
 	}
 	words := strings.FieldsFunc(title, func(r rune) bool { return r == ' ' || r == '/' })
 	if len(words) > mostTitleWords || slices.ContainsFunc(words, func(x string) bool { return slices.Contains(others, x) }) {
 		return Skip, false
+	}
+	if both := func(list []string) bool {
+		return slices.ContainsFunc(words, func(x string) bool { return slices.Contains(list, x) })
+	}; both(within[0].words) && both(within[1].words) {
+		return Name, false
 	}
 	for _, w := range within {
 		if slices.ContainsFunc(words, func(x string) bool { return slices.Contains(w.words, x) }) {
@@ -134,10 +142,10 @@ func headings(row []string) (columns []Column, head bool) {
 		}
 		c, whole := titleOf(cell)
 		exactly = exactly || whole
-		if c != Skip {
+		if c != Skip || isNeed(cell) {
 			known++
 		}
-		if c == Needs || c == Name && whole || !found[c] {
+		if c == Needs || c == Name && whole || found[Name] && c.Needs() || !found[c] {
 			columns[i], found[c] = c, true
 		}
 	}
@@ -290,7 +298,11 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 		case Needs:
 			l.Needs = append(l.Needs, ofAnyKind(v)...)
 		case Notes:
-			l.Notes = v
+			if isNeed(v) && !slices.ContainsFunc(columns, Column.Needs) { // nothing else tells them
+				l.Needs = append(l.Needs, ofAnyKind(v)...)
+			} else {
+				l.Notes = v
+			}
 		}
 	}
 	if l.Name() == "" {
@@ -332,7 +344,7 @@ func Date(s string) (time.Time, error) {
 		}
 		return time.Date(1899, 12, 30+n, 0, 0, 0, 0, time.UTC), err
 	}
-	for _, layout := range []string{time.DateOnly, "2/1/2006", "2.1.2006", "2-1-2006", "2 January 2006", "2 Jan 2006", "2006-01-02 15:04:05", "2006-01-02T15:04:05Z"} {
+	for _, layout := range []string{time.DateOnly, "2/1/2006", "2.1.2006", "2-1-2006", "2/1/06", "2.1.06", "2 January 2006", "2 Jan 2006", "2006-01-02 15:04:05", "2006-01-02T15:04:05Z"} {
 		if d, err := time.Parse(layout, s); err == nil {
 			return d.Truncate(24 * time.Hour), nil
 		}
@@ -409,6 +421,10 @@ func ofAnyKind(cell string) []class.Need {
 		}
 		if len(ids) == 0 {
 			kind = class.Allergy
+			if n := len(out); n > 0 && len(class.Understand(out[n-1].What+" "+part).Asks) == 0 { // “has pen”: how it is helped
+				out[n-1].Helps = strings.TrimPrefix(out[n-1].Helps+"; "+part, "; ")
+				continue
+			}
 		}
 		out = append(out, NeedsOf(kind, part)...)
 	}
