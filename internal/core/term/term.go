@@ -26,6 +26,9 @@ func (w Weekday) Name() string { return Names[w] }
 // WeekdayOf reads a weekday by its name or the first letters of it.
 func WeekdayOf(s string) (Weekday, bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
+	if s == "weds" {
+		s = "wed"
+	}
 	for i, n := range Names {
 		if len(s) >= 2 && strings.HasPrefix(strings.ToLower(n), s) {
 			return Weekday(i), true

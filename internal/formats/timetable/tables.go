@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strings"
 
-	"freshapron/internal/core/clock"
 	"freshapron/internal/core/term"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/formats/table"
@@ -25,7 +24,7 @@ const (
 )
 
 var titles = map[string][]string{
-	dayColumn: {"day", "weekday", "day of week"}, dateColumn: {"date", "start date"}, periodColumn: {"period", "lesson", "time", "times", "slot", "when"},
+	dayColumn: {"day", "weekday", "day of week"}, dateColumn: {"date", "start date"}, periodColumn: {"period", "periods", "lesson", "lessons", "time", "times", "slot", "when"},
 	startColumn: {"start", "begins", "from", "start time"}, endColumn: {"end", "ends", "to", "until", "end time", "finish"},
 	classColumn: {"class", "group", "set", "teaching group", "subject", "class name"}, roomColumn: {"room", "location", "where"},
 }
@@ -42,12 +41,16 @@ func readTable(data []byte) Week {
 		w.Problems = append(w.Problems, err.Error())
 		return w
 	}
+	if takesTurns(rows) {
+		w.Problems = append(w.Problems, "the weeks take turns, and one week is kept: bring in the one that comes next, and change what is otherwise on the day")
+		return w
+	}
 	if at := slices.IndexFunc(rows, func(r []string) bool { return weekdays(r) > 2 }); at >= 0 {
 		w.across(rows[at:])
 		return w
 	}
-	if down(rows) {
-		w.across(turned(rows))
+	if at := down(rows); at > 0 {
+		w.across(turned(append(rows[:1:1], rows[at:]...)))
 		return w
 	}
 	columns, from := usual, 0
@@ -72,19 +75,42 @@ func weekdays(row []string) (n int) {
 	return n
 }
 
-// down reports whether a table is a grid with the days down: each once in the first
-// column, and a period or times at the head of every other.
-func down(rows [][]string) bool {
+// down returns where the days begin in a grid that has them down: each once in the first
+// column, and a period or times at the head of every other, below which the times may
+// stand; 0 in a table that is no such grid.
+func down(rows [][]string) (at int) {
+	isDay := func(r []string) bool { return weekdays(r[:1]) > 0 }
+	if at = slices.IndexFunc(rows, isDay); at < 1 || at > 2 {
+		return 0
+	}
 	seen := map[term.Weekday]bool{}
-	for _, r := range rows[1:] {
+	for _, r := range rows[at:] {
 		day, ok := term.WeekdayOf(strings.Trim(r[0], ". "))
 		if !ok || seen[day] {
-			return false
+			return 0
 		}
 		seen[day] = true
 	}
-	return len(seen) > 1 && !slices.ContainsFunc(rows[0][1:], func(c string) bool { return c != "" && !strings.ContainsAny(c, "0123456789") })
+	if len(seen) < 2 || slices.ContainsFunc(rows[0][1:], func(c string) bool { return c != "" && !strings.ContainsAny(c, "0123456789") }) {
+		return 0
+	}
+	return at
 }
+
+// takesTurns reports whether a table is of several weeks: of a week A and a week B.
+func takesTurns(rows [][]string) bool {
+	seen := map[string]bool{}
+	for _, r := range rows {
+		for _, c := range r {
+			if m := turn.FindStringSubmatch(c); m != nil {
+				seen[strings.ToLower(m[1])] = true
+			}
+		}
+	}
+	return len(seen) > 1
+}
+
+var turn = regexp.MustCompile(`(?i)^\s*(?:week|wk)\s*([ab12])\b`)
 
 func turned(rows [][]string) [][]string {
 	out := make([][]string, len(rows[0]))
@@ -102,7 +128,7 @@ func (w *Week) across(rows [][]string) {
 		period := row[0]
 		for i, cell := range row {
 			day, ok := term.WeekdayOf(strings.Trim(rows[0][i], ". "))
-			if !ok || slices.Contains(free, strings.ToLower(strings.Trim(cell, " -–—./"))) {
+			if !ok || isFree(cell) {
 				continue
 			}
 			w.add(Entry{Where: day.Name() + " " + period, Day: day, Period: period, Class: cell})
@@ -111,7 +137,7 @@ func (w *Week) across(rows [][]string) {
 }
 
 // free are cells of a grid in which nobody is taught.
-var free = []string{"", "x", "free", "break", "lunch", "ppa", "planning", "registration", "assembly", "non-contact", "off"}
+var free = []string{"", "nothing", "x", "free", "break", "lunch", "ppa", "planning", "registration", "assembly", "non-contact", "off"}
 
 // add takes an entry, with its times where its period is such.
 func (w *Week) add(e Entry) {
@@ -173,78 +199,8 @@ func (w *Week) row(where string, row []string, columns []string) {
 			return
 		}
 	}
-	w.add(e)
+	w.each(e)
 }
 
 // seconds stand behind the minutes of times in exports.
 var seconds = regexp.MustCompile(`^(\d{1,2}:\d{2}):\d{2}$`)
-
-var (
-	dayWord  = `((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)`
-	whenWord = `(\d{1,2}[:.]\d{2}\s*[-–—]\s*\d{1,2}[:.]\d{2}|(?:period\s*|lesson\s*|p\s*)?\d{1,2})`
-	dayLine  = regexp.MustCompile(`(?i)^[-•*]?\s*` + dayWord + `\.?[\s,:–—-]+(.+)$`)
-	when     = regexp.MustCompile(`(?i)^` + whenWord + `[\s,:–—-]+(.+)$`)
-	slot     = regexp.MustCompile(`(?i)^` + dayWord + `\.?[\s,]+` + whenWord + `$`)
-	between  = regexp.MustCompile(`\s*(?:[,;&+]|\band\b)\s*`)
-)
-
-// lines reads a line for each lesson, of the day, the period or times, class and room; or
-// one for each class, with its days and periods behind a colon.
-func (w *Week) lines(text string) {
-	n := 0
-	for line := range strings.Lines(text) {
-		n++
-		if line = strings.TrimSpace(line); line == "" {
-			continue
-		}
-		where := fmt.Sprintf("row %d", n)
-		if class, slots, ok := strings.Cut(line, ": "); ok && !dayLine.MatchString(line) {
-			w.slots(where, class, slots)
-			continue
-		}
-		day := dayLine.FindStringSubmatch(line)
-		if day == nil {
-			w.Problems = append(w.Problems, where+": day, period, class and room are needed")
-			continue
-		}
-		on, ok := term.WeekdayOf(day[1])
-		if !ok {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, day[1]))
-			continue
-		}
-		at := when.FindStringSubmatch(day[2])
-		if at == nil {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: when on %s? A period or times such as 10:05–11:10 are needed", where, on.Name()))
-			continue
-		}
-		w.add(Entry{Where: where, Day: on, Period: at[1], Class: at[2]})
-	}
-}
-
-// slots reads days and periods of one class: "Mon P1, Thu P3".
-func (w *Week) slots(where, class, text string) {
-	for _, s := range between.Split(text, -1) {
-		m := slot.FindStringSubmatch(strings.TrimSpace(s))
-		if m == nil {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no day and period such as Mon 3", where, s))
-			continue
-		}
-		day, ok := term.WeekdayOf(m[1])
-		if !ok {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, m[1]))
-			continue
-		}
-		w.add(Entry{Where: where, Day: day, Period: m[2], Class: class})
-	}
-}
-
-// times reads "10:05–11:10", with whatever stroke.
-func times(s string) (start, end clock.Time, ok bool) {
-	a, b, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", " ", "").Replace(s), "-")
-	if !found {
-		return 0, 0, false
-	}
-	start, err := clock.Typed(a)
-	end, err2 := clock.Typed(b)
-	return start, end, err == nil && err2 == nil
-}

@@ -132,8 +132,10 @@ func TestWeeksAsTheyAreWritten(t *testing.T) {
 		assert.Equal(t, want, strings.Join(got, "; "), text)
 	}
 	for text, says := range map[string]string{
-		"Week A\nMon 1 9 Elm\n":                       "row 1: day, period, class and room are needed",
-		"Tuesday after lunch 9 Elm\n":                 "row 1: when on Tuesday? A period or times such as 10:05–11:10 are needed",
+		"Week A\nMon 1 9 Elm\nWeek B\nTue 2 9 Elm\n": "the weeks take turns, and one week is kept: bring in the one that comes next, and change what is otherwise on the day",
+		"9 Elm\n":                     "row 1: day, period, class and room are needed",
+		"Mon P3-1 9 Elm\n":            "row 1: “P3-1” are no periods one after another",
+		"Tuesday after lunch 9 Elm\n": "row 1: when on Tuesday? A period or times such as 10:05–11:10 are needed",
 		"Day,Class,Start,End\nMon,9 Elm,late,later\n": "row 2: “late” to “later” are no times such as 10:05 and 11:10",
 		"Day,Class,Period\nsoon,9 Elm,1\n":            "row 2: “soon” is no weekday",
 		"\tMon\tTue\tWed\n11:00-10:00\t9 Elm\t\t\n":   "Monday 11:00-10:00: 11:00-10:00 ends before it begins",

@@ -1,0 +1,166 @@
+package timetable
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"freshapron/internal/core/clock"
+	"freshapron/internal/core/term"
+)
+
+var (
+	clockWord = `\d{1,2}(?:[:.]\d{2}\s*(?:[ap]m)?|\s*[ap]m)`
+	dayWord   = `((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)`
+	whenWord  = `(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `|(?:periods?\s*|lessons?\s*|p\s*)?\d{1,2}(?:(?:[-–]|\s*(?:[&+/]|and)\s*)(?:period\s*|lesson\s*|p\s*)?\d{1,2}\b)?)`
+	dayLine   = regexp.MustCompile(`(?i)^` + dayWord + `\.?[\s,:–—-]+(.+)$`)
+	dayAlone  = regexp.MustCompile(`(?i)^#*\s*` + dayWord + `\.?\s*:?$`)
+	when      = regexp.MustCompile(`(?i)^` + whenWord + `[\s,:–—-]+(.+)$`)
+	slot      = regexp.MustCompile(`(?i)^` + dayWord + `\.?[\s,]+` + whenWord + `$`)
+	classLine = regexp.MustCompile(`^(.+?)(?:\s*:|\s+[-–—])\s+(.+)$`)
+	between   = regexp.MustCompile(`(?i)\s*[,;]\s*|\s*(?:[&+]|\band\b)\s*(` + dayWord + `)`)
+	double    = regexp.MustCompile(`(?i)^(\D*)(\d{1,2})\s*(?:([-–])|[&+/]|and)\s*\D*?(\d{1,2})$`)
+	commas    = regexp.MustCompile(`\s*[,;]\s*`)
+	plural    = regexp.MustCompile(`(?i)(period|lesson)s\s*`)
+)
+
+// lines reads a line for each lesson, of the day, the period or times, class and room; the
+// lessons of a day below its name; or a line for each class, with its days and periods.
+func (w *Week) lines(text string) {
+	day, inDay := term.Weekday(0), false
+	n := 0
+	for line := range strings.Lines(text) {
+		n++
+		if line = strings.TrimLeft(strings.TrimSpace(line), "-•*–· "); line == "" || turn.MatchString(line) {
+			continue
+		}
+		where := fmt.Sprintf("row %d", n)
+		on, rest := day, line
+		if m := dayAlone.FindStringSubmatch(line); m != nil {
+			day, inDay = w.weekday(where, m[1])
+			continue
+		} else if m := dayLine.FindStringSubmatch(line); m != nil {
+			var ok bool
+			if on, ok = w.weekday(where, m[1]); !ok {
+				continue
+			}
+			rest = m[2]
+		} else if m := classLine.FindStringSubmatch(line); m != nil && slot.MatchString(between.Split(m[2], 2)[0]) {
+			w.slots(where, m[1], m[2])
+			continue
+		} else if !inDay {
+			w.Problems = append(w.Problems, where+": day, period, class and room are needed")
+			continue
+		}
+		for _, one := range lessons(rest) {
+			at := when.FindStringSubmatch(one)
+			if at == nil {
+				w.Problems = append(w.Problems, fmt.Sprintf("%s: when on %s? A period or times such as 10:05–11:10 are needed", where, on.Name()))
+				continue
+			}
+			if !isFree(at[2]) {
+				w.each(Entry{Where: where, Day: on, Period: at[1], Class: at[2]})
+			}
+		}
+	}
+}
+
+// lessons parts what stands behind a day into its lessons: "1 9 Elm, 3 7 Alder".
+func lessons(text string) []string {
+	parts := commas.Split(text, -1)
+	if slices.ContainsFunc(parts, func(p string) bool { return !when.MatchString(p) }) {
+		return []string{text}
+	}
+	return parts
+}
+
+// weekday reads the name of a day, or says that it is none.
+func (w *Week) weekday(where, name string) (term.Weekday, bool) {
+	day, ok := term.WeekdayOf(name)
+	if !ok {
+		w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, name))
+	}
+	return day, ok
+}
+
+// slots reads days and periods of one class: "Mon P1, Thu P3".
+func (w *Week) slots(where, class, text string) {
+	for _, s := range strings.Split(between.ReplaceAllString(text, ", $1"), ",") {
+		m := slot.FindStringSubmatch(strings.TrimSpace(s))
+		if m == nil {
+			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no day and period such as Mon 3", where, strings.TrimSpace(s)))
+			continue
+		}
+		if day, ok := w.weekday(where, m[1]); ok {
+			w.each(Entry{Where: where, Day: day, Period: m[2], Class: class})
+		}
+	}
+}
+
+// each takes a lesson in each of the periods that "P1-2" and "3 and 4" are.
+func (w *Week) each(e Entry) {
+	m := double.FindStringSubmatch(e.Period)
+	if m == nil || e.Timed {
+		w.add(e)
+		return
+	}
+	period, name := e.Period, plural.ReplaceAllString(m[1], "$1 ")
+	first, _ := strconv.Atoi(m[2])
+	last, _ := strconv.Atoi(m[4])
+	if last <= first || last-first >= mostInARow {
+		w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” are no periods one after another", e.Where, period))
+		return
+	}
+	for n := first; n <= last; n++ {
+		if n > first && n < last && m[3] == "" { // “1 and 3”
+			continue
+		}
+		e.Period = name + strconv.Itoa(n)
+		w.add(e)
+	}
+}
+
+// mostInARow is of how many periods one lesson is at most.
+const mostInARow = 3
+
+// isFree reports whether nobody is taught by the words of a cell.
+func isFree(cell string) bool {
+	return slices.Contains(free, strings.ToLower(strings.Trim(cell, " -–—./")))
+}
+
+// earliest is before which hour no lesson begins: "1.20" is in the afternoon.
+const earliest = 7 * 60
+
+// times reads "10:05–11:10" and "1.20pm to 2.25pm", with whatever stroke.
+func times(s string) (start, end clock.Time, ok bool) {
+	a, b, found := strings.Cut(strings.NewReplacer("–", "-", "—", "-", "to", "-", " ", "").Replace(strings.ToLower(s)), "-")
+	if !found {
+		return 0, 0, false
+	}
+	start, ok = ofDay(a)
+	end, ok2 := ofDay(b)
+	return start, end, ok && ok2
+}
+
+// ofDay reads a time of twelve or of 24 hours.
+func ofDay(s string) (clock.Time, bool) {
+	digits := strings.TrimRight(s, "apm")
+	half := s[len(digits):]
+	if half != "" && !strings.ContainsAny(digits, ":.") {
+		digits += ":00"
+	}
+	t, err := clock.Typed(digits)
+	if err != nil {
+		return 0, false
+	}
+	noon := clock.Time(12 * 60)
+	switch {
+	case half == "am" && t >= noon:
+		t -= noon
+	case half == "pm" && t < noon, half == "" && t < earliest:
+		t += noon
+	}
+	return t, true
+}
