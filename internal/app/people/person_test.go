@@ -222,6 +222,5 @@ func TestGuessingAtOnce(t *testing.T) {
 	}
 	wait.Wait()
 	assert.LessOrEqual(t, heard.Load(), int64(8))
-	assert.Positive(t, heard.Load())
 	assert.Equal(t, int64(60), heard.Load()+refused.Load())
 }

@@ -306,7 +306,7 @@ func Bring(ctx context.Context, data []byte) (string, error) {
 		var slots []term.Slot
 		var taken []string
 		made, read := 0, 0
-		for _, e := range week.Entries {
+		for _, e := range t.lessons(week.Entries) {
 			s, wrong := t.slot(e)
 			if wrong != "" {
 				problems = append(problems, e.Where+": "+wrong)
@@ -416,6 +416,20 @@ func (t Timetable) slot(e timetable.Entry) (s term.Slot, wrong string) {
 		wrong = fmt.Sprintf("there is no period “%s”", words.Short(e.Period))
 	}
 	return s, wrong
+}
+
+// lessons are the entries of a week, those in several periods in each of them: “P1-2”,
+// where no period is called so.
+func (t Timetable) lessons(entries []timetable.Entry) []timetable.Entry {
+	var out []timetable.Entry
+	for _, e := range entries {
+		if slices.ContainsFunc(t.Periods, func(p store.Period) bool { return strings.EqualFold(numbered(p.Name), numbered(e.Period)) }) {
+			out = append(out, e)
+		} else {
+			out = append(out, e.Each()...)
+		}
+	}
+	return out
 }
 
 // named returns what is called so, or else the one thing whose name stands in the words,

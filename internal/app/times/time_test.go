@@ -200,6 +200,9 @@ func TestBringingATimetableIn(t *testing.T) {
 	again, err = times.All(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, after, again)
+	did, err = times.Bring(ctx, []byte("Thu P1-2 7 Alder (food room)\n"))
+	require.NoError(t, err)
+	assert.Contains(t, did, "2 lessons of the week", "a double lesson is in both of its periods")
 }
 
 // rows are lines of a timetable for a class that is not there.

@@ -49,7 +49,7 @@ var headings = map[column][]string{
 	name:   {"name", "product", "product name", "description", "item description", "goods", "article name", "title", "product description", "what", "line"},
 	size:   {"size", "pack", "pack size", "packsize", "unit", "unit size", "weight", "contents", "content", "quantity", "qty", "uom", "case size", "net", "net weight", "sold as", "per"},
 	count:  {"case", "in case", "units per case", "packs per case", "case qty", "inner", "per case", "units"},
-	price:  {"price", "unit price", "pack price", "cost", "net price", "price gbp", "price £", "£", "gbp", "price (£)", "price each", "list price", "price per pack", "your price", "case price", "ex vat", "price ex vat", "pounds"},
+	price:  {"price", "unit price", "pack price", "cost", "net price", "price gbp", "price £", "£", "gbp", "price (£)", "price each", "list price", "price per pack", "your price", "case price", "ex vat", "price ex vat", "pounds", "now", "now £", "offer", "offer price", "sale price", "our price", "special", "gross", "gross price", "inc vat", "price inc vat", "each", "1+", "from 1"},
 	cents:  {"pence", "price p", "price (p)", "price in pence", "p"},
 	item:   {"item", "pantry", "ingredient", "we call it"},
 	keeps:  {"keeps", "keeps days", "keeping time", "shelf life", "shelf life (days)", "shelf life days", "life", "days life", "keeps (days)", "min life", "use within"},
@@ -75,8 +75,11 @@ const searchHead = 15
 // Read reads a list. The error says in a sentence what is missing to read anything.
 func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 	columns, head := recognise(rows)
+	if head < 0 && otherMoney(rows) {
+		return nil, fmt.Errorf("the prices are in another money: change them into pounds and pence first")
+	}
 	if head < 0 {
-		columns, rows = []column{name, price}, unheaded(rows)
+		columns, rows = []column{name, price, size}, unheaded(rows)
 	}
 	if rows == nil {
 		return nil, fmt.Errorf("no row has headings for the product and its price: name the columns in the first row, for instance Code, Product, Pack, Price, or write a line for each with the price at its end")
@@ -93,6 +96,12 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 		}
 		if cells[name] == "" && cells[price] == "" && cells[cents] == "" || cells[code] == "" && cells[price] == "" && cells[cents] == "" {
 			continue // an empty row, or a heading in the midst of the list
+		}
+		if total.MatchString(cells[name]) && cells[code] == "" {
+			continue
+		}
+		if cells[size] == "" && head >= 0 {
+			cells[size] = perUnit(rows[head])
 		}
 		if amount, unit := cells[size], cells[second]; plainNumber.MatchString(amount) && unit != "" {
 			cells[size] = amount + " " + unit
@@ -116,29 +125,56 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 	return out, nil
 }
 
-// ended is a line with a price at its end, which is no size: with a sign, in pence, or with
-// two places.
-var ended = regexp.MustCompile(`(?i)^(.*\pL.*?)[\s\-–—:=.…]+(£\s?\d+(?:\.\d{2})?|\d+[.,]\d{2}|\d+\s?p)$`)
+// total is what stands below a list, or a till's receipt.
+var total = regexp.MustCompile(`(?i)^(?:sub|grand|order|net|gross)?[ -]?total\b|^(?:vat|carriage|balance|amount) ?(?:due|charge)?$`)
 
-// unheaded parts rows without headings into the product and its price, which stands at the
-// end; nil where most have none, or the money is not ours. What has none and is no heading is asked about.
+// perKilo is a heading of prices for so much of everything.
+var perKilo = regexp.MustCompile(`(?i)^(?:price|cost|£|p)?\s*(?:£|\(£\))?\s*(?:per|/|a)\s*` + unit + `\s*(?:£|\(£\))?$`)
+
+// perUnit is the size that the heading of the prices names; empty where it names none.
+func perUnit(head []string) string {
+	for _, cell := range head {
+		if m := perKilo.FindStringSubmatch(strings.TrimSpace(cell)); m != nil {
+			return "1 " + m[1]
+		}
+	}
+	return ""
+}
+
+// ended is a line with a price at its end, which is no size: with a sign, in pence, or with
+// two places; and for how much it is.
+var ended = regexp.MustCompile(`(?i)^(.*\pL.*?)[\s\-–—:=.…]+(£\s?\d+(?:\.\d{2})?|\d+[.,]\d{2}|\d+\s?p)\s*(?:(?:per|a|/|for)\s*([\w.]+ ?\w*)|(each|ea)|\((.+)\))?$`)
+
+// soMany is the end of what is sold by so many: "Leeks 3 for" £1.
+var soMany = regexp.MustCompile(`(?i)^(.+?)[\s,]+(\d+)(?:\s+\pL+)?\s+for$`)
+
+func otherMoney(rows [][]string) bool {
+	return slices.ContainsFunc(rows, func(r []string) bool {
+		line := strings.Join(r, " ")
+		return strings.ContainsAny(line, "€$") || strings.Contains(line, "EUR") || strings.Contains(line, "USD")
+	})
+}
+
+// unheaded parts rows without headings into the product, its price, which stands at the
+// end, and for how much that is, where it is said; nil where most have none. What has none
+// and is no heading is asked about.
 func unheaded(rows [][]string) [][]string {
 	out := make([][]string, len(rows))
 	found := 0
 	for i, r := range rows {
 		line := strings.TrimSpace(strings.Join(r, " "))
-		if strings.ContainsAny(line, "€$") || strings.Contains(line, "EUR") || strings.Contains(line, "USD") {
-			return nil // other money
-		}
 		m := ended.FindStringSubmatch(line)
 		switch {
 		case m != nil:
 			found++
-			out[i] = []string{m[1], m[2]}
+			out[i] = []string{m[1], m[2], m[3] + m[4] + m[5]}
+			if many := soMany.FindStringSubmatch(m[1]); many != nil {
+				out[i] = []string{many[1], m[2], many[2]}
+			}
 		case strings.HasSuffix(line, ":"):
-			out[i] = []string{line, ""}
+			out[i] = []string{line, "", ""}
 		default:
-			out[i] = []string{line, line}
+			out[i] = []string{line, line, ""}
 		}
 	}
 	if 2*found < len(rows) {
@@ -154,8 +190,15 @@ func recognise(rows [][]string) ([]column, int) {
 	for i, row := range rows[:min(len(rows), searchHead)] {
 		columns := make([]column, len(row))
 		found := map[column]bool{}
+		taxed := slices.ContainsFunc(row, func(c string) bool { return strings.Contains(strings.ToLower(c), "vat") })
 		for k, cell := range row {
 			c, ok := heading(cell)
+			if taxed && strings.EqualFold(strings.TrimSpace(cell), "net") {
+				c = price
+			}
+			if perKilo.MatchString(strings.TrimSpace(cell)) {
+				c, ok = price, true
+			}
 			if c == size && found[size] {
 				c = second
 			}
@@ -212,8 +255,8 @@ func one(cells map[column]string, p *pantry.Pantry, asks bool) Row {
 		bad("a pack of %s can't be", k.Size)
 	}
 	text, scale := cells[price], int64(100)
-	if text == "" {
-		text, scale = cells[cents], 1
+	if pounds, p := cells[price], cells[cents]; text == "" || alone.MatchString(pounds) && alone.MatchString(p) && len(p) < 3 {
+		text, scale = strings.TrimLeft(pounds, "0")+fmt.Sprintf("%02s", p), 1 // pounds and pence in two columns
 	}
 	pence, err := Price(text, scale)
 	if err != nil {
@@ -286,6 +329,7 @@ var (
 	figure  = `(\d+(?:[.,]\d+)?|\d*[½¼¾])`
 	unit    = `(kgs?|kilos?|kilograms?|gr|gms?|grams?|grammes?|g|ltrs?|lt|lit(?:re|er)s?|l|mls?|cl|dl|oz|lbs?|pints?|pt)`
 	several = regexp.MustCompile(`(?i)(?:^|[\s(,-])(\d+)\s*(?:x|×|\*|@|of)\s*` + figure + `\s*` + unit + `\b`)
+	counted = regexp.MustCompile(`(?i)^(\d+)\s*[x×]\s+\pL.*?\s` + figure + `\s*` + unit + `\b`)
 	turned  = regexp.MustCompile(`(?i)(?:^|[\s(,-])` + figure + `\s*` + unit + `\s*(?:x|×|\*)\s*(\d+)\b`)
 	single  = regexp.MustCompile(`(?i)(?:^|[\s(,/-])` + figure + `\s*` + unit + `\b`)
 	per     = regexp.MustCompile(`(?i)(?:\bper\s+|/\s*)` + unit + `\b`)
@@ -337,6 +381,9 @@ func Size(text string) (measure.Quantity, bool) {
 // sizeIn finds a size within a name: "Plain flour 1.5kg", "Eggs, medium, tray of 30".
 func sizeIn(text string) (measure.Quantity, bool) {
 	if m := several.FindStringSubmatch(text); m != nil {
+		return quantity(number(m[1]).Mul(number(m[2])), m[3]), true
+	}
+	if m := counted.FindStringSubmatch(text); m != nil { // “2 x Butter 250 g”
 		return quantity(number(m[1]).Mul(number(m[2])), m[3]), true
 	}
 	if m := turned.FindStringSubmatch(text); m != nil {

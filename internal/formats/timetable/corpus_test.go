@@ -24,7 +24,11 @@ func TestWeeksOfManyPeople(t *testing.T) {
 			text, want, _ := strings.Cut(block, "\n--\n")
 			w := timetable.Read([]byte(text), london)
 			var got []string
+			var each []timetable.Entry
 			for _, e := range w.Entries {
+				each = append(each, e.Each()...)
+			}
+			for _, e := range each {
 				when := e.Period
 				if e.Timed {
 					when = e.Start.String() + "–" + e.End.String()

@@ -61,7 +61,7 @@ func (w *Week) lines(text string) {
 				continue
 			}
 			if !isFree(at[2]) {
-				w.each(Entry{Where: where, Day: on, Period: at[1], Class: at[2]})
+				w.add(Entry{Where: where, Day: on, Period: at[1], Class: at[2]})
 			}
 		}
 	}
@@ -94,32 +94,33 @@ func (w *Week) slots(where, class, text string) {
 			continue
 		}
 		if day, ok := w.weekday(where, m[1]); ok {
-			w.each(Entry{Where: where, Day: day, Period: m[2], Class: class})
+			w.add(Entry{Where: where, Day: day, Period: m[2], Class: class})
 		}
 	}
 }
 
-// each takes a lesson in each of the periods that "P1-2" and "3 and 4" are.
-func (w *Week) each(e Entry) {
+// Each returns the lesson in each of the periods that "P1-2" or "3 and 4" are, for schools
+// that call no period so.
+func (e Entry) Each() []Entry {
 	m := double.FindStringSubmatch(e.Period)
 	if m == nil || e.Timed {
-		w.add(e)
-		return
+		return []Entry{e}
 	}
-	period, name := e.Period, plural.ReplaceAllString(m[1], "$1 ")
 	first, _ := strconv.Atoi(m[2])
 	last, _ := strconv.Atoi(m[4])
 	if last <= first || last-first >= mostInARow {
-		w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” are no periods one after another", e.Where, period))
-		return
+		return nil
 	}
+	name := plural.ReplaceAllString(m[1], "$1 ")
+	var out []Entry
 	for n := first; n <= last; n++ {
 		if n > first && n < last && m[3] == "" { // “1 and 3”
 			continue
 		}
 		e.Period = name + strconv.Itoa(n)
-		w.add(e)
+		out = append(out, e)
 	}
+	return out
 }
 
 // mostInARow is of how many periods one lesson is at most.

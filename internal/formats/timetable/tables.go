@@ -148,6 +148,10 @@ func (w *Week) add(e Entry) {
 		w.Problems = append(w.Problems, fmt.Sprintf("%s: %s ends before it begins", e.Where, cmp.Or(e.Period, e.Start.String()+"–"+e.End.String())))
 		return
 	}
+	if e.Each() == nil {
+		w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” are no periods one after another", e.Where, e.Period))
+		return
+	}
 	w.Entries = append(w.Entries, e)
 }
 
@@ -199,7 +203,7 @@ func (w *Week) row(where string, row []string, columns []string) {
 			return
 		}
 	}
-	w.each(e)
+	w.add(e)
 }
 
 // seconds stand behind the minutes of times in exports.
