@@ -69,7 +69,11 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 			l.packed(low.n, high.n, q, w)
 			return after, true
 		}
-		l.packed(low.n, high.n, q, Each) // 2 (150 g) salmon fillets
+		if in, _, _ := strings.Cut(rest, ")"); !eachWord.MatchString(in) && (roughly.MatchString(in) || strings.Trim(after, " )") == "") {
+			l.Also = append(l.Also, q) // apples, 2 (about 400 g)
+		} else {
+			l.packed(low.n, high.n, q, Each) // 2 (150 g) salmon fillets
+		}
 		return after, true
 	}
 	l.check()
@@ -77,8 +81,10 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 }
 
 var (
-	dozen = regexp.MustCompile(`(?i)^dozen(?:\s+of)?\b`)
-	ofOne = regexp.MustCompile(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
+	eachWord = regexp.MustCompile(`(?i)\beach\b`)
+	roughly  = regexp.MustCompile(`(?i)^\W*(?:about|approx|ca?\b|circa|roughly|around|~|≈|total)`)
+	dozen    = regexp.MustCompile(`(?i)^dozen(?:\s+of)?\b`)
+	ofOne    = regexp.MustCompile(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
 )
 
 // firstUnit is the id of the unit at the start of a text; empty where there is

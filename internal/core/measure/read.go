@@ -190,6 +190,7 @@ var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔�
 var (
 	timesMark = regexp.MustCompile(`\bx ?$`)
 	setOff    = regexp.MustCompile(`[–—:-] ?$`)
+	stateWord = regexp.MustCompile(`(?i)^(?:frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
 	wordsOnly = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
 )
 
@@ -210,7 +211,7 @@ func (l *liner) nameFirst(s string) bool {
 		rest, ok = after, true
 	}
 	tail := strings.TrimSpace(strings.TrimRight(rest, ")"))
-	noted := tail == "" || strings.HasPrefix(tail, ",") || strings.HasPrefix(tail, "(") || strings.HasPrefix(tail, "+ ") || strings.HasPrefix(tail, "plus ")
+	noted := tail == "" || stateWord.MatchString(tail) || strings.HasPrefix(tail, ",") || strings.HasPrefix(tail, "(") || strings.HasPrefix(tail, "+ ") || strings.HasPrefix(tail, "plus ")
 	pieces := try.Unit.ID == Each.ID && try.Pack == nil
 	switch {
 	case !ok:

@@ -54,7 +54,7 @@ var (
 	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the )?hot (?:oil|fat|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
-	offHeat     = regexp.MustCompile(`(?i)\boff the (?:heat|boil|hob)\b`)
+	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
 )

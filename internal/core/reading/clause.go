@@ -181,7 +181,7 @@ func within(p passage, from, to int) []clause {
 
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".
-var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|under the grill|(?:a )?further \d+ min)`)
+var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
 
 // unended is a range whose end is to come.
 var unended = regexp.MustCompile(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)
@@ -335,7 +335,9 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	if a := adultIn(c.text); a != fit.NoAdult && c.adult != fit.Does {
 		c.adult = a
 	}
-	c.verbs = verbsIn(body)
+	if !forbids.MatchString(body) {
+		c.verbs = verbsIn(body)
+	}
 	c.heats = setting.Beside(c.text, oven)
 	for n, d := range spans {
 		if d.From < from || d.To > to || strings.TrimSpace(body[d.From-from:min(d.To-from, len(body))]) == "" {
@@ -354,6 +356,9 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	}
 	return c, true
 }
+
+// forbids begins what is not to be done: "don't let it boil".
+var forbids = regexp.MustCompile(`(?i)^\W*(?:(?:but|and|please|just) )?(?:do not|don'?t|don’t|never|avoid) \pL`)
 
 var determiners = wordSet("the a an of your this for with in")
 

@@ -57,6 +57,10 @@ func TestForms(t *testing.T) {
 		"1 red + 1 yellow pepper":                               "1 pepper-red, 1 pepper-red",
 		"1 pepper 1 onion both sliced":                          "1 pepper-red, 1 onion",
 		"salt and pepper":                                       "- salt, - pepper",
+		"s+p":                                                   "- salt, - pepper",
+		"cooking apples  2 (about 400 g)":                       "2 cooking-apple",
+		"salmon fillets 2 (150 g each)":                         "300 g salmon",
+		"Peas 50g frozen":                                       "50 g peas",
 		"tin coconut milk":                                      "1 tin coconut-milk",
 		"A mug of red lentils (about 200 g), washed till the water runs": "200 g red-lentils",
 		"ginger - about an inch":     "- ginger-root",
@@ -234,6 +238,9 @@ func TestTitlesAndYields(t *testing.T) {
 		"Potato soup\nFor 2 bowls":                              "Potato soup, 2 portion",
 		"Tiffin\nno bake ~ 16 squares ~ takes 20 mins":          "Tiffin, 16 square",
 		"🥕 CARROT SOUP 🥕\n👥 4   ⏱️ 40 min":                      "CARROT SOUP, 4 portion",
+		"Leek soup (Y7, in pairs)":                              "Leek soup, 2 portion",
+		"Pilzsuppe\nFür 2 Personen / serves two":                "Pilzsuppe, 2 portion",
+		"Leek soup\nYou need (per pair):":                       "Leek soup, 2 portion",
 		"Lesson: Fresh pasta\nPer person:":                      "Fresh pasta, 1 portion",
 	} {
 		r := read(head + list)
@@ -253,6 +260,20 @@ func TestTitlesAndYields(t *testing.T) {
 
 	r = read("Dear parents,\nOn Friday we are making wraps. Your child will need to bring: 2 tortilla wraps, half a pepper and 30g of grated cheese.\nIn class we will fill and roll the wraps.")
 	assert.Equal(t, []string{"2 tortilla", "0.5 pepper-red", "30 g cheddar"}, listed(r))
+
+	r = read("They each need 100 g marg, 75 g sugar and 200 g oats.\n\nOvens on at 180. Grease the tins. Melt the marg and sugar - don't let it boil. Stir in the oats, press into the tin. 20 mins, should be golden. Mark into 8 while warm.")
+	assert.Equal(t, []string{"100 g baking-spread", "75 g granulated-sugar", "200 g oats"}, listed(r))
+	assert.Equal(t, []string{"prepare", "cook ring", "shape", "bake waits 20 oven"}, done(r))
+
+	r = read("Rolls, 2 lessons\n\nLesson 1 (Tuesday)\n500g strong flour, 7g yeast, 320 ml water\nKnead 10 min, oiled bag, fridge overnight.\n\nLesson 2 (Thursday)\nShape into 8 rolls, prove 25 min. Bake 220C 15 min.")
+	assert.Equal(t, []string{"mix", "chill waits 720 fridge", "rest waits 25", "bake waits 15 oven"}, done(r))
+
+	r = read("Risotto\nServes 2\n\n150 g risotto rice\n700 ml stock\n1 tbsp oil\n\nMushrooms in hot oil till brown — 5 mins.\nRice in. 1 min until the edges look glassy.\nStock, a ladle at a time. Takes around 18 mins.")
+	assert.Equal(t, []string{"cook ring", "cook ring", "cook waits 18 ring"}, done(r))
+
+	r = read("100 g flour\n40 g butter\n\n**Shortbread — serves 2**\n\nStep | Instruction | Time\n1 | Rub the butter into the flour | 8\n2 | Press it into a tin | 4\n3 | Oven at 180 °C: bake | 15")
+	assert.Equal(t, "Shortbread", r.Title)
+	assert.Equal(t, "bake waits 15 oven", done(r)[2], "minutes stand in a column of bare figures")
 
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))

@@ -41,7 +41,7 @@ func (r *reader) forOne(l *line) {
 var forEach = regexp.MustCompile(`(?i)^(?:per|for each|each|for one) (pair|pupil|student|learner|child|person)\b`)
 
 // label begins a line with when it is done.
-var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*[:–-]\s*`)
+var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)
 
 // heading takes a line that begins a section, with what follows it; it reports
 // false where the line is no heading after all.
@@ -67,6 +67,11 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 				y.Line = l.at
 				r.Yield = y
 			}
+			return true
+		}
+		if m := forEach.FindStringSubmatch(strings.Trim(rest, "() ")); m != nil { // “You need (per pair)”
+			*l = made(*l, m[0], list)
+			r.forOne(l)
 			return true
 		}
 		r.items(l.at, rest, *part)

@@ -17,12 +17,18 @@ import (
 func (r *reader) layOut() {
 	for n := range r.lines {
 		if r.lines[n].quiet == "" {
+			if seasoning.MatchString(r.lines[n].item) {
+				r.lines[n] = made(r.lines[n], "salt and pepper", preface)
+			}
 			r.lines[n].symbols()
 			r.forWhom(&r.lines[n])
 		}
 	}
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
+
+// seasoning is salt and pepper, in short.
+var seasoning = regexp.MustCompile(`(?i)^s ?(?:&|\+|n|and) ?p\.?$`)
 
 // forWhom takes "(each child) 4 strawberries · 4 grapes" apart.
 func (r *reader) forWhom(l *line) {
@@ -198,6 +204,9 @@ func (r *reader) table(rows []line) []line {
 		if heads := columnsOf(row.text); heads != nil || ruledLine.MatchString(row.text) {
 			if heads != nil {
 				columns = heads
+				if at := slices.Index(columns, "when"); at >= 0 && lastings(rows, at) {
+					columns[at] = "time"
+				}
 				for _, cell := range cells(row.text) {
 					head := made(row, cell, preface)
 					r.forOne(&head)
@@ -214,6 +223,25 @@ func (r *reader) table(rows []line) []line {
 		out = append(out, r.loose(row, cs)...)
 	}
 	return out
+}
+
+// lastings reports whether a column of bare figures says how long each step takes, and not
+// when it begins: they don't go up.
+func lastings(rows []line, at int) bool {
+	var said []int
+	for _, row := range rows {
+		all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|")
+		if columnsOf(row.text) != nil || at >= len(all) {
+			continue
+		}
+		cell := strings.Trim(all[at], " -–—*")
+		if n, err := strconv.Atoi(cell); err == nil {
+			said = append(said, n)
+		} else if cell != "" {
+			return false
+		}
+	}
+	return len(said) > 1 && !slices.IsSorted(said)
 }
 
 // columnsOf tells what the columns of a row of headings hold; nil where the row is none.

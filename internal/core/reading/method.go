@@ -115,11 +115,16 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		if timed && !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
 			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 		}
+		if timed && !a.known && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
+			a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
+		}
 		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {
 			v := a.heats[0].Celsius
 			r.oven = &v
 		}
-		if s.step != nil && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {
+		// “Press it into the tin. 20 mins, till golden”: into the oven, which is asked
+		fresh := a.opens && !a.known && r.oven != nil && s.step != nil && s.step.on == "" && s.step.done().does.kind == fit.Shape && timeFirst.MatchString(a.text)
+		if s.step != nil && !fresh && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {
 			s.keptHot(s.step.done(), true)
 			r.again(&a, s.step.done())
 			if !s.step.said {
@@ -139,7 +144,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			continue
 		}
 		s.place(&a)
-		if !r.joined(s.step, a) {
+		if fresh || !r.joined(s.step, a) {
 			if label >= 0 {
 				a.from, label, a.meanwhile = label, -1, a.meanwhile || ahead.meanwhile
 				if a.adult == fit.NoAdult && ahead.adult != "" {
@@ -162,6 +167,9 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	}
 	return list
 }
+
+// timeFirst begins with how long.
+var timeFirst = regexp.MustCompile(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
 
 // goesIn is a thing that goes into what is hot.
 var goesIn = regexp.MustCompile(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes )?in\W*$`)
@@ -221,7 +229,7 @@ func (s *scene) keptHot(a *action, timed bool) {
 var panWords = wordSet("stir add pour tip return toss turn mix")
 
 // elsewhere takes what is done away from the heat.
-var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off the (?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
+var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
 
 // joined adds an action to a step where it belongs to it; it reports false where
 // it begins another.

@@ -20,7 +20,7 @@ var (
 	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
-	youWant    = regexp.MustCompile(`(?i)^you(?:'ll| will|'d)?(?: also)? (?:want|need|use) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
+	youWant    = regexp.MustCompile(`(?i)^(?:you|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
 	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
 	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
@@ -54,6 +54,7 @@ func (r *reader) sort() {
 	in := preface
 	part := ""
 	r.titled()
+	r.titledBetween()
 	prose := r.listless()
 	for n := range r.lines {
 		l := &r.lines[n]
@@ -80,7 +81,9 @@ func (r *reader) sort() {
 		text := l.plain()
 		if stepMark.FindString(text) == text || label.FindString(text+":") == text+":" {
 			r.Headings = append(r.Headings, l.at)
-			in = method
+			if in != preface { // “Lesson 1” stands over a list too
+				in = method
+			}
 			continue
 		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) {
@@ -93,6 +96,12 @@ func (r *reader) sort() {
 			continue
 		}
 		y, ok := yieldOf(text)
+		if parts := strings.Split(text, " / "); !ok && len(parts) == 2 { // “Für 2 Personen / serves two”
+			first, _ := yieldOf(parts[0])
+			if y, ok = yieldOf(parts[1]); first.Count != y.Count {
+				ok = false
+			}
+		}
 		if !ok && in == preface {
 			y, ok = r.bareYield(text)
 		}

@@ -98,6 +98,28 @@ func saysMore(text string) (head, rest string, ok bool) {
 
 var headEnd = regexp.MustCompile(`\. | [-–—] `)
 
+// titledBetween takes a title in bold or behind a hash that stands below the list.
+func (r *reader) titledBetween() {
+	if r.Title != "" {
+		return
+	}
+	for n, l := range r.lines {
+		m := boldLine.FindStringSubmatch(l.text)
+		if m == nil || l.quiet != "" || partHead.MatchString(m[1]+m[2]) || n == 0 {
+			continue
+		}
+		if _, _, ok := headingOf(m[1] + m[2]); ok || l.is != preface || r.amounts(made(l, m[1]+m[2], preface)) && !titledYield.MatchString(m[1]+m[2]) {
+			continue
+		}
+		r.Title, r.TitleLine = m[1]+m[2], l.at
+		r.lines[n].titled = true
+		r.titleYield()
+		return
+	}
+}
+
+var boldLine = regexp.MustCompile(`^(?:\*\*([^*]{3,60})\*\*|#{1,3} (.{3,60}))$`)
+
 // titledBelow takes a title that stands under everything: "Title: Guacamole".
 func (r *reader) titledBelow() {
 	for _, l := range r.lines {

@@ -249,8 +249,16 @@ func (r *reader) titleYield() {
 	name, says := m[1]+m[3], m[2]+m[4]
 	if y, ok := yieldOf(says); ok {
 		y.Line = r.TitleLine
-		r.Yield, r.Title = y, strings.TrimSpace(name)
+		r.Yield, r.Title = y, closed(name)
 	}
+}
+
+// closed is a title without the beginning of brackets whose end was taken off: "Soup (Y7".
+func closed(title string) string {
+	if at := strings.LastIndex(title, "("); at > 0 && !strings.Contains(title[at:], ")") {
+		title = title[:at]
+	}
+	return strings.TrimSpace(title)
 }
 
 // titleTimes is "Overnight oats x1".
@@ -266,7 +274,7 @@ var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:[-–—:x]
 // titleCount takes so many of what the title names out of "Beetroot muffins – 12".
 func (r *reader) titleCount() {
 	if m := forPairs.FindStringSubmatch(r.Title); m != nil {
-		r.Yield, r.Title = Yield{Count: 2, Piece: "portion", Line: r.TitleLine}, m[1]
+		r.Yield, r.Title = Yield{Count: 2, Piece: "portion", Line: r.TitleLine}, closed(m[1])
 		return
 	}
 	if head, last, ok := strings.Cut(r.Title, ". "); ok {
