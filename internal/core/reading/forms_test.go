@@ -227,21 +227,24 @@ func TestTitlesAndYields(t *testing.T) {
 		"Task: make a batch of cheese straws.\nAbout 20 straws":         "cheese straws, 20 straw",
 		"FOOD TECH  Y9  Lesson 4\nBean burgers\nServes 2":               "Bean burgers, 2 portion",
 		"Learner: ______  Date: ______\nTASK 7: MACARONI CHEESE":        "MACARONI CHEESE, 0 ",
-		"Chicken fajitas (4)":                                   "Chicken fajitas, 4 portion",
-		"LESSON 3 – KNIFE SKILLS\nFruit salad\nPer pupil":       "Fruit salad, 1 portion",
-		"Naan\nPer group of 4 | 30 minutes":                     "Naan, 4 portion",
-		"Jollof (6-8)":                                          "Jollof, 6 portion",
-		"Recipe title|Falafel\nYield|12 falafel":                "Falafel, 12 falafel",
-		"Y8 • Rotation 2 • Practical 5\nSAUSAGE ROLLS\nMakes 8": "SAUSAGE ROLLS, 8 piece",
-		"Dal\nIt feeds 4 people in my family":                   "Dal, 4 portion",
-		"Minestrone (Batch: 30 portions)":                       "Minestrone, 30 portion",
-		"Potato soup\nFor 2 bowls":                              "Potato soup, 2 portion",
-		"Tiffin\nno bake ~ 16 squares ~ takes 20 mins":          "Tiffin, 16 square",
-		"🥕 CARROT SOUP 🥕\n👥 4   ⏱️ 40 min":                      "CARROT SOUP, 4 portion",
-		"Leek soup (Y7, in pairs)":                              "Leek soup, 2 portion",
-		"Pilzsuppe\nFür 2 Personen / serves two":                "Pilzsuppe, 2 portion",
-		"Leek soup\nYou need (per pair):":                       "Leek soup, 2 portion",
-		"Lesson: Fresh pasta\nPer person:":                      "Fresh pasta, 1 portion",
+		"Chicken fajitas (4)":                                         "Chicken fajitas, 4 portion",
+		"LESSON 3 – KNIFE SKILLS\nFruit salad\nPer pupil":             "Fruit salad, 1 portion",
+		"Naan\nPer group of 4 | 30 minutes":                           "Naan, 4 portion",
+		"Jollof (6-8)":                                                "Jollof, 6 portion",
+		"Recipe title|Falafel\nYield|12 falafel":                      "Falafel, 12 falafel",
+		"Y8 • Rotation 2 • Practical 5\nSAUSAGE ROLLS\nMakes 8":       "SAUSAGE ROLLS, 8 piece",
+		"Dal\nIt feeds 4 people in my family":                         "Dal, 4 portion",
+		"Minestrone (Batch: 30 portions)":                             "Minestrone, 30 portion",
+		"Potato soup\nFor 2 bowls":                                    "Potato soup, 2 portion",
+		"Tiffin\nno bake ~ 16 squares ~ takes 20 mins":                "Tiffin, 16 square",
+		"🥕 CARROT SOUP 🥕\n👥 4   ⏱️ 40 min":                            "CARROT SOUP, 4 portion",
+		"Leek soup (Y7, in pairs)":                                    "Leek soup, 2 portion",
+		"Pilzsuppe\nFür 2 Personen / serves two":                      "Pilzsuppe, 2 portion",
+		"Leek soup\nYou need (per pair):":                             "Leek soup, 2 portion",
+		"Tuna bake for 4 people":                                      "Tuna bake, 4 portion",
+		"WEEK 6: Focaccia\nServes 2":                                  "Focaccia, 2 portion",
+		"Dear all\nHere's the plan for the Bread Pudding (serves 3):": "Bread Pudding, 3 portion",
+		"Lesson: Fresh pasta\nPer person:":                            "Fresh pasta, 1 portion",
 	} {
 		r := read(head + list)
 		assert.Equal(t, want, fmt.Sprintf("%s, %d %s", r.Title, r.Yield.Count, r.Yield.Piece), head)
@@ -274,6 +277,18 @@ func TestTitlesAndYields(t *testing.T) {
 	r = read("100 g flour\n40 g butter\n\n**Shortbread — serves 2**\n\nStep | Instruction | Time\n1 | Rub the butter into the flour | 8\n2 | Press it into a tin | 4\n3 | Oven at 180 °C: bake | 15")
 	assert.Equal(t, "Shortbread", r.Title)
 	assert.Equal(t, "bake waits 15 oven", done(r)[2], "minutes stand in a column of bare figures")
+
+	r = read("Focaccia\nServes 2\n\nFlour – 250g\nYeast – 1 sachet\nOlive oil – 2tbsp\n\n• Flour, yeast & salt in bowl. Make a well, pour in oil. Bring together.\n• Knead for 8 mins.")
+	assert.Len(t, r.Ingredients, 3)
+	assert.Equal(t, []string{"mix", "mix"}, done(r), "sentences that order are no food")
+
+	r = read("Lasagne (2 portions)\nComponent 1 - Ragu: 1 onion, 1 carrot, 400 g chopped tomatoes\nComponent 2 - Assembly: 6 lasagne sheets, 50 g cheddar\n\n0–10 prepare the vegetables\n10–25 sweat onion and carrot, simmer\n15–25 make the sauce, whisking\n25–50 bake, 190 °C")
+	assert.Len(t, r.Ingredients, 5)
+	assert.Len(t, r.Steps, 4, "two stretches go on at once")
+
+	r = read("Koftas\n200g lamb mince | 1/4 onion grated | 1 tsp cumin\n2 flatbreads\n\nA) Koftas: squish everything together.\nB) Grill them 10 mins.\nC) Warm flatbreads 30 secs in microwave.")
+	assert.Len(t, r.Steps, 4, "letters number them")
+	assert.Empty(t, r.Unread)
 
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))

@@ -464,10 +464,10 @@ func timed(lines []line) []line {
 }
 
 // longest returns the longest run of lines of a plan of which none begins before the one
-// before it is over.
+// before it.
 func (f plan) longest(lines []line) (best []planned) {
 	var run []planned
-	over := 0
+	begun := 0
 	for n, l := range lines {
 		m := f.words.FindStringSubmatch(l.text)
 		if m == nil || l.quiet != "" || l.is != preface {
@@ -479,11 +479,11 @@ func (f plan) longest(lines []line) (best []planned) {
 		if p.from, p.lasts = f.read(first, second); p.lasts < 0 {
 			continue
 		}
-		if p.from < over {
+		if p.from < begun { // two may go on at once
 			run = nil
 		}
 		run = append(run, p)
-		over = p.from + p.lasts
+		begun = p.from
 		if len(run) > len(best) {
 			best = run
 		}

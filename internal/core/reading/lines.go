@@ -100,6 +100,7 @@ var (
 // apart, and dashes for the letter that some type for the mark of a list.
 func laidOut(lines []string) {
 	under, letters, slashed := 0, 0, false
+	lettered(lines)
 	for n, raw := range lines {
 		if len(raw) > maxBytes {
 			continue
@@ -134,6 +135,24 @@ var (
 	gaps       = regexp.MustCompile(`\s{2,}|\s*\t\s*`)
 	letterMark = regexp.MustCompile(`^\s*[oO]\s+([\pL\d½¼¾⅓⅔])`)
 )
+
+// lettered numbers steps that have letters: "A) Koftas", "B) Grill".
+func lettered(lines []string) {
+	var at []int
+	for n, raw := range lines {
+		if m := stepLetter.FindStringSubmatch(raw); m != nil && m[1] == string(rune('A'+len(at))) {
+			at = append(at, n)
+		}
+	}
+	if len(at) < leastRun {
+		return
+	}
+	for k, n := range at {
+		lines[n] = strconv.Itoa(k+1) + ". " + stepLetter.ReplaceAllString(lines[n], "")
+	}
+}
+
+var stepLetter = regexp.MustCompile(`^\s*\(?([A-L])[).:]\s+`)
 
 // columns puts bars where tabs or wide gaps part a line into cells.
 func columns(raw string) string {

@@ -192,7 +192,7 @@ func listed(s string) []string {
 			if half == "" {
 				continue
 			}
-			if len(out) > 0 && !amountThere.MatchString(half) && isJob(half) && !strings.Contains(half, " and ") {
+			if len(out) > 0 && !amountThere.MatchString(half) && isJob(half) && !workedFood.MatchString(half) && !strings.Contains(half, " and ") {
 				out[len(out)-1] += ", " + half // "2 onions, chopped, 3 eggs"
 				continue
 			}
@@ -201,6 +201,9 @@ func listed(s string) []string {
 	}
 	return out
 }
+
+// workedFood is what recipes ask for as it is worked, and no work on what stands before.
+var workedFood = regexp.MustCompile(`(?i)^(?:freshly |finely )?(?:grated|ground|chopped|crushed|dried|desiccated) (?:nutmeg|cheese|cheddar|parmesan|ginger|cinnamon|cumin|almonds?|nuts?|walnuts?|coconut|parsley|mint|herbs?|chives|basil|oregano|thyme|apricots?|lemon zest|orange zest|black pepper)$`)
 
 // outside parts a text where a mark stands in no brackets.
 func outside(s string, mark *regexp.Regexp) []string {

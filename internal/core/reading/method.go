@@ -115,7 +115,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		if timed && !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
 			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 		}
-		if timed && !a.known && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
+		if timed && (!a.known || edible[a.does.word] && goesIn.MatchString(a.text)) && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
 			a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
 		}
 		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {

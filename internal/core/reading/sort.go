@@ -250,10 +250,24 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	case method:
 		return r.inMethod(n, text, amount, order, part, prose)
 	}
+	if in == list && !amount && !figure.MatchString(l.item) && ordersOf(l.item) > 1 {
+		r.say(l, l.item)
+		return method
+	}
 	if r.partInLine(l, text, part) || !amount && r.nameFirst(l, *part) {
 		return list
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
+}
+
+// ordersOf counts the sentences of a text that order something.
+func ordersOf(text string) (n int) {
+	for _, s := range strings.Split(fullStop.ReplaceAllString(text, "$1\n"), "\n") {
+		if word, _, _ := headVerb(s); word != "" && !edible[word] {
+			n++
+		}
+	}
+	return n
 }
 
 // followedByAmounts reports whether the next line is one of a list too.
@@ -312,6 +326,8 @@ var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|l
 
 // inList places a line before the method: an ingredient, the heading of a
 // part, a reason, or the first thing to do.
+var componentHead = regexp.MustCompile(`(?i)^(?:component|part|layer|stage) ?\d? ?[-–—]? ?[\pL ]{0,24}$`)
+
 func (r *reader) inList(n int, text string, in section, amount, order bool, part *string, prose bool) section {
 	l := r.lines[n]
 	if name, ok := r.partOf(n, text); ok && !amount {
@@ -325,6 +341,10 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		for _, name := range andKnown.Split(l.item, -1) {
 			r.ingredient(l.at, name, *part)
 		}
+		return list
+	}
+	if head, rest, ok := strings.Cut(l.item, ": "); ok && in == list && len(r.Ingredients) > 0 && componentHead.MatchString(head) && r.eachAmount(rest) {
+		r.items(l.at, rest, *part)
 		return list
 	}
 	many := (strings.Count(l.item, ",") >= 2 || parted) && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)

@@ -11,6 +11,14 @@ import (
 func (r *reader) titled() {
 	for n, l := range r.lines[:min(6, len(r.lines))] {
 		text := l.plain()
+		if greeting.MatchString(text) && n == 0 && len(r.lines) > 2 {
+			r.fact(l)
+			r.lines[n].titled = true
+			continue
+		}
+		if m := planFor.FindStringSubmatch(text); m != nil {
+			text = m[1] + m[2]
+		}
 		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && sentence(text) {
 			continue
 		}
@@ -61,9 +69,11 @@ func (r *reader) titled() {
 	}
 }
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
 
 var (
+	greeting = regexp.MustCompile(`(?i)^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b[^.:]{0,24}[,!.]?$`)
+	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool = regexp.MustCompile(`(?i)^(?:food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
