@@ -190,7 +190,8 @@ var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔�
 var (
 	timesMark = regexp.MustCompile(`\bx ?$`)
 	setOff    = regexp.MustCompile(`[–—:-] ?$`)
-	stateWord = regexp.MustCompile(`(?i)^(?:frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
+	stateWord = regexp.MustCompile(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
+	yieldWord = regexp.MustCompile(`(?i)^(?:makes|serves|yields?|gives)$`)
 	wordsOnly = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
 )
 
@@ -201,7 +202,7 @@ func (l *liner) nameFirst(s string) bool {
 		return false
 	}
 	name := strings.TrimSuffix(strings.TrimRight(s[:m[2]], " :,–—-=("), " x")
-	if name == "" || name == "x" || !strings.ContainsFunc(name, unicode.IsLetter) {
+	if name == "" || name == "x" || yieldWord.MatchString(name) || !strings.ContainsFunc(name, unicode.IsLetter) {
 		return false
 	}
 	try := &liner{sys: l.sys}
@@ -219,7 +220,7 @@ func (l *liner) nameFirst(s string) bool {
 	case pieces && timesMark.MatchString(s[:m[2]]): // "fillets x4 skinless"
 		noted = noted || wordsOnly.MatchString(tail)
 	case pieces && !setOff.MatchString(s[:m[2]]): // "red onion – 1, sliced"
-		noted = rest == "" || rest == ")" && s[m[2]-1] == '(' // "eggs (2)", and not "pie (serves 2)"
+		noted = rest == "" || stateWord.MatchString(tail) || rest == ")" && s[m[2]-1] == '(' // "eggs (2)", and not "pie (serves 2)"
 	}
 	if !noted {
 		return false

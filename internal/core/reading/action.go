@@ -288,7 +288,7 @@ func (a *action) gaps() {
 	for _, d := range a.said {
 		before := strings.ToLower(a.text[max(0, d.From-14):d.From] + a.text[d.From:d.To])
 		switch {
-		case strings.Contains(before, "within"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
+		case strings.Contains(before, "within"), strings.Contains(before, "inside"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
 			n := d.Most
 			a.within = &n
 		case strings.Contains(before, "at least") && later.MatchString(a.text[d.To:]):

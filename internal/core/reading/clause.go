@@ -360,6 +360,9 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 // forbids begins what is not to be done: "don't let it boil".
 var forbids = regexp.MustCompile(`(?i)^\W*(?:(?:but|and|please|just) )?(?:do not|don'?t|don’t|never|avoid) \pL`)
 
+// bakingThing is named after what it is for.
+var bakingThing = regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`)
+
 var determiners = wordSet("the a an of your this for with in")
 
 // letting reports whether what was found says that something is let be.
@@ -418,7 +421,7 @@ func beside(s string) int {
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {
 	var out []spoken
-	before := ""
+	before, earlier := "", ""
 	end := 0
 	for _, m := range words.FindAllStringIndex(s, -1) {
 		w := strings.ToLower(s[m[0]:m[1]])
@@ -426,6 +429,12 @@ func verbsIn(s string) []spoken {
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
+		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
+			ok = false
+		}
+		if w == "baking" && bakingThing.MatchString(s[m[0]:]) {
+			ok = false
+		}
 		if edible[base] && len(out) > 0 && !article.MatchString(s[m[0]:]) {
 			ok = false
 		}
@@ -435,7 +444,7 @@ func verbsIn(s string) []spoken {
 		if ok && (head && !noun || foreign[w]) && (strings.HasPrefix(base, w) || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
 			out = append(out, spoken{base, m[0], verbs[base]})
 		}
-		before, end = w, m[1]
+		earlier, before, end = before, w, m[1]
 	}
 	if m := toTheBoil.FindStringSubmatchIndex(s); m != nil {
 		w := strings.ToLower(s[m[2]:m[3]])

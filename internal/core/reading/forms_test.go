@@ -60,6 +60,8 @@ func TestForms(t *testing.T) {
 		"s+p":                                                   "- salt, - pepper",
 		"cooking apples  2 (about 400 g)":                       "2 cooking-apple",
 		"salmon fillets 2 (150 g each)":                         "300 g salmon",
+		"onion 1 medium":                                        "1 onion",
+		"coriander to finish":                                   "- coriander-leaf",
 		"Peas 50g frozen":                                       "50 g peas",
 		"tin coconut milk":                                      "1 tin coconut-milk",
 		"A mug of red lentils (about 200 g), washed till the water runs": "200 g red-lentils",
@@ -244,6 +246,8 @@ func TestTitlesAndYields(t *testing.T) {
 		"Tuna bake for 4 people":                                      "Tuna bake, 4 portion",
 		"WEEK 6: Focaccia\nServes 2":                                  "Focaccia, 2 portion",
 		"Dear all\nHere's the plan for the Bread Pudding (serves 3):": "Bread Pudding, 3 portion",
+		"Green curry\nIngredients for one pair":                       "Green curry, 2 portion",
+		"Rice salad\nWhat we need (each group of 3)":                  "Rice salad, 3 portion",
 		"Lesson: Fresh pasta\nPer person:":                            "Fresh pasta, 1 portion",
 	} {
 		r := read(head + list)
@@ -289,6 +293,18 @@ func TestTitlesAndYields(t *testing.T) {
 	r = read("Koftas\n200g lamb mince | 1/4 onion grated | 1 tsp cumin\n2 flatbreads\n\nA) Koftas: squish everything together.\nB) Grill them 10 mins.\nC) Warm flatbreads 30 secs in microwave.")
 	assert.Len(t, r.Steps, 4, "letters number them")
 	assert.Empty(t, r.Unread)
+
+	r = read("Scones\n\n225g SR flour / 50g butter / 125ml milk\n\n5 min  oven on 220, tray greased\n10 min rub in\n7 min  pat out, cut, onto tray, glaze\n12 min bake\n10 min wash up while baking")
+	assert.Contains(t, done(r), "bake waits 12 oven", "minutes stand before what they are spent on")
+
+	r = read("Sponge\n\nIngredient\tAmount\tUnit\nCaster sugar\t100\tg\nEggs\t2\tmedium\nBaking powder\t0.5\ttsp\n\nOrder of work\tMinutes\tHazard\nLine two tins, oven 180 °C\t5\thot oven\nFold in the baking powder\t2\t\nBake\t18\thot oven")
+	assert.Equal(t, []string{"shape", "mix", "bake waits 18 oven"}, done(r), "a table below another, of which hazards are no steps")
+	assert.Len(t, r.Facts, 2)
+
+	r = read("Frittata\nServes 3\n\n6 eggs\n1 onion\n\nFry the onion 4 mins. Eggs over the top, low heat, 6 mins, edges should set.\nChill the salad: it must be cooled inside 1 hr.\nNutrition: 180 kcal each")
+	assert.Equal(t, "cook ring", done(r)[1], "what should set is not chilled")
+	assert.Equal(t, "60", r.Steps[2].After[0].MaxGap.Decimal(0))
+	assert.Len(t, r.Steps, 3)
 
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 )
 
@@ -20,14 +21,14 @@ var headings = []struct {
 	is    section
 	words *regexp.Regexp
 }{
-	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:we|i)(?:'ll| will)? need|needed|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
+	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
 	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do this|do(?:\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
 	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
 
 // forOne takes the yield that the heading of a list implies: "Per pair".
 func (r *reader) forOne(l *line) {
-	m := forEach.FindStringSubmatch(l.plain())
+	m := forEach.FindStringSubmatch(ingredientsFor.ReplaceAllString(l.plain(), ""))
 	if m == nil || r.Yield.Count > 0 {
 		return
 	}
@@ -35,10 +36,16 @@ func (r *reader) forOne(l *line) {
 	if strings.EqualFold(m[1], "pair") {
 		r.Yield.Count = 2
 	}
+	if n, err := strconv.Atoi(m[2]); err == nil {
+		r.Yield.Count = n
+	}
 }
 
 // forEach says for whom a list is.
-var forEach = regexp.MustCompile(`(?i)^(?:per|for each|each|for one) (pair|pupil|student|learner|child|person)\b`)
+var forEach = regexp.MustCompile(`(?i)^(?:per|for each|each|for one) (?:(pair|pupil|student|learner|child|person)\b|group of ([2-6])\b)`)
+
+// ingredientsFor stands before for whom.
+var ingredientsFor = regexp.MustCompile(`(?i)^(?:ingredients|(?:what )?(?:you|we) need)\W+`)
 
 // label begins a line with when it is done.
 var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)

@@ -159,7 +159,7 @@ var numberedBare = regexp.MustCompile(`^(\d{1,2}) (\pL+[ ,!].*|\d+ mins?\b.*)$`)
 var (
 	cellMark   = regexp.MustCompile(`\s*\|\s*`)
 	ruledLine  = regexp.MustCompile(`^[\s|:=+-]+$`)
-	columnOf   = regexp.MustCompile(`(?i)^(?:(?P<amount>(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge)|(?P<unit>units?)|(?P<cost>costs?|prices?|£|pence)|(?P<prep>prep(?:aration)?|cut|notes?)|(?P<kit>equipment|utensils|tools|kit)|(?P<name>(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?)|(?P<step>methods?|steps?|what to do|what we do|instructions?|actions?|process|tasks?|activity|procedure|do this)|(?P<when>time|when|clock|timings?|start)|(?P<time>mins?|minutes|how long|duration)|(?P<care>safety|hygiene|(?:health|food) (?:and|&) safety|food safety|checks?|quality(?: control)?|look for|control(?:s| points?)?)(?:\s*(?:/|&|\+|and)\s*[\pL ]+)?|(?P<number>#|no\.?|nr\.?|number|order|stage))\s*(?:\([^)]*\))?:?$`)
+	columnOf   = regexp.MustCompile(`(?i)^(?:(?P<amount>(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge)|(?P<unit>units?)|(?P<cost>costs?|prices?|£|pence)|(?P<prep>prep(?:aration)?|cut|notes?)|(?P<kit>equipment|utensils|tools|kit)|(?P<name>(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?)|(?P<step>methods?|steps?|what to do|what we do|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?)|(?P<when>time|when|clock|timings?|start)|(?P<time>mins?|minutes|how long|duration)|(?P<hazard>(?:hazards?|risks?)(?: assessment)?)|(?P<care>safety|hygiene|(?:health|food) (?:and|&) safety|food safety|checks?|quality(?: control)?|look for|control(?:s| points?)?)(?:\s*(?:/|&|\+|and)\s*[\pL ]+)?|(?P<number>#|no\.?|nr\.?|number|order|stage))\s*(?:\([^)]*\))?:?$`)
 	numberOnly = regexp.MustCompile(`^(?:step )?\d{1,2}[.)]?$`)
 )
 
@@ -200,7 +200,10 @@ var barred = regexp.MustCompile(`^\|.*\|.*\|$`)
 func (r *reader) table(rows []line) []line {
 	var out []line
 	var columns []string
-	for _, row := range rows {
+	for n, row := range rows {
+		if n > 0 && row.gap && !figure.MatchString(row.text) { // another table
+			columns = nil
+		}
 		if heads := columnsOf(row.text); heads != nil || ruledLine.MatchString(row.text) {
 			if heads != nil {
 				columns = heads
@@ -302,6 +305,9 @@ func inColumns(row line, columns, all []string) []line {
 	}
 	if said["cost"] != "" {
 		out = append(out, made(row, strings.TrimSpace(said["name"]+" "+said["step"])+": "+said["cost"], facts))
+	}
+	if said["hazard"] != "" {
+		out = append(out, made(row, "Hazard: "+said["hazard"], facts))
 	}
 	if said["kit"] != "" {
 		out = append(out, made(row, "Equipment: "+said["kit"], facts))
@@ -430,6 +436,7 @@ var (
 	plans   = []plan{
 		{clocked, func(hour, minute int) (int, int) { return 60*hour + minute, 0 }, false},
 		{regexp.MustCompile(`(?i)^\[?t ?\+ ?(\d{1,3})()\]?\s*(?:mins?)?\s*[-–—:|]?\s+(\pL.*)$`), func(from, _ int) (int, int) { return from, 0 }, false},
+		{regexp.MustCompile(`(?i)^\(?(\d{1,3})\s*mins?()\)?\s*[-–—:|]?\s+(\pL.*)$`), func(lasts, _ int) (int, int) { return 0, lasts }, false},
 		{regexp.MustCompile(`^\[?(\d{1,3})\s*(?:-|–|—|to)\s*(\d{1,3})\]?\s*(?:mins?|minutes)?\s*[-–—:|]?\s+(\pL.*)$`), func(from, until int) (int, int) { return from, until - from }, true},
 	}
 )

@@ -212,7 +212,7 @@ func (s *scene) place(a *action) {
 	switch {
 	case a.does.on == "ring" && a.does.kind == fit.Cook && !elsewhere.MatchString(a.text):
 		s.hot = true
-	case a.does.on != "", a.does.kind != fit.Mix && a.does.kind != fit.Cut && a.does.kind != fit.Prepare, elsewhere.MatchString(a.text):
+	case a.does.on != "", a.does.kind != fit.Mix && a.does.kind != fit.Cut && a.does.kind != fit.Prepare, elsewhere.MatchString(a.text) && !fatOff.MatchString(a.text):
 		s.hot = false
 	}
 }
@@ -230,6 +230,9 @@ var panWords = wordSet("stir add pour tip return toss turn mix")
 
 // elsewhere takes what is done away from the heat.
 var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
+
+// fatOff leaves the pan where it is.
+var fatOff = regexp.MustCompile(`(?i)\bdrain (?:off|away) (?:the |any )?(?:excess |extra )?(?:fat|oil|liquid)`)
 
 // joined adds an action to a step where it belongs to it; it reports false where
 // it begins another.

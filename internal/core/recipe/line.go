@@ -159,7 +159,7 @@ func Heading(line string) (string, bool) {
 // inchOf are words of a piece of a root, leafOf of a herb with its leaves.
 var (
 	inchOf = regexp.MustCompile(`(?i)\b(?:inch|cm|thumb|piece|knob|root)\b`)
-	leafOf = regexp.MustCompile(`(?i)\bleaf|leaves\b`)
+	leafOf = regexp.MustCompile(`(?i)\bleaf|leaves\b|\bto (?:finish|garnish|serve|decorate|scatter)\b`)
 )
 
 // freshRoot are words of ginger that is a root.
