@@ -1,0 +1,38 @@
+package order_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"pgregory.net/rapid"
+
+	"freshapron/internal/core/order"
+	"freshapron/internal/golden"
+)
+
+// Orders of made-up weeks, whole: the tests beside this say what is right, and this one
+// sees any move.
+func TestOrdersOfManyWeeks(t *testing.T) {
+	var b strings.Builder
+	weeks := rapid.Custom(func(t *rapid.T) order.Week {
+		w, _ := smallWeeks(t)
+		return w
+	})
+	for n := range 60 {
+		w := weeks.Example(n)
+		o, err := order.Solve(w)
+		if err != nil {
+			fmt.Fprintf(&b, "%d: %v\n", n, err)
+			continue
+		}
+		fmt.Fprintf(&b, "%d: %s; bound %s, %t\n", n, inALine(o), o.Bound.Fixed(2), o.Optimal)
+		for _, u := range o.Uses {
+			fmt.Fprintf(&b, "  uses %+v\n", u)
+		}
+		for _, l := range o.Left {
+			fmt.Fprintf(&b, "  left %+v\n", l)
+		}
+	}
+	golden.Same(t, "weeks.golden", b.String())
+}

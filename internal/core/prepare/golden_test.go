@@ -1,0 +1,63 @@
+package prepare_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"pgregory.net/rapid"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/prepare"
+	"freshapron/internal/core/rescue"
+	"freshapron/internal/demo"
+	"freshapron/internal/golden"
+)
+
+// The jobs of lessons, with the day that they make, and days of made-up jobs: the tests
+// beside this say what is right, and this one sees any move.
+func TestJobsAndDays(t *testing.T) {
+	var b strings.Builder
+	lists := [][]string{
+		{"100 g butter, softened", "2 eggs, at room temperature", "200 g dried chickpeas, soaked overnight"},
+		{"1.5 kg frozen peas, thawed", "100 ml apple juice, chilled", "200 g turkey mince", "1 lettuce, washed"},
+		{"250 g raw prawns", "2 tbsp oil", "100 g puff pastry, frozen"},
+	}
+	for n, list := range lists {
+		for _, learners := range []int{1, 2, 9, 24} {
+			l := made(list)
+			l.Core.Class.Learners = learners
+			l.Ovens = []lesson.OvenUse{{Celsius: exact.Int(int64(160 + 20*n)), Units: []string{"Oven 1", "Oven 2", "Oven 3"}[:n+1]}}
+			if n == 1 {
+				l.Core.Changes = []rescue.Change{{Kind: rescue.HotBefore, Equipment: "oven"}}
+			}
+			jobs := prepare.Jobs(l)
+			fmt.Fprintf(&b, "= %d of %d learners\n", n, learners)
+			for _, j := range jobs {
+				fmt.Fprintf(&b, "  %+v\n", j)
+			}
+			day := prepare.Plan(jobs, []prepare.Span{{From: 480, Until: 570}, {From: 660, Until: 720 + prepare.Moment(60*n)}}, prepare.Moment(470+40*n))
+			fmt.Fprintf(&b, "  %s\n  %+v\n", plain(day), prepare.WantsOf(l, []prepare.Thing{{Name: "stick blenders", Count: 3}, {Name: "bowl", Count: learners}}))
+		}
+	}
+	dish := demo.Dish("leek-tartlets")
+	l := made(nil)
+	l.Core.Menu = []lesson.Course{{Recipe: dish, Each: 1}}
+	for _, j := range prepare.Jobs(l) {
+		fmt.Fprintf(&b, "%+v\n", j)
+	}
+	type made struct {
+		jobs  []prepare.Job
+		hours []prepare.Span
+	}
+	many := rapid.Custom(func(t *rapid.T) made {
+		jobs, hours := days(t)
+		return made{jobs, hours}
+	})
+	for n := range 80 {
+		x := many.Example(n)
+		fmt.Fprintf(&b, "%d: %s\n", n, plain(prepare.Plan(x.jobs, x.hours, prepare.Moment(n%6))))
+	}
+	golden.Same(t, "jobs.golden", b.String())
+}
