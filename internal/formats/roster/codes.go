@@ -149,6 +149,9 @@ var (
 	noes    = strings.Fields("n no nein non false 0 - – — none ☐ □")
 )
 
+// howBad are words that stand for a yes.
+var howBad = strings.Fields("mild slight moderate severe high serious traces contact airborne anaphylaxis anaphylactic intolerant allergic allergy intolerance")
+
 // pen is in headings of who carries something for an allergy, of which must be asked.
 var pen = regexp.MustCompile(`(?i)epi.?pen|injector|adrenalin`)
 
@@ -164,7 +167,7 @@ func marked(rows [][]string, j int, head string) {
 		}
 	}
 	mark := is(slices.Concat(ticks, crosses, yeses, noes))
-	if !isNeed(head) && !pen.MatchString(head) || !most(cells, mark) {
+	if !isNeed(head) && !pen.MatchString(head) || !most(cells, func(c string) bool { return mark(c) || is(howBad)(c) }) {
 		return
 	}
 	ticked := slices.ContainsFunc(cells, is(ticks))

@@ -69,7 +69,14 @@ func lines(text string) List {
 		}
 		for _, one := range parts {
 			if n, rest := l.again(one); n >= 0 {
-				l.Rows[n][0] += " - " + rest
+				sep := " - "
+				if _, note := person(l.Rows[n][0]); note != "" {
+					sep = ", "
+				}
+				l.Rows[n][0] += sep + rest
+				continue
+			}
+			if strings.TrimSpace(one) == "" {
 				continue
 			}
 			row := []string{one}

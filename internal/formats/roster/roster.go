@@ -305,6 +305,7 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 			}
 		}
 	}
+	l.Needs = carried(l.Needs)
 	if l.Name() == "" {
 		bad("there is no name")
 	}
@@ -320,6 +321,19 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 		bad("no class is given: choose one above, or name a column")
 	}
 	return r
+}
+
+// carried puts a pen that stands alone beside the allergy before it, for which it is carried.
+func carried(needs []class.Need) []class.Need {
+	var out []class.Need
+	for _, n := range needs {
+		if last := len(out) - 1; last >= 0 && out[last].Kind == class.Allergy && pen.MatchString(n.What) && len(class.Understand(n.What).Needs) == 0 && len(class.Understand(out[last].What+" "+n.What).Asks) == 0 {
+			out[last].Helps = strings.TrimPrefix(out[last].Helps+"; "+n.What, "; ")
+			continue
+		}
+		out = append(out, n)
+	}
+	return out
 }
 
 // part is a name's part without what somebody needs behind it, which is noted.

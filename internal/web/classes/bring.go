@@ -193,6 +193,9 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 		pr := previewRow{Line: row.Line, Class: row.Class, Name: row.Learner.Name(), Level: row.Learner.Level.Name(), Does: row.Does}
 		var needs []string
 		for _, n := range row.Said {
+			if n.Helps != "" {
+				n.What += " (" + n.Helps + ")"
+			}
 			needs = append(needs, n.What)
 		}
 		pr.Needs = strings.Join(needs, "; ")
@@ -230,7 +233,11 @@ func faultOf(v classes.Preview, row classes.PreviewRow) fault {
 
 func cellOf(v classes.Preview, line, column int, text string) frame.Field {
 	name := fmt.Sprintf("cell-%d-%d", line, column)
-	return frame.Field{Name: name, ID: name, Value: text, Label: classes.Column(v.Columns[column]).Label()}
+	label := classes.Column(v.Columns[column]).Label()
+	if v.Head && v.Cells[0][column] != "" { // as the list itself has it
+		label = v.Cells[0][column]
+	}
+	return frame.Field{Name: name, ID: name, Value: text, Label: label}
 }
 
 // asideOf is a row that names no learner, with fields that can name one.
