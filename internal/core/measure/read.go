@@ -191,7 +191,7 @@ var (
 	timesMark = regexp.MustCompile(`\bx ?$`)
 	setOff    = regexp.MustCompile(`[–—:-] ?$`)
 	stateWord = regexp.MustCompile(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
-	yieldWord = regexp.MustCompile(`(?i)^(?:makes|serves|yields?|gives)$`)
+	yieldWord = regexp.MustCompile(`(?i)(?:^|\s)(?:makes|serves|yields?|gives|feeds|for)$`)
 	wordsOnly = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
 )
 

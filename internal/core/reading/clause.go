@@ -105,7 +105,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 		return at, head == "" && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && adultIn(text[from:next]) == fit.NoAdult
 	default: // a dash or an arrow between two things to do, not in a range
 		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
-		if before == "" || after == "" || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {
+		if before == "" || after == "" || warns.MatchString(before) || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {
 			return 0, false
 		}
 		return at, true
@@ -273,12 +273,14 @@ type sense struct {
 
 // senses of words, the first that fits.
 var senses = map[string][]sense{
-	"cut":   {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
-	"rest":  {{regexp.MustCompile(`(?i)^rest of\b`), ""}},                                                                                                      // "rest of the cheese on top"
-	"leave": {{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:some|a few|an?|plenty of|enough|the skins?) `), ""}},                                                  // "leave some lumps"
-	"core":  {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},                                                                              // "core 75 °C"
-	"dry":   {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},                                              // "dry pan, very hot"
-	"salt":  {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}}, // onions and aubergines stand
+	"cut":    {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
+	"bake":   {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
+	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
+	"rest":   {{regexp.MustCompile(`(?i)^rest of\b`), ""}},                                                                                                      // "rest of the cheese on top"
+	"leave":  {{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:some|a few|an?|plenty of|enough|the skins?) `), ""}},                                                  // "leave some lumps"
+	"core":   {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},                                                                              // "core 75 °C"
+	"dry":    {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},                                              // "dry pan, very hot"
+	"salt":   {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}}, // onions and aubergines stand
 	"sit": {
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\b[^.;,]*\bfor (?:about |another |\d|an?\b|half|five|ten|fifteen|twenty|thirty)`), "sit"},
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\W*(?:$|[,.;)]|for\b|until|till|\d|aside|covered|overnight|in (?:the )?(?:fridge|salted|cold|a warm)|at\b|while)`), "sit"},
@@ -357,11 +359,11 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	return c, true
 }
 
-// forbids begins what is not to be done: "don't let it boil".
-var forbids = regexp.MustCompile(`(?i)^\W*(?:(?:but|and|please|just) )?(?:do not|don'?t|don’t|never|avoid) \pL`)
+// warns ends with a word behind which a danger is named.
+var warns = regexp.MustCompile(`(?i)\b(?:careful|caution|beware|warning|watch out|take care)$`)
 
-// bakingThing is named after what it is for.
-var bakingThing = regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`)
+// forbids begins what is not to be done, or a danger: "don't let it boil", "careful - steam".
+var forbids = regexp.MustCompile(`(?i)^\W*(?:be |take )?(?:careful|caution|beware|warning|watch out|care)\b|(?i)^\W*(?:(?:but|and|please|just) )?(?:do not|don'?t|don’t|never|avoid) \pL`)
 
 var determiners = wordSet("the a an of your this for with in")
 
@@ -430,9 +432,6 @@ func verbsIn(s string) []spoken {
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
 		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
-			ok = false
-		}
-		if w == "baking" && bakingThing.MatchString(s[m[0]:]) {
 			ok = false
 		}
 		if edible[base] && len(out) > 0 && !article.MatchString(s[m[0]:]) {

@@ -248,6 +248,10 @@ func TestTitlesAndYields(t *testing.T) {
 		"Dear all\nHere's the plan for the Bread Pudding (serves 3):": "Bread Pudding, 3 portion",
 		"Green curry\nIngredients for one pair":                       "Green curry, 2 portion",
 		"Rice salad\nWhat we need (each group of 3)":                  "Rice salad, 3 portion",
+		"Food prep record – Task B\nDish: Ratatouille\nFor: 2":        "Ratatouille, 2 portion",
+		"*Lemon drizzle traybake*\ncuts into 12":                      "Lemon drizzle traybake, 12 piece",
+		"Beef ragu w/ rigatoni, feeds 4. About 1hr.":                  "Beef ragu w/ rigatoni, 4 portion",
+		"SALMON PARCELS      [30 MINS]      [PER PERSON]":             "SALMON PARCELS, 1 portion",
 		"Lesson: Fresh pasta\nPer person:":                            "Fresh pasta, 1 portion",
 	} {
 		r := read(head + list)
@@ -305,6 +309,17 @@ func TestTitlesAndYields(t *testing.T) {
 	assert.Equal(t, "cook ring", done(r)[1], "what should set is not chilled")
 	assert.Equal(t, "60", r.Steps[2].After[0].MaxGap.Decimal(0))
 	assert.Len(t, r.Steps, 3)
+
+	r = read("Pasta salad\nServes 2\nIngredients (bring from home)\n150g pasta\n6 cherry tomatoes\n\nMethod\n1. Bring a pan of water to the boil. (5)\n2. Pasta in, 10-11 mins. (11)\n3. Quarter the tomatoes. (8)\n4. Drain, mix. (2)")
+	assert.Equal(t, []string{"cook waits 5 ring", "cook waits 10.5 ring", "cut", "mix"}, done(r), "figures behind steps are minutes")
+	assert.Equal(t, "8", r.Steps[2].Work.Middle().Decimal(1))
+
+	r = read("Welsh cakes\nServes 8\n\nself-raising flour, 225g. butter, 110g. caster sugar, 85g. currants, 50g. 1 egg.\n\nRub the butter into the flour. Baking parchment is not needed. Dust with sugar.")
+	assert.Equal(t, []string{"225 g self-raising-flour", "110 g butter", "85 g caster-sugar", "50 g currants", "1 egg-medium"}, listed(r), "no amount goes to its neighbour")
+
+	r = read("Ragu\nServes 4\n\n500g mince\n1 sweet potato (~200 g), peeled, 1 cm dice\n320g rigatoni\n\n1.1 Brown the mince for 8 mins. Out onto a plate.\n1.2 Splash of oil, then the veg, 8 mins till soft.\n1.3 Bubble 30 mins, lid on, stir now and again. Careful – steam!")
+	assert.Len(t, r.Ingredients, 3)
+	assert.Equal(t, []string{"cut", "cook ring", "cook ring", "cook waits 30 ring"}, done(r))
 
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))

@@ -22,13 +22,13 @@ var headings = []struct {
 	words *regexp.Regexp
 }{
 	{list, regexp.MustCompile(`(?i)^(?:(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do this|do(?:\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
+	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
 	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
 
 // forOne takes the yield that the heading of a list implies: "Per pair".
 func (r *reader) forOne(l *line) {
-	m := forEach.FindStringSubmatch(ingredientsFor.ReplaceAllString(l.plain(), ""))
+	m := forEach.FindStringSubmatch(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[] "), ""))
 	if m == nil || r.Yield.Count > 0 {
 		return
 	}
@@ -81,6 +81,10 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 			r.forOne(l)
 			return true
 		}
+		if strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest) { // “(bring from home)”
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()")})
+			return true
+		}
 		r.items(l.at, rest, *part)
 		return true
 	case is == method && !isVerb(firstWord(l.plain())):
@@ -96,7 +100,7 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 
 // headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".
 func headingOf(text string) (is section, rest string, ok bool) {
-	text = strings.TrimSpace(strings.Trim(text, "*_ "))
+	text = strings.TrimSpace(strings.Trim(text, "*_[] "))
 	for _, h := range headings {
 		m := h.words.FindString(text)
 		if m == "" {

@@ -24,11 +24,36 @@ func (r *reader) layOut() {
 			r.forWhom(&r.lines[n])
 		}
 	}
+	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
 
 // seasoning is salt and pepper, in short.
 var seasoning = regexp.MustCompile(`(?i)^s ?(?:&|\+|n|and) ?p\.?$`)
+
+// bracketed reads bare figures in brackets behind numbered steps as their minutes, where
+// most have them: "3. Dice the cheese. (8)".
+func bracketed(lines []line) {
+	var at []int
+	numbered := 0
+	for n, l := range lines {
+		if l.numbered && l.quiet == "" {
+			numbered++
+			if minutesBehind.MatchString(l.item) {
+				at = append(at, n)
+			}
+		}
+	}
+	if len(at) < leastRun || 3*len(at) < 2*numbered {
+		return
+	}
+	for _, n := range at {
+		m := minutesBehind.FindStringSubmatch(lines[n].item)
+		lines[n].item = lasting(m[1], m[2])
+	}
+}
+
+var minutesBehind = regexp.MustCompile(`^(.+?)\s*\((\d{1,2})\)$`)
 
 // forWhom takes "(each child) 4 strawberries · 4 grapes" apart.
 func (r *reader) forWhom(l *line) {

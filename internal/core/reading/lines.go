@@ -7,6 +7,11 @@ import (
 	"unicode"
 )
 
+var (
+	starredLine = regexp.MustCompile(`^(?:\*([^*\s][^*]{0,78})\*|_([^_\s][^_]{0,78})_)$`)
+	starredHead = regexp.MustCompile(`^\*([^*\s][^*]{1,30}:)\*\s+`)
+)
+
 // A line of the source that is not empty.
 type line struct {
 	at       int     // counted from 1
@@ -50,6 +55,10 @@ func split(text string) []line {
 			gap = true
 			continue
 		}
+		if starredLine.MatchString(s) {
+			s = starredLine.ReplaceAllString(s, "**$1$2**")
+		}
+		s = starredHead.ReplaceAllString(s, "$1 ")
 		l := line{at: n + 1, text: s, item: s, gap: gap}
 		gap = false
 		switch {
@@ -140,6 +149,18 @@ var (
 func lettered(lines []string) {
 	var at []int
 	for n, raw := range lines {
+		if m := subNumber.FindStringSubmatch(raw); m != nil && m[1] == strconv.Itoa(len(at)+1) {
+			at = append(at, n)
+		}
+	}
+	if len(at) >= leastRun {
+		for k, n := range at {
+			lines[n] = strconv.Itoa(k+1) + ". " + subNumber.ReplaceAllString(lines[n], "")
+		}
+		return
+	}
+	at = nil
+	for n, raw := range lines {
 		if m := stepLetter.FindStringSubmatch(raw); m != nil && m[1] == string(rune('A'+len(at))) {
 			at = append(at, n)
 		}
@@ -151,6 +172,9 @@ func lettered(lines []string) {
 		lines[n] = strconv.Itoa(k+1) + ". " + stepLetter.ReplaceAllString(lines[n], "")
 	}
 }
+
+// subNumber is "1.2".
+var subNumber = regexp.MustCompile(`^\s*\d\.(\d{1,2})[.)]?\s+`)
 
 var stepLetter = regexp.MustCompile(`^\s*\(?([A-L])[).:]\s+`)
 

@@ -175,6 +175,9 @@ func listed(s string) []string {
 	s = slashAmount.ReplaceAllString(strings.TrimRight(strings.TrimSpace(s), "."), "$1 / $2")
 	s = unitSlash.ReplaceAllString(s, "$1/$2")
 	sep := ","
+	if len(amountEnds.FindAllString(s, 3)) > 1 { // “flour, 225 g. butter, 110 g.”
+		s = fullStop.ReplaceAllString(s, "; ")
+	}
 	for _, mark := range []string{";", " / ", " • ", " · ", " | "} {
 		if strings.Contains(s, mark) {
 			sep = mark
@@ -192,7 +195,7 @@ func listed(s string) []string {
 			if half == "" {
 				continue
 			}
-			if len(out) > 0 && !amountThere.MatchString(half) && isJob(half) && !workedFood.MatchString(half) && !strings.Contains(half, " and ") {
+			if len(out) > 0 && (cutSize.MatchString(half) || !amountThere.MatchString(half) && isJob(half) && !workedFood.MatchString(half)) && !strings.Contains(half, " and ") {
 				out[len(out)-1] += ", " + half // "2 onions, chopped, 3 eggs"
 				continue
 			}
@@ -201,6 +204,12 @@ func listed(s string) []string {
 	}
 	return out
 }
+
+// amountEnds is an amount that stands behind its name, at the end of a sentence.
+var amountEnds = regexp.MustCompile(`(,\s*\d+(?:[.,]\d+)?\s*(?:g|kg|ml|l|oz|tsp|tbsp))\.\s+`)
+
+// cutSize is how large something is cut.
+var cutSize = regexp.MustCompile(`(?i)^\d+(?:[.,]\d+)?\s*(?:cm|mm|inch)(?: (?:dice|cubes?|pieces?|slices?|chunks?|strips?|sticks?|batons?|rounds?)\b.*)?$`)
 
 // workedFood is what recipes ask for as it is worked, and no work on what stands before.
 var workedFood = regexp.MustCompile(`(?i)^(?:freshly |finely )?(?:grated|ground|chopped|crushed|dried|desiccated) (?:nutmeg|cheese|cheddar|parmesan|ginger|cinnamon|cumin|almonds?|nuts?|walnuts?|coconut|parsley|mint|herbs?|chives|basil|oregano|thyme|apricots?|lemon zest|orange zest|black pepper)$`)

@@ -143,6 +143,11 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			}
 			continue
 		}
+		if s.step != nil && s.step.waits && attending[a.does.word] && len(a.said) == 0 && nowAndThen.MatchString(a.text) {
+			s.step.to = max(s.step.to, a.to)
+			s.step.words(p)
+			continue
+		}
 		s.place(&a)
 		if fresh || !r.joined(s.step, a) {
 			if label >= 0 {
@@ -167,6 +172,9 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	}
 	return list
 }
+
+// nowAndThen is what is done beside a wait.
+var nowAndThen = regexp.MustCompile(`(?i)\b(?:now and (?:again|then)|occasionally|from time to time|once or twice|sometimes|every so often)\b`)
 
 // timeFirst begins with how long.
 var timeFirst = regexp.MustCompile(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
@@ -212,6 +220,7 @@ func (s *scene) place(a *action) {
 	switch {
 	case a.does.on == "ring" && a.does.kind == fit.Cook && !elsewhere.MatchString(a.text):
 		s.hot = true
+	case !a.known && !elsewhere.MatchString(a.text), ontoPlate.MatchString(a.text): // the pan stays where it is
 	case a.does.on != "", a.does.kind != fit.Mix && a.does.kind != fit.Cut && a.does.kind != fit.Prepare, elsewhere.MatchString(a.text) && !fatOff.MatchString(a.text):
 		s.hot = false
 	}
@@ -230,6 +239,9 @@ var panWords = wordSet("stir add pour tip return toss turn mix")
 
 // elsewhere takes what is done away from the heat.
 var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
+
+// ontoPlate takes what was cooked out of a pan in which more is cooked.
+var ontoPlate = regexp.MustCompile(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)
 
 // fatOff leaves the pan where it is.
 var fatOff = regexp.MustCompile(`(?i)\bdrain (?:off|away) (?:the |any )?(?:excess |extra )?(?:fat|oil|liquid)`)

@@ -536,7 +536,7 @@ func (r *reader) say(l line, text string) {
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
 		word, _, _ := headVerb(text)
-		goesOn := (unicode.IsLower(first) && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text)
+		goesOn := (unicode.IsLower(first) && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !(word != "" && unicode.IsLower([]rune(p.text)[0]))
 		if p.lines[len(p.lines)-1] >= l.at-1 && open && goesOn && (unicode.IsLower(first) || digit(first)) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text

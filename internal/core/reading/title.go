@@ -9,8 +9,16 @@ import (
 
 // titled takes the title: the first line that says no amount and nothing else.
 func (r *reader) titled() {
+	named := slices.IndexFunc(r.lines[:min(6, len(r.lines))], func(l line) bool { return l.quiet == "" && dishNamed.MatchString(l.plain()) })
 	for n, l := range r.lines[:min(6, len(r.lines))] {
 		text := l.plain()
+		if n < named && !r.amounts(l) {
+			if l.quiet == "" {
+				r.fact(l)
+			}
+			r.lines[n].titled = true
+			continue
+		}
 		if greeting.MatchString(text) && n == 0 && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
@@ -56,6 +64,8 @@ func (r *reader) titled() {
 			}
 			if m := forPairs.FindStringSubmatch(text); m != nil {
 				r.Yield = Yield{Count: 2, Piece: "portion", Line: l.at}
+			} else if titledYield.MatchString(r.Title) {
+				r.titleYield()
 			}
 			return
 		}
@@ -70,6 +80,9 @@ func (r *reader) titled() {
 }
 
 var titleMark = regexp.MustCompile(`(?i)^(?:(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+
+// dishNamed says which line is the title.
+var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
 
 var (
 	greeting = regexp.MustCompile(`(?i)^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b[^.:]{0,24}[,!.]?$`)
@@ -103,7 +116,7 @@ func saysMore(text string) (head, rest string, ok bool) {
 		return "", "", false
 	}
 	head, rest = text[:at[0]], text[at[1]:]
-	return head, rest, len(strings.Fields(head)) <= 6 && !imperative(head) && !smallTalk.MatchString(head) && !strings.Contains(head, ",") && unicode.IsUpper([]rune(head)[0]) && strings.ContainsAny(rest, ".,0123456789")
+	return head, rest, len(strings.Fields(head)) <= 6 && !imperative(head) && !smallTalk.MatchString(head) && (!strings.Contains(head, ",") || titledYield.MatchString(head)) && unicode.IsUpper([]rune(head)[0]) && strings.ContainsAny(rest, ".,0123456789")
 }
 
 var headEnd = regexp.MustCompile(`\. | [-–—] `)
