@@ -102,7 +102,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 	case c == ':': // "Lesson 1: mix"
 		label := strings.TrimSpace(text[from:at])
 		head, _, _ := headVerb(label)
-		return at, head == "" && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && adultIn(text[from:next]) == fit.NoAdult
+		return at, head == "" && !mentions(label, "while", "whilst") && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && adultIn(text[from:next]) == fit.NoAdult
 	default: // a dash or an arrow between two things to do, not in a range
 		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
 		if before == "" || after == "" || warns.MatchString(before) || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {

@@ -321,6 +321,17 @@ func TestTitlesAndYields(t *testing.T) {
 	assert.Len(t, r.Ingredients, 3)
 	assert.Equal(t, []string{"cut", "cook ring", "cook ring", "cook waits 30 ring"}, done(r))
 
+	r = read("Fish cakes\nServes 4\n\n400 g potatoes\n200 g cod\n\n1. Wash your hands for 1 minute.\n2. Boil the potatoes for 15 minutes. Drain them.\n3. While that's going on: poach the cod in water for 6 minutes.\n4. Mash it together.")
+	after := func(n int) (out []int) {
+		for _, a := range r.Steps[n].After {
+			out = append(out, a.Step)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"prepare", "cook waits 15 ring", "prepare", "cook waits 6 ring", "mix"}, done(r))
+	assert.Equal(t, []int{0}, after(3), "beside what boils, and not behind the draining")
+	assert.ElementsMatch(t, []int{1, 2, 3}, after(4))
+
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)

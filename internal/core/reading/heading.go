@@ -82,7 +82,7 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 			return true
 		}
 		if strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest) { // “(bring from home)”
-			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()")})
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()"), About: "needed"})
 			return true
 		}
 		r.items(l.at, rest, *part)

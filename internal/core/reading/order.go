@@ -1,12 +1,16 @@
 package reading
 
-import "freshapron/internal/core/fit"
+import (
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
+)
 
 // order lets each step follow the one before it; what is done meanwhile stands
 // beside the wait that goes on, and what comes next waits for both.
 func (r *reader) order(list []*draft) {
-	open := []int(nil) // what the next step follows
-	beside := -1       // the step whose wait goes on while others work
+	open := []int(nil)    // what the next step follows
+	beside := -1          // the step whose wait goes on while others work
+	between := []int(nil) // short steps behind it: "set a timer"
 	for n, d := range list {
 		s := &r.Steps[n]
 		switch {
@@ -14,24 +18,29 @@ func (r *reader) order(list []*draft) {
 			host := n - 1
 			if beside >= 0 && list[n-1].passage != d.passage {
 				host = beside
+			} else if k := r.waiting(n); k < host {
+				host, between = k, nil
+				for b := k + 1; b < n; b++ {
+					between = append(between, b)
+				}
 			}
 			s.After = append([]After(nil), r.Steps[host].After...)
 			for i := range s.After {
 				s.After[i].MaxGap = nil
 			}
-			open = []int{host, n}
+			open = append([]int{host, n}, between...)
 			if beside >= 0 && host == beside {
 				open = []int{host, n - 1, n}
 			}
 			beside = host
 		case beside >= 0 && n > 0 && d.passage == list[n-1].passage:
 			s.After = []After{{Step: n - 1}}
-			open = []int{beside, n}
+			open = append([]int{beside, n}, between...)
 		default:
 			for _, o := range open {
 				s.After = append(s.After, After{Step: o})
 			}
-			open, beside = []int{n}, -1
+			open, beside, between = []int{n}, -1, nil
 		}
 		if d.within != nil && len(s.After) > 0 {
 			s.After[len(s.After)-1].MaxGap = d.within
@@ -40,6 +49,20 @@ func (r *reader) order(list []*draft) {
 			s.After[len(s.After)-1].MinGap = d.minGap
 		}
 	}
+}
+
+// waiting returns the step beside whose wait the one at a place is done: the one before
+// it, or one before that where only short work stands between.
+func (r *reader) waiting(n int) int {
+	for k := n - 1; k >= max(0, n-3); k-- {
+		switch s := r.Steps[k]; {
+		case s.Wait.Most.Sign() > 0:
+			return k
+		case s.Kind != fit.Prepare || s.Work.From == recipe.Said:
+			return n - 1
+		}
+	}
+	return n - 1
 }
 
 // before puts steps at the head of the list and moves the places that others
