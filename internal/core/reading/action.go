@@ -51,7 +51,7 @@ var (
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
-	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the )?hot (?:oil|fat|butter)\b`)
+	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
@@ -263,6 +263,8 @@ func (a *action) place() {
 		as("bake")
 	case !a.known && len(a.said) > 0 && inHotFat.MatchString(a.text):
 		as("fry")
+	case !a.known && len(a.said) > 0 && lidOn.MatchString(a.text):
+		as("simmer")
 	case !a.known && len(a.said) > 0 && hotGrill.MatchString(a.text):
 		as("grill")
 	case !a.known && len(a.said) > 0 && overHeat.MatchString(a.text):

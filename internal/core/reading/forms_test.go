@@ -252,6 +252,8 @@ func TestTitlesAndYields(t *testing.T) {
 		"*Lemon drizzle traybake*\ncuts into 12":                      "Lemon drizzle traybake, 12 piece",
 		"Beef ragu w/ rigatoni, feeds 4. About 1hr.":                  "Beef ragu w/ rigatoni, 4 portion",
 		"SALMON PARCELS      [30 MINS]      [PER PERSON]":             "SALMON PARCELS, 1 portion",
+		"Assessed dish 2 – Lemon cheesecake – 4 ramekins":             "Lemon cheesecake, 4 ramekin",
+		"HOW TO MAKE: Banana muffins\nMakes 6 muffins":                "Banana muffins, 6 muffin",
 		"Lesson: Fresh pasta\nPer person:":                            "Fresh pasta, 1 portion",
 	} {
 		r := read(head + list)
@@ -331,6 +333,23 @@ func TestTitlesAndYields(t *testing.T) {
 	assert.Equal(t, []string{"prepare", "cook waits 15 ring", "prepare", "cook waits 6 ring", "mix"}, done(r))
 	assert.Equal(t, []int{0}, after(3), "beside what boils, and not behind the draining")
 	assert.ElementsMatch(t, []int{1, 2, 3}, after(4))
+
+	r = read("Buns\nServes 2\n\n100g pork mince\n1 spring onion\n\n5 min: oven on 190, tray greased\n10 min: chop the spring onion, wash up the knife\n6 min: fry mince till no pink\n12 min: bake\n7 min: clear")
+	var minutes []string
+	for _, s := range r.Steps {
+		minutes = append(minutes, s.Work.Middle().Decimal(1))
+	}
+	assert.Equal(t, []string{"5", "10", "6", "1", "7"}, minutes, "the minutes of a plan are of all that its line says")
+
+	r = read("Stir-fry\n(Learners work in 2s. 60 min lesson, 45 min cooking.)\n\nWeigh out:\n1 nest noodles, 1 carrot, 50 g mangetout\nwraps        2 ea\nlettuce, tomato        to serve\n\nDo:\n- Slice all veg.\n- HOT wok! oil, garlic 30 secs.\n- Hard veg 2 mins. Keep it moving.\n- Noodles, 2 mins.")
+	assert.Equal(t, 2, r.Yield.Count)
+	assert.Equal(t, []string{"cut", "cook ring", "cook ring", "cook waits 2 ring"}, done(r), "how long the lesson is is nothing to do")
+	assert.Equal(t, []string{"1 piece egg-noodles", "1 carrot", "50 g mangetout", "2 tortilla", "- lettuce", "- tomato"}, listed(r))
+
+	r = read("Shortbread tails: 150g plain flour. 100g butter. 50g caster sugar + a bit more for the top. Oven at 160 (fan 140). Rub in, press into a tin, mark 8 wedges. Bake for 35 mins till pale gold.")
+	assert.Equal(t, "Shortbread tails", r.Title)
+	assert.Len(t, r.Ingredients, 3)
+	assert.Equal(t, "160", r.Steps[len(r.Steps)-1].Uses[0].Celsius.Decimal(0), "eight wedges are no gas mark")
 
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))

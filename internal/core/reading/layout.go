@@ -341,7 +341,7 @@ func inColumns(row line, columns, all []string) []line {
 		if said["care"] != "" {
 			said["step"] = strings.TrimRight(said["step"], ". ") + ". " + said["care"]
 		}
-		out = append(out, made(row, lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]))), method))
+		out = append(out, made(row, lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]), minutesIn(said["prep"]))), method))
 	}
 	for _, b := range beside {
 		out = append(out, made(row, b, facts))
@@ -372,6 +372,16 @@ func (r *reader) loose(row line, cs []string) []line {
 	if len(cs) == 3 && !figure.MatchString(cs[0]) && r.bare(cs[1]) && r.bare(cs[2]) && r.measured(cs[1]+" "+cs[0]) { // of one, and of the class
 		return []line{made(row, cs[1]+" "+cs[0], list), made(row, cs[0]+" for the class: "+cs[2], facts)}
 	}
+	if len(cs) == 2 {
+		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")
+	}
+	if len(cs) == 2 && toServe.MatchString(cs[1]) && !figure.MatchString(cs[0]) { // "lettuce, tomato | to serve"
+		var out []line
+		for _, name := range strings.Split(cs[0], ",") {
+			out = append(out, made(row, strings.TrimSpace(name)+", "+cs[1], list))
+		}
+		return out
+	}
 	if len(cs) == 2 && isVerb(cs[0]) && capitals(cs[0]) { // "KNEAD | 10 min, until stretchy"
 		return []line{made(row, kitchen.Capital(strings.ToLower(cs[0]))+": "+cs[1], method)}
 	}
@@ -396,6 +406,11 @@ func (r *reader) loose(row line, cs []string) []line {
 	}
 	return out
 }
+
+// eachBehind is how kitchens write pieces: "2 ea".
+var eachBehind = regexp.MustCompile(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
+
+var toServe = regexp.MustCompile(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
 
 // bare reports whether words are an amount and nothing else.
 func (r *reader) bare(cell string) bool {
@@ -490,6 +505,7 @@ func timed(lines []line) []line {
 				text = lasting(text, strconv.Itoa(p.lasts))
 			}
 			lines[p.line] = made(lines[p.line], text, method)
+			lines[p.line].whole = text != p.text
 		}
 	}
 	return lines

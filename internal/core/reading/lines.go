@@ -22,6 +22,7 @@ type line struct {
 	gap      bool    // an empty line stands before it
 	titled   bool    // it is the title
 	is       section // that its layout says it belongs to; preface where that is open
+	whole    bool    // a plan gives it so many minutes in all
 	quiet    string  // why it is not looked into; empty where it is
 }
 

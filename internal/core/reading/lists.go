@@ -190,6 +190,10 @@ func listed(s string) []string {
 			out = append(out, listed(inner)...) // "6 sheets, 1 onion; sauce - 40 g butter, 40 g flour"
 			continue
 		}
+		if bothOf.MatchString(strings.TrimSpace(item)) {
+			out = append(out, strings.TrimSpace(item))
+			continue
+		}
 		for _, half := range outside(item, andAmount) {
 			half = strings.TrimSpace(strings.TrimPrefix(strings.TrimSpace(half), "and "))
 			if half == "" {
@@ -282,4 +286,4 @@ func (r *reader) inMethodAmounts() {
 // ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
 var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
 
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s*\(|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
+var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s*[(+&]|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)

@@ -40,13 +40,51 @@ func (r *reader) method() {
 	}
 	var list []*draft
 	for n, p := range r.prose {
-		list = append(list, r.passage(n, p)...)
+		drafts := r.passage(n, p)
+		if p.whole {
+			drafts = inOne(drafts, p)
+		}
+		list = append(list, drafts...)
 	}
 	for _, d := range list {
 		r.Steps = append(r.Steps, r.finish(d))
 	}
 	r.unbaked()
 	r.order(list)
+}
+
+// inOne makes one step of work that a plan gives so many minutes in all; what waits keeps
+// them to itself.
+func inOne(drafts []*draft, p passage) []*draft {
+	for _, d := range drafts {
+		if d.waits {
+			return drafts
+		}
+	}
+	var first *draft
+	var said []duration.Span
+	for _, d := range drafts {
+		for _, a := range d.actions {
+			said = append(said, a.said...)
+			a.said = nil
+			if first == nil {
+				first = d
+				first.actions = nil
+			}
+			first.take(a)
+		}
+	}
+	if first == nil {
+		return drafts
+	}
+	if len(said) == 0 { // of heating the oven, and what else is done by then
+		said = duration.In(p.text)
+	}
+	at := max(0, slices.IndexFunc(first.actions, func(a action) bool { return a.known }))
+	first.actions[at].said = said
+	first.said = len(said) > 0
+	first.words(p)
+	return []*draft{first}
 }
 
 // unbaked finds the bake that nobody named, and asks: the oven is hot, nothing goes into
@@ -111,11 +149,14 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	label, ahead := -1, action{} // words before the first step that say nothing to do
 	for k, c := range r.said[n] {
 		a := r.act(c)
+		if hotPan.MatchString(a.text) {
+			s.hot, r.wok = true, true
+		}
 		timed := k+1 < len(r.said[n]) && len(r.said[n][k+1].spans) > 0 && len(r.said[n][k+1].verbs) == 0
 		if timed && !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
 			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 		}
-		if timed && (!a.known || edible[a.does.word] && goesIn.MatchString(a.text)) && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
+		if (timed || len(a.said) > 0 && foodIn.MatchString(a.text) || r.wok && a.opens && len(a.said) > 0 && (mentions(a.text, " veg") || r.known(firstWord(a.text)))) && (!a.known || edible[a.does.word] && goesIn.MatchString(a.text)) && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
 			a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
 		}
 		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {
@@ -143,7 +184,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			}
 			continue
 		}
-		if s.step != nil && s.step.waits && attending[a.does.word] && len(a.said) == 0 && nowAndThen.MatchString(a.text) {
+		if s.step != nil && len(a.said) == 0 && (s.step.waits && attending[a.does.word] && nowAndThen.MatchString(a.text) || keepsOn.MatchString(a.text)) {
 			s.step.to = max(s.step.to, a.to)
 			s.step.words(p)
 			continue
@@ -176,8 +217,14 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 // nowAndThen is what is done beside a wait.
 var nowAndThen = regexp.MustCompile(`(?i)\b(?:now and (?:again|then)|occasionally|from time to time|once or twice|sometimes|every so often)\b`)
 
+// keepsOn goes on with what is done.
+var keepsOn = regexp.MustCompile(`(?i)^\W*keep (?:(?:it|them|everything) moving|(?:on )?(?:stirring|tossing|turning|whisking|shaking))\b`)
+
 // timeFirst begins with how long.
 var timeFirst = regexp.MustCompile(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
+
+// foodIn is what goes in for a time: "pepper in for 2 mins".
+var foodIn = regexp.MustCompile(`(?i)^\W*(?:the )?\pL+(?: (?:and|\+|&) \pL+)? (?:go(?:es)? )?in\b[^.]{0,8}\d`)
 
 // goesIn is a thing that goes into what is hot.
 var goesIn = regexp.MustCompile(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes )?in\W*$`)
@@ -220,6 +267,7 @@ func (s *scene) place(a *action) {
 	switch {
 	case a.does.on == "ring" && a.does.kind == fit.Cook && !elsewhere.MatchString(a.text):
 		s.hot = true
+	case hotPan.MatchString(a.text):
 	case !a.known && !elsewhere.MatchString(a.text), ontoPlate.MatchString(a.text): // the pan stays where it is
 	case a.does.on != "", a.does.kind != fit.Mix && a.does.kind != fit.Cut && a.does.kind != fit.Prepare, elsewhere.MatchString(a.text) && !fatOff.MatchString(a.text):
 		s.hot = false
@@ -239,6 +287,9 @@ var panWords = wordSet("stir add pour tip return toss turn mix")
 
 // elsewhere takes what is done away from the heat.
 var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
+
+// hotPan says that a pan stands on the heat.
+var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b`)
 
 // ontoPlate takes what was cooked out of a pan in which more is cooked.
 var ontoPlate = regexp.MustCompile(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)

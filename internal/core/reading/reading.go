@@ -149,4 +149,5 @@ type reader struct {
 	headed   bool            // there is a heading over the list
 	about    string          // the heading of the facts that are being read
 	hot      bool            // a pan stands on its ring after the passage before
+	wok      bool            // a pan was said to be hot, in which one thing follows another
 }

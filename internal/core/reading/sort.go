@@ -224,6 +224,11 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.items(l.at, m[1], *part)
 		return list
 	}
+	if aside.MatchString(text) && !prose {
+		r.fact(l)
+		r.inTwos(l, text)
+		return in
+	}
 	amount := r.amounts(l)
 	word, _, _ := headVerb(l.item)
 	if word == "" {
@@ -258,6 +263,24 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		return list
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
+}
+
+// aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
+var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
+
+var inTwos = regexp.MustCompile(`(?i)\b(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))\b`)
+
+// inTwos takes the yield that is said by how many work together.
+func (r *reader) inTwos(l line, text string) {
+	m := inTwos.FindStringSubmatch(text)
+	if m == nil || r.Yield.Count > 0 {
+		return
+	}
+	for n, g := range m[1:] {
+		if g != "" {
+			r.Yield = Yield{Count: n + 2, Piece: "portion", Line: l.at}
+		}
+	}
 }
 
 // ordersOf counts the sentences of a text that order something.
@@ -324,10 +347,11 @@ func (r *reader) closes(n int) bool {
 
 var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)
 
-// inList places a line before the method: an ingredient, the heading of a
-// part, a reason, or the first thing to do.
+// componentHead names a part of an assessed dish.
 var componentHead = regexp.MustCompile(`(?i)^(?:component|part|layer|stage) ?\d? ?[-–—]? ?[\pL ]{0,24}$`)
 
+// inList places a line before the method: an ingredient, the heading of a
+// part, a reason, or the first thing to do.
 func (r *reader) inList(n int, text string, in section, amount, order bool, part *string, prose bool) section {
 	l := r.lines[n]
 	if name, ok := r.partOf(n, text); ok && !amount {
@@ -461,7 +485,8 @@ func (r *reader) addPart(name string) {
 
 // ingredient takes a line of the list.
 func (r *reader) ingredient(at int, item, part string) {
-	if joint := strings.ToLower(item); strings.Contains(joint, " plus ") || strings.Contains(joint, " and ") || strings.Contains(joint, " + ") || strings.Contains(joint, " & ") {
+	if joint := strings.ToLower(item); bothOf.MatchString(item) { // one lemon has both
+	} else if strings.Contains(joint, " plus ") || strings.Contains(joint, " and ") || strings.Contains(joint, " + ") || strings.Contains(joint, " & ") {
 		if parts := recipe.Several(item, r.Units.Taken, r.pantry); len(parts) > 1 {
 			for _, p := range parts {
 				r.ingredient(at, p, part)
@@ -505,6 +530,7 @@ func (r *reader) ingredient(at int, item, part string) {
 var (
 	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
 	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
+	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
 	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
 )
 
@@ -544,5 +570,5 @@ func (r *reader) say(l line, text string) {
 			return
 		}
 	}
-	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult})
+	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole})
 }

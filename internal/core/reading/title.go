@@ -24,13 +24,19 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
+		if m := aheadOfAll.FindStringSubmatch(text); m != nil && n == 0 && len(r.lines) < 3 { // all of it in one line
+			r.Title, r.TitleLine = m[1], l.at
+			r.lines[n] = made(l, m[2], preface)
+			r.titleYield()
+			return
+		}
 		if m := planFor.FindStringSubmatch(text); m != nil {
 			text = m[1] + m[2]
 		}
 		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && sentence(text) {
 			continue
 		}
-		if _, _, ok := headingOf(text); ok {
+		if _, _, ok := headingOf(text); ok && !titleMark.MatchString(text) {
 			return
 		}
 		if blanks.MatchString(text) && !r.amounts(l) || n == 0 && ofSchool.MatchString(text) && r.titleFollows() {
@@ -64,7 +70,7 @@ func (r *reader) titled() {
 			}
 			if m := forPairs.FindStringSubmatch(text); m != nil {
 				r.Yield = Yield{Count: 2, Piece: "portion", Line: l.at}
-			} else if titledYield.MatchString(r.Title) {
+			} else {
 				r.titleYield()
 			}
 			return
@@ -79,7 +85,10 @@ func (r *reader) titled() {
 	}
 }
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+
+// aheadOfAll is a title before a recipe in one line.
+var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
 
 // dishNamed says which line is the title.
 var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)

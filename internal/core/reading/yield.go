@@ -165,7 +165,7 @@ var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)
 var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
 
 // titleMarks part a title from what is said behind it.
-var titleMarks = regexp.MustCompile(`\s+(?://|--+|\|)\s+`)
+var titleMarks = regexp.MustCompile(`\s+(?://|--+|\||[–—])\s+`)
 
 // inBrackets is "(6)", which serves so many, and "x 20", which makes so many.
 var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|x ?(\d{1,3}))$`)
@@ -234,7 +234,12 @@ var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serve
 func (r *reader) titleYield() {
 	if parts := titleMarks.Split(r.Title, -1); len(parts) > 1 { // "Skewers // 4 people // 45 min"
 		for _, p := range parts[1:] {
-			if y, ok := yieldOf(p); ok {
+			y, ok := yieldOf(p)
+			if m := countOf.FindStringSubmatch(p); !ok && m != nil && madeNouns[strings.ToLower(m[3])] {
+				y.Count, _ = strconv.Atoi(m[1])
+				y.Piece, ok = pieceOf(strings.ToLower(m[2]), y.Count), y.Count > 0
+			}
+			if ok {
 				y.Line = r.TitleLine
 				r.Yield, r.Title = y, strings.TrimSpace(parts[0])
 				return

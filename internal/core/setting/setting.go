@@ -21,7 +21,9 @@ type Setting struct {
 var (
 	degrees  = regexp.MustCompile(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad(?:er)?)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
 	fanAfter = regexp.MustCompile(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?[1-3]\d\d)?`)
-	marks    = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
+	// pieces are what is marked with a knife: "mark 8 wedges".
+	pieces = regexp.MustCompile(`(?i)^mark(?: out)? \d{1,2} (?:wedges|pieces|squares|slices|fingers|bars|portions|triangles|lines|rounds|circles|even|equal)\b`)
+	marks  = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
 	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
 	ofOven = regexp.MustCompile(`(?i)\b(?:ovens?|(?:pre-?|par-?)?bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
@@ -105,6 +107,9 @@ func found(text string, oven bool) []Setting {
 		return nil
 	}
 	for _, m := range marks.FindAllStringSubmatchIndex(text, -1) {
+		if pieces.MatchString(text[m[0]:]) {
+			continue
+		}
 		mark, ok := measureMark(text[m[2]:m[3]])
 		if c, known := measure.GasToCelsius(mark); ok && known {
 			found = append(found, Setting{Celsius: c.Amount, From: m[0], To: m[1]})
