@@ -114,6 +114,7 @@ var counted = []Unit{
 	worded("cube", "cube", "cubes", Count, "1"),
 	worded("dash", "dash", "dashes", Count, "1"),
 	worded("drizzle", "drizzle", "drizzles", Count, "1"),
+	worded("sprinkling", "sprinkling", "sprinklings", Count, "1"),
 	worded("drop", "drop", "drops", Count, "1"),
 	worded("fillet", "fillet", "fillets", Count, "1"),
 	worded("grind", "grind", "grinds", Count, "1"),
@@ -147,7 +148,7 @@ var counted = []Unit{
 }
 
 // loose are units that nobody measures: how much they are is the cook's hand.
-var loose = []string{"pinch", "dash", "drizzle", "drop", "grind", "handful", "knob", "splash", "squeeze", "thumb"}
+var loose = []string{"pinch", "dash", "drizzle", "drop", "grind", "handful", "knob", "splash", "sprinkling", "squeeze", "thumb"}
 
 // Loose reports whether the unit is a word for "a little" rather than a
 // measure.

@@ -40,6 +40,7 @@ var (
 	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
 	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
 	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
 	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
@@ -49,7 +50,7 @@ var (
 	overHeat    = regexp.MustCompile(`(?i)\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*low(?:est)?(?: heat)? \d`)
 	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
-	dryPan      = regexp.MustCompile(`(?i)\b(?:pan|skillet|hob|wok)\b`)
+	dryPan      = regexp.MustCompile(`(?i)\b(?:(?:sauce|frying )?pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
 	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
@@ -226,7 +227,10 @@ var ovenShelf = regexp.MustCompile(`(?i)\b(?:top|upper|middle|centre|lower|botto
 // place takes where something is done from the words that name a place.
 func (a *action) place() {
 	light := !a.known || a.does.kind == fit.Prepare || a.does.kind == fit.Mix || a.does.kind == fit.Shape || a.does.word == "leave" || a.does.word == "cook" || a.does.word == "set"
-	out := outOfOven.MatchString(a.text)
+	out := outOfOven.MatchString(a.text) || keptWarm.MatchString(a.text)
+	if keptWarm.MatchString(a.text) {
+		a.heats = nil
+	}
 	as := func(word string) {
 		at := a.does.at
 		a.does, a.known = spoken{word, at, verbs[word]}, true

@@ -351,6 +351,18 @@ func TestTitlesAndYields(t *testing.T) {
 	assert.Len(t, r.Ingredients, 3)
 	assert.Equal(t, "160", r.Steps[len(r.Steps)-1].Uses[0].Celsius.Decimal(0), "eight wedges are no gas mark")
 
+	r = read("Pancakes (crêpes) makes about 8\n\n100g plain flour\n2 eggs\n300ml milk\nTo serve: soured cream, lemon\n\n1. Set a frying pan over a medium heat and wipe with oiled kitchen paper.\n2. Cook the pancakes for 1 min on each side, keeping them warm in a low oven as you go.\n3. Scoop out onto a plate.")
+	assert.Equal(t, 8, r.Yield.Count)
+	assert.Equal(t, []string{"prepare", "cook ring", "prepare"}, done(r), "no pan is set in a fridge, and no pancake is baked")
+	assert.Len(t, r.Ingredients, 5)
+
+	r = read("Pasties – makes 4\nPastry: 200g plain flour, 50g lard, 50g marg\nFilling: 2 potatoes, 120g cheddar, black pepper, beaten egg to glaze\nOven 200C/180 fan/gas 6, 30 mins\n- Rub the fat into the flour\n- Fill, fold over and crimp\n- Glaze, bake till golden")
+	assert.Contains(t, listed(r), "- egg-medium")
+	assert.Equal(t, "bake waits 30 oven", done(r)[len(r.Steps)-1], "the minutes beside the heat are the bake’s")
+
+	r = read("Muesli\nPer student: 50g oats, 100ml milk, sprinkling of cinnamon\nLesson: mix everything in a tub. Grate the apple.\nToast the seeds in a saucepan for 1 minute. Whizz (or leave chunky).")
+	assert.Equal(t, []string{"mix", "cut", "cook ring"}, done(r))
+
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)

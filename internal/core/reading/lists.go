@@ -216,7 +216,7 @@ var amountEnds = regexp.MustCompile(`(,\s*\d+(?:[.,]\d+)?\s*(?:g|kg|ml|l|oz|tsp|
 var cutSize = regexp.MustCompile(`(?i)^\d+(?:[.,]\d+)?\s*(?:cm|mm|inch)(?: (?:dice|cubes?|pieces?|slices?|chunks?|strips?|sticks?|batons?|rounds?)\b.*)?$`)
 
 // workedFood is what recipes ask for as it is worked, and no work on what stands before.
-var workedFood = regexp.MustCompile(`(?i)^(?:freshly |finely )?(?:grated|ground|chopped|crushed|dried|desiccated) (?:nutmeg|cheese|cheddar|parmesan|ginger|cinnamon|cumin|almonds?|nuts?|walnuts?|coconut|parsley|mint|herbs?|chives|basil|oregano|thyme|apricots?|lemon zest|orange zest|black pepper)$`)
+var workedFood = regexp.MustCompile(`(?i)^(?:freshly |finely )?(?:grated|ground|chopped|crushed|dried|desiccated|beaten) (?:eggs?|egg whites?|nutmeg|cheese|cheddar|parmesan|ginger|cinnamon|cumin|almonds?|nuts?|walnuts?|coconut|parsley|mint|herbs?|chives|basil|oregano|thyme|apricots?|lemon zest|orange zest|black pepper)(?: to \pL+)?$`)
 
 // outside parts a text where a mark stands in no brackets.
 func outside(s string, mark *regexp.Regexp) []string {

@@ -49,6 +49,7 @@ func (r *reader) method() {
 	for _, d := range list {
 		r.Steps = append(r.Steps, r.finish(d))
 	}
+	r.aheadOf()
 	r.unbaked()
 	r.order(list)
 }
@@ -112,6 +113,26 @@ func (r *reader) unbaked() {
 		return
 	}
 }
+
+// aheadOf gives a bake the minutes that stand beside the oven's heat before the first step:
+// "Oven 200C, 30 mins".
+func (r *reader) aheadOf() {
+	for n := range r.Steps {
+		s := &r.Steps[n]
+		if s.Work.From != recipe.Said || len(s.Uses) > 0 || !ovenAndTime.MatchString(s.Text) {
+			continue
+		}
+		for k := n + 1; k < len(r.Steps); k++ {
+			if b := &r.Steps[k]; b.Kind == fit.Bake && b.Wait.From == recipe.Typical && len(b.Asks) == 0 {
+				b.Wait = s.Work
+				s.Work = Minutes{Least: exact.Frac(1, 2), Most: exact.Frac(1, 2), From: recipe.Typical}
+				return
+			}
+		}
+	}
+}
+
+var ovenAndTime = regexp.MustCompile(`(?i)^\W*(?:the )?oven\b[^.]{0,40}\d+ ?min[^.]{0,8}\.?$`)
 
 var cooksOn = regexp.MustCompile(`(?i)^cook(?: them| it)?(?: for)?(?: about)? \d[^.]*\.?$`)
 

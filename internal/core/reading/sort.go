@@ -235,7 +235,12 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		word, _, _ = headVerb(label.ReplaceAllString(l.item, ""))
 	}
 	order := word != "" && len(strings.Fields(l.item)) > 1 || l.numbered && !amount && len(verbsIn(l.item)) > 0 || preheating(l.item) && !amount || adultIn(l.item) != fit.NoAdult || beside(l.item) > 0
-	isFact := times.MatchString(text) && !amount || remark.MatchString(text) || keeps.MatchString(text)
+	told := false // “Lesson: mix everything”
+	if m := label.FindString(text); m != "" {
+		v, _, _ := headVerb(text[len(m):])
+		told = v != ""
+	}
+	isFact := times.MatchString(text) && !amount && !told || remark.MatchString(text) || keeps.MatchString(text)
 	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
@@ -258,6 +263,12 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	if in == list && !amount && !figure.MatchString(l.item) && ordersOf(l.item) > 1 {
 		r.say(l, l.item)
 		return method
+	}
+	if m := serveWith.FindStringSubmatch(text); m != nil && in == list {
+		for _, name := range strings.Split(m[2], ",") {
+			r.ingredient(l.at, strings.TrimSpace(name)+", "+strings.ToLower(m[1]), *part)
+		}
+		return list
 	}
 	if r.partInLine(l, text, part) || !amount && r.nameFirst(l, *part) {
 		return list
@@ -282,6 +293,9 @@ func (r *reader) inTwos(l line, text string) {
 		}
 	}
 }
+
+// serveWith is what is served beside: "To serve: soured cream, lime wedges".
+var serveWith = regexp.MustCompile(`(?i)^(to (?:serve|garnish|finish|decorate))\s*[:–-]\s*([\pL' -]+(?:,[\pL' -]+)*)\.?$`)
 
 // ordersOf counts the sentences of a text that order something.
 func ordersOf(text string) (n int) {

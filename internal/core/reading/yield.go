@@ -228,7 +228,7 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 // madeNouns are what recipes make, and shops sell seldom.
 var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|feeds|yields?|batch:)[^()\pL][^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds)\s+(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions)?)(?:\s*\([^()\d]*\))?$`)
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|feeds|yields?|batch:)[^()\pL][^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions)?)(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
