@@ -26,7 +26,7 @@ const (
 )
 
 var (
-	spans = regexp.MustCompile(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(` + unit +
+	spans = regexp.MustCompile(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
 		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:and\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
 	whole      = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
 	tight      = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)

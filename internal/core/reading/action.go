@@ -55,6 +55,7 @@ var (
 	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
+	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
@@ -267,6 +268,8 @@ func (a *action) place() {
 		as("bake")
 	case !a.known && len(a.said) > 0 && inHotFat.MatchString(a.text):
 		as("fry")
+	case !a.known && len(a.said) > 0 && inTin.MatchString(a.text):
+		as("rest")
 	case !a.known && len(a.said) > 0 && lidOn.MatchString(a.text):
 		as("simmer")
 	case !a.known && len(a.said) > 0 && hotGrill.MatchString(a.text):

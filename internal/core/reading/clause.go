@@ -254,7 +254,8 @@ func verbIn(s string, at int, w string) (string, bool) {
 		}
 	}
 	base, ok := baseForm(w)
-	if !ok || foods[base] && !determiner.MatchString(s[at:]) {
+	alone := verbs[base].on != "" && strings.Trim(s, " .,!:;") == s[at:at+len(w)]
+	if !ok || foods[base] && !alone && !determiner.MatchString(s[at:]) {
 		return "", false
 	}
 	for _, sense := range senses[base] {
@@ -306,7 +307,7 @@ var pairs = func() map[string][]string {
 	return m
 }()
 
-var toTheBoil = regexp.MustCompile(`(?i)\b(?:to|on) (?:the|a) (?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
+var toTheBoil = regexp.MustCompile(`(?i)\b(?:to|on) (?:(?:the|a) )?(?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
 
 // shifted moves times to where the sentence begins in its passage.
 func shifted(list []duration.Span, by int) []duration.Span {

@@ -363,6 +363,19 @@ func TestTitlesAndYields(t *testing.T) {
 	r = read("Muesli\nPer student: 50g oats, 100ml milk, sprinkling of cinnamon\nLesson: mix everything in a tub. Grate the apple.\nToast the seeds in a saucepan for 1 minute. Whizz (or leave chunky).")
 	assert.Equal(t, []string{"mix", "cut", "cook ring"}, done(r))
 
+	r = read("Choux buns\nIngredients for 2:\n60 g butter\n75 g plain flour\n2 eggs\nGlaze: 1 tbsp golden syrup\nMethod\n1 Preheat oven 200 °C.\n2 Butter in a pan, bring to boil.\n3 Pipe 10 heaps.\n4 25 minutes — do not open the door!\n5 Pierce each one, back in for 3 minutes to dry.\n6 Boil 15–20 until soft.\n(or take home uncooked: 25 mins at home)")
+	assert.Equal(t, 2, r.Yield.Count)
+	assert.Contains(t, listed(r), "1 tbsp golden-syrup")
+	assert.Equal(t, []string{"prepare", "cook waits 4 ring", "shape", "bake waits 25 oven", "bake waits 3 oven", "cook waits 17.5 ring"}, done(r))
+
+	r = read("Pasta bake | serves 2\n\nWhat you need | How much\nPasta | 150 g\nPassata | 250 g\n\nJob list | Estimate | Sign\nBoil the pasta | 9 min | nearly soft\nAdd passata, simmer | 8 min | thick\nGrill | 5 min | golden and bubbling")
+	assert.Equal(t, []string{"cook waits 9 ring", "cook waits 8 ring", "cook waits 5 grill"}, done(r)[len(r.Steps)-3:], "minutes of a table whose headings nobody knows")
+
+	r = read("Sponge\nServes 8\n\n2 eggs\n200g lamb or beef mince\n\nOven 180. Everything in a bowl.\nHalf in each tin, level.\n20–25 mins. Springs back when it's done.\n5 mins in tins, turn out.")
+	assert.Equal(t, "200 g lamb-mince", listed(r)[1])
+	assert.Contains(t, done(r), "bake waits 22.5 oven")
+	assert.Contains(t, done(r), "rest waits 5")
+
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)

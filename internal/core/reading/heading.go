@@ -114,6 +114,9 @@ func headingOf(text string) (is section, rest string, ok bool) {
 		case strings.HasPrefix(rest, ":"), strings.HasPrefix(rest, "-"), strings.HasPrefix(rest, "–"), strings.HasPrefix(rest, "("):
 			return h.is, bare, true
 		case len(strings.Fields(rest)) <= 3 && len(text) < 40 && (h.is == list || h.is == method) && !strings.ContainsAny(rest, ".,;") && partWords.MatchString(rest):
+			if _, yields := yieldOf(bare); yields {
+				return h.is, bare, true
+			}
 			return h.is, strings.TrimSpace(partWords.ReplaceAllString(rest, "")), true
 		}
 	}

@@ -20,6 +20,9 @@ func (r *reader) layOut() {
 			if seasoning.MatchString(r.lines[n].item) {
 				r.lines[n] = made(r.lines[n], "salt and pepper", preface)
 			}
+			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
+				*s = untilBare.ReplaceAllString(*s, "$1 min $2")
+			}
 			r.lines[n].symbols()
 			r.forWhom(&r.lines[n])
 		}
@@ -27,6 +30,9 @@ func (r *reader) layOut() {
 	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
+
+// untilBare is a stretch of minutes without the word: "boil 15–20 until soft".
+var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)
 
 // seasoning is salt and pepper, in short.
 var seasoning = regexp.MustCompile(`(?i)^s ?(?:&|\+|n|and) ?p\.?$`)
@@ -179,12 +185,12 @@ func (r *reader) counted(lines []line) []line {
 	return lines
 }
 
-var numberedBare = regexp.MustCompile(`^(\d{1,2}) (\pL+[ ,!].*|\d+ mins?\b.*)$`)
+var numberedBare = regexp.MustCompile(`^(\d{1,2}) (\pL+[ ,!].*|\d+ min(?:ute)?s?\b.*)$`)
 
 var (
 	cellMark   = regexp.MustCompile(`\s*\|\s*`)
 	ruledLine  = regexp.MustCompile(`^[\s|:=+-]+$`)
-	columnOf   = regexp.MustCompile(`(?i)^(?:(?P<amount>(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge)|(?P<unit>units?)|(?P<cost>costs?|prices?|£|pence)|(?P<prep>prep(?:aration)?|cut|notes?)|(?P<kit>equipment|utensils|tools|kit)|(?P<name>(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?)|(?P<step>methods?|steps?|what to do|what we do|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?)|(?P<when>time|when|clock|timings?|start)|(?P<time>mins?|minutes|how long|duration)|(?P<hazard>(?:hazards?|risks?)(?: assessment)?)|(?P<care>safety|hygiene|(?:health|food) (?:and|&) safety|food safety|checks?|quality(?: control)?|look for|control(?:s| points?)?)(?:\s*(?:/|&|\+|and)\s*[\pL ]+)?|(?P<number>#|no\.?|nr\.?|number|order|stage))\s*(?:\([^)]*\))?:?$`)
+	columnOf   = regexp.MustCompile(`(?i)^(?:(?P<amount>(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge)|(?P<unit>units?)|(?P<cost>costs?|prices?|£|pence)|(?P<prep>prep(?:aration)?|cut|notes?)|(?P<kit>equipment|utensils|tools|kit)|(?P<name>(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?)|(?P<step>methods?|steps?|what to do|what (?:we|you) do|what happens|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?)|(?P<when>time|when|clock|timings?|start)|(?P<time>mins?|minutes|how long|duration)|(?P<why>why\??|reasons?|functions?|purpose|what it does)|(?P<hazard>(?:hazards?|risks?)(?: assessment)?)|(?P<care>safety|hygiene|(?:health|food) (?:and|&) safety|food safety|checks?|quality(?: control)?|look for|control(?:s| points?)?)(?:\s*(?:/|&|\+|and)\s*[\pL ]+)?|(?P<number>#|no\.?|nr\.?|number|order|stage))\s*(?:\([^)]*\))?:?$`)
 	numberOnly = regexp.MustCompile(`^(?:step )?\d{1,2}[.)]?$`)
 )
 
@@ -226,8 +232,12 @@ func (r *reader) table(rows []line) []line {
 	var out []line
 	var columns []string
 	for n, row := range rows {
-		if n > 0 && row.gap && !figure.MatchString(row.text) { // another table
-			columns = nil
+		if n == 0 || row.gap && !figure.MatchString(row.text) { // another table
+			columns = byMinutes(rows[n:])
+			if columns != nil && columnsOf(row.text) == nil && !figure.MatchString(row.text) {
+				r.Headings = append(r.Headings, row.at)
+				continue
+			}
 		}
 		if heads := columnsOf(row.text); heads != nil || ruledLine.MatchString(row.text) {
 			if heads != nil {
@@ -252,6 +262,41 @@ func (r *reader) table(rows []line) []line {
 	}
 	return out
 }
+
+// byMinutes tells the columns of a table whose headings are not known, by a column in which
+// most cells are minutes and nothing else; nil where there is none.
+func byMinutes(rows []line) []string {
+	var all [][]string
+	wide := 0
+	for _, row := range rows {
+		cells := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|")
+		all = append(all, cells)
+		wide = max(wide, len(cells))
+	}
+	if len(rows) < leastRun || wide < 2 || wide > 4 {
+		return nil
+	}
+	for j := 1; j < wide; j++ {
+		minutes, steps := 0, 0
+		for _, cells := range all {
+			if j < len(cells) && onlyMinutes.MatchString(strings.TrimSpace(cells[j])) {
+				minutes++
+			}
+			if isVerb(firstWord(cells[0])) {
+				steps++
+			}
+		}
+		if 3*minutes < 2*len(rows) || 2*steps < len(rows) {
+			continue
+		}
+		columns := make([]string, wide)
+		columns[0], columns[j] = "step", "time"
+		return columns
+	}
+	return nil
+}
+
+var onlyMinutes = regexp.MustCompile(`(?i)^\d{1,3} ?min(?:ute)?s?\.?$`)
 
 // lastings reports whether a column of bare figures says how long each step takes, and not
 // when it begins: they don't go up.
@@ -331,6 +376,9 @@ func inColumns(row line, columns, all []string) []line {
 	if said["cost"] != "" {
 		out = append(out, made(row, strings.TrimSpace(said["name"]+" "+said["step"])+": "+said["cost"], facts))
 	}
+	if said["why"] != "" {
+		out = append(out, made(row, strings.TrimSpace(said["name"]+said["step"])+": "+said["why"], facts))
+	}
 	if said["hazard"] != "" {
 		out = append(out, made(row, "Hazard: "+said["hazard"], facts))
 	}
@@ -338,10 +386,11 @@ func inColumns(row line, columns, all []string) []line {
 		out = append(out, made(row, "Equipment: "+said["kit"], facts))
 	}
 	if said["step"] != "" {
+		step := lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]), minutesIn(said["prep"])))
 		if said["care"] != "" {
-			said["step"] = strings.TrimRight(said["step"], ". ") + ". " + said["care"]
+			step = strings.TrimRight(step, ". ") + ". " + said["care"]
 		}
-		out = append(out, made(row, lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]), minutesIn(said["prep"]))), method))
+		out = append(out, made(row, step, method))
 	}
 	for _, b := range beside {
 		out = append(out, made(row, b, facts))

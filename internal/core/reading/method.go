@@ -92,11 +92,18 @@ func inOne(drafts []*draft, p passage) []*draft {
 // it, and the last minutes that are said are of nothing else.
 func (r *reader) unbaked() {
 	inOven := func(u Use) bool { return u.Equipment == "oven" }
-	if r.oven == nil || slices.ContainsFunc(r.Steps, func(s Step) bool { return slices.ContainsFunc(s.Uses, inOven) }) {
+	first := slices.IndexFunc(r.Steps, func(s Step) bool { return slices.ContainsFunc(s.Uses, inOven) })
+	if r.oven == nil {
 		return
 	}
-	for n := len(r.Steps) - 1; n >= 0; n-- {
+	if first < 0 {
+		first = len(r.Steps)
+	}
+	for n := first - 1; n >= 0; n-- {
 		s := &r.Steps[n]
+		if first < len(r.Steps) && (n == 0 || r.Steps[n-1].Kind != fit.Shape || !timeFirst.MatchString(s.Text)) { // “25 minutes. Pierce them, back in for 3”
+			continue
+		}
 		lasts := s.Work
 		switch {
 		case cooksOn.MatchString(s.Text):

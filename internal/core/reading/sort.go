@@ -22,7 +22,7 @@ var (
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
 	youWant    = regexp.MustCompile(`(?i)^(?:you|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
 	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
-	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
+	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|^(?:can|could|would|will) you\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
 
 // keeps is how long the food lasts.
@@ -264,6 +264,13 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.say(l, l.item)
 		return method
 	}
+	if m := onePart.FindStringSubmatch(text); m != nil && in == list && r.certain(m[2]) && !sentence(m[2]) {
+		*part = m[1]
+		r.addPart(m[1])
+		r.ingredient(l.at, m[2], m[1])
+		*part = ""
+		return list
+	}
 	if m := serveWith.FindStringSubmatch(text); m != nil && in == list {
 		for _, name := range strings.Split(m[2], ",") {
 			r.ingredient(l.at, strings.TrimSpace(name)+", "+strings.ToLower(m[1]), *part)
@@ -277,7 +284,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 }
 
 // aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
-var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
+var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
 
 var inTwos = regexp.MustCompile(`(?i)\b(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))\b`)
 
@@ -293,6 +300,9 @@ func (r *reader) inTwos(l line, text string) {
 		}
 	}
 }
+
+// onePart is a part of the dish of one thing: "Glaze: 1 tbsp golden syrup".
+var onePart = regexp.MustCompile(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? ).{3,50})$`)
 
 // serveWith is what is served beside: "To serve: soured cream, lime wedges".
 var serveWith = regexp.MustCompile(`(?i)^(to (?:serve|garnish|finish|decorate))\s*[:–-]\s*([\pL' -]+(?:,[\pL' -]+)*)\.?$`)
@@ -356,8 +366,13 @@ func (r *reader) closes(n int) bool {
 	if len([]rune(r.lines[n].item)) < 3 {
 		return true
 	}
+	if n == len(r.lines)-1 && kisses.MatchString(r.lines[n].item) {
+		return true
+	}
 	return signOff.MatchString(r.lines[n].item) || signOff.MatchString(r.lines[n-1].item) && n == len(r.lines)-1
 }
+
+var kisses = regexp.MustCompile(`^\p{Lu}\pL+ x+$`)
 
 var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)
 
@@ -508,6 +523,7 @@ func (r *reader) ingredient(at int, item, part string) {
 			return
 		}
 	}
+	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
 	if m := eachOf.FindStringSubmatch(item); m != nil {
 		if names := andKnown.Split(m[2], -1); len(names) > 1 {
 			for _, name := range names {
@@ -544,6 +560,7 @@ func (r *reader) ingredient(at int, item, part string) {
 var (
 	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
 	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
+	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
 	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
 	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
 )

@@ -19,7 +19,7 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if greeting.MatchString(text) && n == 0 && len(r.lines) > 2 {
+		if greeting.MatchString(text) && n < 3 && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
