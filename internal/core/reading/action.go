@@ -56,6 +56,7 @@ var (
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
 	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
+	atMost      = regexp.MustCompile(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
@@ -297,6 +298,7 @@ func (a *action) gaps() {
 	for _, d := range a.said {
 		before := strings.ToLower(a.text[max(0, d.From-14):d.From] + a.text[d.From:d.To])
 		switch {
+		case atMost.MatchString(a.text[d.To:]):
 		case strings.Contains(before, "within"), strings.Contains(before, "inside"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
 			n := d.Most
 			a.within = &n

@@ -281,11 +281,11 @@ var senses = map[string][]sense{
 	"scoop":  {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
 	"wipe":   {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
-	"rest":   {{regexp.MustCompile(`(?i)^rest of\b`), ""}},                                                                                                                    // "rest of the cheese on top"
-	"leave":  {{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""}}, // "leave some lumps"
-	"core":   {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},                                                                                            // "core 75 °C"
-	"dry":    {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},                                                            // "dry pan, very hot"
-	"salt":   {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},               // onions and aubergines stand
+	"rest":   {{regexp.MustCompile(`(?i)^rest of\b`), ""}},                                                                                                                                                                                                                                // "rest of the cheese on top"
+	"leave":  {{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b`), ""}, {regexp.MustCompile(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""}}, // "leave some lumps"
+	"core":   {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},                                                                                                                                                                                                        // "core 75 °C"
+	"dry":    {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},                                                                                                                                                                        // "dry pan, very hot"
+	"salt":   {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},                                                                                                                           // onions and aubergines stand
 	"sit": {
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\b[^.;,]*\bfor (?:about |another |\d|an?\b|half|five|ten|fifteen|twenty|thirty)`), "sit"},
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\W*(?:$|[,.;)]|for\b|until|till|\d|aside|covered|overnight|in (?:the )?(?:fridge|salted|cold|a warm)|at\b|while)`), "sit"},

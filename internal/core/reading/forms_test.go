@@ -376,6 +376,21 @@ func TestTitlesAndYields(t *testing.T) {
 	assert.Contains(t, done(r), "bake waits 22.5 oven")
 	assert.Contains(t, done(r), "rest waits 5")
 
+	r = read("Fish cakes\nServes 2\nAllergens: fish, egg\n\n• 250g cod fillet\n• 1 small egg\n• oil for frying\n\n1. Cut the fish.\n2. Fry for 3 minutes.")
+	assert.Len(t, r.Ingredients, 3, "a list below a line of facts is a list")
+
+	r = read("8B Food – Pizza wheels\n[ ] 320g puff pastry\n[ ] 75 g grated cheese\n\nMethod (tick each one as you go)\n[ ] Oven 200.\n[ ] Roll up. Leave 2cm clear on one long side.\n[ ] Cool quickly, 90 mins max.")
+	assert.Equal(t, "Pizza wheels", r.Title)
+	assert.Len(t, r.Ingredients, 2)
+	assert.Equal(t, []string{"prepare", "shape", "cool waits 10"}, done(r), "90 minutes are the most, and two centimetres no rest")
+
+	r = read("LESSON PLAN 4 – PASTA FROM SCRATCH\nTimings: 0-10 demo; 10-20 dough; 20-35 rest dough; 35-50 roll and cut\nPasta: 100g 00 flour, 1 egg\nDough - knead 8 min.")
+	assert.Equal(t, "PASTA FROM SCRATCH", r.Title)
+	assert.Len(t, r.Ingredients, 2, "stretches of a lesson are no rolls")
+
+	r = read("Marmorkuchen\n125 g Zucker\n2 Eier\n200 g Mehl\n75 ml Milch\n\nEier unterrühren. Bei 175 °C 45 Minuten backen.")
+	assert.Equal(t, []string{"125 g granulated-sugar", "2 egg-medium", "200 g plain-flour", "75 ml milk"}, listed(r))
+
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)

@@ -90,7 +90,9 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 	case is == method && !isVerb(firstWord(l.plain())):
 		r.Headings = append(r.Headings, l.at)
 		*in = method
-		if len(strings.Fields(rest)) > 1 {
+		if strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest) { // “(tick each one)”
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()"), About: "needed"})
+		} else if len(strings.Fields(rest)) > 1 {
 			r.say(*l, rest)
 		}
 		return true

@@ -243,7 +243,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 }
 
 // nowAndThen is what is done beside a wait.
-var nowAndThen = regexp.MustCompile(`(?i)\b(?:now and (?:again|then)|occasionally|from time to time|once or twice|sometimes|every so often)\b`)
+var nowAndThen = regexp.MustCompile(`(?i)\b(?:now and (?:again|then)|often|regularly|occasionally|from time to time|once or twice|sometimes|every so often)\b`)
 
 // keepsOn goes on with what is done.
 var keepsOn = regexp.MustCompile(`(?i)^\W*keep (?:(?:it|them|everything) moving|(?:on )?(?:stirring|tossing|turning|whisking|shaking))\b`)

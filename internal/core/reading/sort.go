@@ -86,13 +86,15 @@ func (r *reader) sort() {
 			}
 			continue
 		}
-		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) {
+		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
 			if r.heading(l, is, rest, &in, &part) {
 				continue
 			}
 		} else if ok && in != method {
 			r.fact(*l)
-			in = facts
+			if kitHead.MatchString(text) { // which goes on below
+				in = facts
+			}
 			continue
 		}
 		y, ok := yieldOf(text)
@@ -119,6 +121,9 @@ func (r *reader) sort() {
 	r.titledBelow()
 	r.yieldInside()
 }
+
+// kitHead begins a list of things that is often longer than its line.
+var kitHead = regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)
 
 // listless reports whether the text has no list: its amounts stand in prose.
 func (r *reader) listless() bool {
@@ -224,6 +229,10 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.items(l.at, m[1], *part)
 		return list
 	}
+	if len(stretches.FindAllString(text, 3)) > 2 && strings.Count(text, ";")+strings.Count(text, ",") > 1 { // a plan of the lesson in one line
+		r.fact(l)
+		return in
+	}
 	if aside.MatchString(text) && !prose {
 		r.fact(l)
 		r.inTwos(l, text)
@@ -248,7 +257,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	switch in {
 	case facts:
 		switch {
-		case amount && r.followedByAmounts(n) && !l.marked:
+		case amount && r.followedByAmounts(n) && (!l.marked || len(r.Ingredients) == 0 && r.certain(l.item)):
 			r.ingredient(l.at, l.item, *part)
 			return list
 		case l.numbered && order && len(r.prose) == 0:
@@ -282,6 +291,9 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
 }
+
+// stretches are those of a lesson, each with what it is for: "0-10 demo; 10-20 dough".
+var stretches = regexp.MustCompile(`(?:^|[;,:]\s*)\d{1,3} ?[-–] ?\d{1,3}(?: ?mins?)? \pL`)
 
 // aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
 var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)

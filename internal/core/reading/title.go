@@ -19,6 +19,11 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
+		if at := titleMark.FindString(text); n == 0 && at != "" && digit(text[0]) { // “8B Food – Pizza wheels”
+			text = strings.TrimPrefix(text, at)
+			r.lines[n] = made(l, text, preface)
+			l = r.lines[n]
+		}
 		if greeting.MatchString(text) && n < 3 && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
@@ -85,7 +90,7 @@ func (r *reader) titled() {
 	}
 }
 
-var titleMark = regexp.MustCompile(`(?i)^(?:how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
