@@ -273,8 +273,11 @@ func TestTitlesAndYields(t *testing.T) {
 
 	r = read("Dear parents,\nOn Friday we are making wraps. Your child will need to bring: 2 tortilla wraps, half a pepper and 30g of grated cheese.\nIn class we will fill and roll the wraps.")
 	assert.Equal(t, []string{"2 tortilla", "0.5 pepper-red", "30 g cheddar"}, listed(r))
+}
 
-	r = read("They each need 100 g marg, 75 g sugar and 200 g oats.\n\nOvens on at 180. Grease the tins. Melt the marg and sugar - don't let it boil. Stir in the oats, press into the tin. 20 mins, should be golden. Mark into 8 while warm.")
+// Texts as other people lay them out, each with what was once misread in it.
+func TestLayoutsOfOthers(t *testing.T) {
+	r := read("They each need 100 g marg, 75 g sugar and 200 g oats.\n\nOvens on at 180. Grease the tins. Melt the marg and sugar - don't let it boil. Stir in the oats, press into the tin. 20 mins, should be golden. Mark into 8 while warm.")
 	assert.Equal(t, []string{"100 g baking-spread", "75 g granulated-sugar", "200 g oats"}, listed(r))
 	assert.Equal(t, []string{"prepare", "cook ring", "shape", "bake waits 20 oven"}, done(r))
 

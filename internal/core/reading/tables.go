@@ -1,0 +1,322 @@
+package reading
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"freshapron/internal/core/duration"
+	kitchen "freshapron/internal/core/words"
+)
+
+var (
+	cellMark   = regexp.MustCompile(`\s*\|\s*`)
+	ruledLine  = regexp.MustCompile(`^[\s|:=+-]+$`)
+	numberOnly = regexp.MustCompile(`^(?:step )?\d{1,2}[.)]?$`)
+)
+
+// columnWords are the headings of columns by what these hold; the first that fits counts.
+var columnWords = []struct{ holds, words string }{
+	{"amount", `(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge`},
+	{"unit", `units?`},
+	{"cost", `costs?|prices?|£|pence`},
+	{"prep", `prep(?:aration)?|cut|notes?`},
+	{"kit", `equipment|utensils|tools|kit`},
+	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?`},
+	{"step", `methods?|steps?|what to do|what (?:we|you) do|what happens|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?`},
+	{"when", `time|when|clock|timings?|start`},
+	{"time", `mins?|minutes|how long|duration`},
+	{"why", `why\??|reasons?|functions?|purpose|what it does`},
+	{"hazard", `(?:hazards?|risks?)(?: assessment)?`},
+	{"care", `(?:safety|hygiene|(?:health|food) (?:and|&) safety|food safety|checks?|quality(?: control)?|look for|control(?:s| points?)?)(?:\s*(?:/|&|\+|and)\s*[\pL ]+)?`},
+	{"number", `#|no\.?|nr\.?|number|order|stage`},
+}
+
+var columnOf = func() *regexp.Regexp {
+	var all []string
+	for _, c := range columnWords {
+		all = append(all, "(?P<"+c.holds+">"+c.words+")")
+	}
+	return regexp.MustCompile(`(?i)^(?:` + strings.Join(all, "|") + `)\s*(?:\([^)]*\))?:?$`)
+}()
+
+// cells are the parts of a line between bars.
+func cells(s string) []string {
+	var out []string
+	for _, c := range cellMark.Split(strings.Trim(s, " |"), -1) {
+		if c = strings.Trim(strings.TrimSpace(c), "*"); c != "" {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// tables takes tables apart, with a row of headings or without one.
+func (r *reader) tables(lines []line) []line {
+	var out []line
+	for n := 0; n < len(lines); {
+		last := n
+		for last < len(lines) && (lines[last].quiet == "" && (len(cells(lines[last].text)) > 1 || barred.MatchString(lines[last].text)) || last > n && ruledLine.MatchString(lines[last].text)) {
+			last++
+		}
+		if last == n {
+			out = append(out, lines[n])
+			n++
+			continue
+		}
+		out = append(out, r.table(lines[n:last])...)
+		n = last
+	}
+	return out
+}
+
+// barred is a row of which all cells but one are empty.
+var barred = regexp.MustCompile(`^\|.*\|.*\|$`)
+
+// table takes the rows of one table apart.
+func (r *reader) table(rows []line) []line {
+	var out []line
+	var columns []string
+	for n, row := range rows {
+		if n == 0 || row.gap && !figure.MatchString(row.text) { // another table
+			columns = byMinutes(rows[n:])
+			if columns != nil && columnsOf(row.text) == nil && !figure.MatchString(row.text) {
+				r.Headings = append(r.Headings, row.at)
+				continue
+			}
+		}
+		if heads := columnsOf(row.text); heads != nil || ruledLine.MatchString(row.text) {
+			if heads != nil {
+				columns = heads
+				if at := slices.Index(columns, "when"); at >= 0 && lastings(rows, at) {
+					columns[at] = "time"
+				}
+				for _, cell := range cells(row.text) {
+					head := made(row, cell, preface)
+					r.forOne(&head)
+				}
+			}
+			r.Headings = append(r.Headings, row.at)
+			continue
+		}
+		cs := cells(row.text)
+		if all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|"); columns != nil && len(all) > 1 && len(all) <= len(columns) {
+			out = append(out, inColumns(row, columns, all)...)
+			continue
+		}
+		out = append(out, r.loose(row, cs)...)
+	}
+	return out
+}
+
+// byMinutes tells the columns of a table whose headings are not known, by a column in which
+// most cells are minutes and nothing else; nil where there is none.
+func byMinutes(rows []line) []string {
+	var all [][]string
+	wide := 0
+	for _, row := range rows {
+		cells := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|")
+		all = append(all, cells)
+		wide = max(wide, len(cells))
+	}
+	if len(rows) < leastRun || wide < 2 || wide > 4 {
+		return nil
+	}
+	for j := 1; j < wide; j++ {
+		minutes, steps := 0, 0
+		for _, cells := range all {
+			if j < len(cells) && onlyMinutes.MatchString(strings.TrimSpace(cells[j])) {
+				minutes++
+			}
+			if isVerb(firstWord(cells[0])) {
+				steps++
+			}
+		}
+		if 3*minutes < 2*len(rows) || 2*steps < len(rows) {
+			continue
+		}
+		columns := make([]string, wide)
+		columns[0], columns[j] = "step", "time"
+		return columns
+	}
+	return nil
+}
+
+var onlyMinutes = regexp.MustCompile(`(?i)^\d{1,3} ?min(?:ute)?s?\.?$`)
+
+// lastings reports whether a column of bare figures says how long each step takes, and not
+// when it begins: they don't go up.
+func lastings(rows []line, at int) bool {
+	var said []int
+	for _, row := range rows {
+		all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|")
+		if columnsOf(row.text) != nil || at >= len(all) {
+			continue
+		}
+		cell := strings.Trim(all[at], " -–—*")
+		if n, err := strconv.Atoi(cell); err == nil {
+			said = append(said, n)
+		} else if cell != "" {
+			return false
+		}
+	}
+	return len(said) > 1 && !slices.IsSorted(said)
+}
+
+// columnsOf tells what the columns of a row of headings hold; nil where the row is none.
+func columnsOf(text string) []string {
+	all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(text, "|"), "|"), "|")
+	out := make([]string, len(all))
+	known := 0
+	for n, cell := range all {
+		m := columnOf.FindStringSubmatch(strings.Trim(strings.TrimSpace(cell), "*"))
+		for g, name := range columnOf.SubexpNames() {
+			if m != nil && name != "" && m[g] != "" {
+				out[n] = name
+			}
+		}
+		if out[n] != "" {
+			known++
+		}
+	}
+	if first := slices.Index(out, "step"); first >= 0 && slices.Contains(out[first+1:], "step") { // "Step | Instruction" numbers the steps
+		out[first] = "number"
+	}
+	if len(all) == 2 && strings.TrimSpace(all[0]) == "" && out[1] == "amount" { // nothing stands over the names
+		out[0], known = "name", 2
+	}
+	if len(all) < 2 || known < 2 || !slices.Contains(out, "name") && !slices.Contains(out, "step") {
+		return nil
+	}
+	return out
+}
+
+// inColumns makes the lines of a row whose columns are known: the ingredient with its
+// amount, or the step; what else the row says is a remark.
+func inColumns(row line, columns, all []string) []line {
+	said := map[string]string{}
+	var beside []string
+	for n, cell := range all {
+		cell = strings.Trim(strings.TrimSpace(cell), "*")
+		if key := columns[n]; key != "" && said[key] == "" {
+			said[key] = cell
+		} else if cell != "" {
+			beside = append(beside, cell)
+		}
+	}
+	var out []line
+	if said["name"] == "" {
+		for _, key := range []string{"prep", "unit", "amount"} {
+			if cell := said[key]; cell != "" && (key != "amount" || said["step"] != "") {
+				beside = append(beside, cell)
+			}
+		}
+	}
+	if said["name"] != "" {
+		if prep := strings.Trim(said["prep"], "-–— "); prep != "" {
+			beside = append(beside, prep)
+		}
+		out = append(out, made(row, strings.TrimSpace(said["amount"]+" "+strings.TrimLeft(said["unit"]+" ", " ")+strings.Join(append([]string{said["name"]}, beside...), ", ")), list))
+		beside = nil
+	}
+	if said["cost"] != "" {
+		out = append(out, made(row, strings.TrimSpace(said["name"]+" "+said["step"])+": "+said["cost"], facts))
+	}
+	if said["why"] != "" {
+		out = append(out, made(row, strings.TrimSpace(said["name"]+said["step"])+": "+said["why"], facts))
+	}
+	if said["hazard"] != "" {
+		out = append(out, made(row, "Hazard: "+said["hazard"], facts))
+	}
+	if said["kit"] != "" {
+		out = append(out, made(row, "Equipment: "+said["kit"], facts))
+	}
+	if said["step"] != "" {
+		step := lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]), minutesIn(said["prep"])))
+		if said["care"] != "" {
+			step = strings.TrimRight(step, ". ") + ". " + said["care"]
+		}
+		out = append(out, made(row, step, method))
+	}
+	for _, b := range beside {
+		out = append(out, made(row, b, facts))
+	}
+	if out == nil { // nothing but an amount or a time
+		return []line{row}
+	}
+	return out
+}
+
+// minutesIn is a cell that says how long something takes, and empty where it says when.
+func minutesIn(cell string) string {
+	if len(duration.In(cell)) == 0 {
+		return ""
+	}
+	return cell
+}
+
+// loose makes the lines of a row of a table without headings, and of things that stand
+// between bars in one line.
+func (r *reader) loose(row line, cs []string) []line {
+	if len(cs) > 1 && numberOnly.MatchString(cs[0]) {
+		cs = cs[1:]
+		if len(cs) == 1 {
+			return []line{made(row, cs[0], method)}
+		}
+	}
+	if len(cs) == 3 && !figure.MatchString(cs[0]) && r.bare(cs[1]) && r.bare(cs[2]) && r.measured(cs[1]+" "+cs[0]) { // of one, and of the class
+		return []line{made(row, cs[1]+" "+cs[0], list), made(row, cs[0]+" for the class: "+cs[2], facts)}
+	}
+	if len(cs) == 2 {
+		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")
+	}
+	if len(cs) == 2 && toServe.MatchString(cs[1]) && !figure.MatchString(cs[0]) { // "lettuce, tomato | to serve"
+		var out []line
+		for _, name := range strings.Split(cs[0], ",") {
+			out = append(out, made(row, strings.TrimSpace(name)+", "+cs[1], list))
+		}
+		return out
+	}
+	if len(cs) == 2 && isVerb(cs[0]) && capitals(cs[0]) { // "KNEAD | 10 min, until stretchy"
+		return []line{made(row, kitchen.Capital(strings.ToLower(cs[0]))+": "+cs[1], method)}
+	}
+	if len(cs) == 2 {
+		both := cs[0] + ": " + cs[1]
+		if _, ok := yieldOf(both); ok || titleMark.MatchString(both) || times.MatchString(both) && !times.MatchString(cs[1]) {
+			return []line{made(row, both, preface)}
+		}
+		if behind := cs[0] + " – " + cs[1]; strings.Contains(cs[1], ",") && figure.MatchString(cs[1]) && !figure.MatchString(cs[0]) && r.certain(behind) {
+			return []line{made(row, behind, list)}
+		}
+		if turned := cs[1] + " " + cs[0]; beginsWith(figure, cs[1]) && !figure.MatchString(cs[0]) && r.measured(turned) {
+			return []line{made(row, turned, list)}
+		}
+		if both := cs[0] + " " + cs[1]; figure.MatchString(cs[0]) && !figure.MatchString(cs[1]) && !r.certain(cs[0]) && r.certain(both) {
+			return []line{made(row, both, list)}
+		}
+	}
+	var out []line
+	for _, c := range cs {
+		out = append(out, made(row, c, preface))
+	}
+	return out
+}
+
+// eachBehind is how kitchens write pieces: "2 ea".
+var eachBehind = regexp.MustCompile(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
+
+var toServe = regexp.MustCompile(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
+
+// bare reports whether words are an amount and nothing else.
+func (r *reader) bare(cell string) bool {
+	t := r.take(cell + " flour")
+	return beginsWith(figure, cell) && t.Reading.Given && t.Match.Certain && strings.EqualFold(t.Reading.Name, "flour")
+}
+
+// beginsWith reports whether a text begins with what is looked for.
+func beginsWith(re *regexp.Regexp, s string) bool {
+	at := re.FindStringIndex(s)
+	return at != nil && at[0] == 0
+}
