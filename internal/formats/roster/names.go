@@ -23,12 +23,28 @@ var (
 // sign is what stands before a name and may say something, as a picture does.
 var sign = regexp.MustCompile(`^([^\p{L}\p{N}\s()\[\]"'’-]+)\s*(\p{L}.*)$`)
 
+// short is what may be the first letters of the name behind it.
+var short = regexp.MustCompile(`^(\p{Lu}{2,3})\s*[-–—:]\s+(.+)$`)
+
+// firsts are the first letters of a name.
+func firsts(line string) string {
+	name, _ := person(line)
+	var out []rune
+	for _, w := range strings.Fields(name) {
+		out = append(out, []rune(w)[0])
+	}
+	return string(out)
+}
+
 // people parts a line of text into the people whom it names, each with what stands behind
 // the name, and what names nobody.
 // Grouped says that places stand on lines of their own, so that those on one line are
 // several.
 func people(line string, grouped bool) []string {
 	line = strings.Trim(bullet.ReplaceAllString(strings.TrimSpace(line), ""), " ,;")
+	if m := short.FindStringSubmatch(line); m != nil && strings.EqualFold(m[1], firsts(m[2])) {
+		line = m[2] // “AB - Amara Bell”
+	}
 	if m := sign.FindStringSubmatch(line); m != nil && names(m[2]) {
 		line = m[2] + " - " + m[1]
 	}

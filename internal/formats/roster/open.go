@@ -41,6 +41,9 @@ func Open(data []byte) (List, error) {
 	if at, columns := heading(rows); at >= 0 {
 		return below(rows, at, columns), nil
 	}
+	if at, columns := places(rows); at >= 0 {
+		return below(rows, at, columns), nil
+	}
 	if !isText || steady(text, rows) {
 		columns := guessed(rows)
 		return List{Rows: apart(rows, columns), Columns: columns}, nil
@@ -189,6 +192,25 @@ const headWithin = 12
 func heading(rows [][]string) (at int, columns []Column) {
 	for i, row := range rows[:min(len(rows), headWithin)] {
 		if columns, head := headings(row); head {
+			return i, columns
+		}
+	}
+	return -1, nil
+}
+
+// places returns the row whose cells are benches or tables, below each of which stand those
+// who work there; −1 where there is none.
+func places(rows [][]string) (at int, columns []Column) {
+	for i, row := range rows[:min(len(rows), headWithin)] {
+		columns = make([]Column, len(row))
+		n := 0
+		for j, cell := range row {
+			if cell != "" && place.FindString(cell+":") == cell+":" {
+				columns[j] = Name
+				n++
+			}
+		}
+		if n > 1 && !slices.ContainsFunc(row, func(c string) bool { return c != "" && place.FindString(c+":") != c+":" }) {
 			return i, columns
 		}
 	}
