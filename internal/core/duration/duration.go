@@ -33,6 +33,7 @@ var (
 	sides      = regexp.MustCompile(`(?i)^\s*(?:on\s+|for\s+)?(?:each|per|a|either)\s+side\b`)
 	more       = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
 	atOnce     = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
+	aSecond    = regexp.MustCompile(`(?i)^(?:an?|another|one)\s+second$`)
 	orTwo      = regexp.MustCompile(`(?i)\b(?:a|an|one)\s+(minute|hour)\s+or\s+two\b`)
 	further    = regexp.MustCompile(`(?i)\b(?:a|one)\s+(?:further|extra|final|full|good)\s+(minute|hour)\b`)
 	between    = regexp.MustCompile(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
@@ -151,6 +152,9 @@ func In(text string) []Span {
 		}
 	}
 	for _, m := range spans.FindAllStringSubmatchIndex(text, -1) {
+		if aSecond.MatchString(text[m[0]:m[1]]) { // "on a second tray"
+			continue
+		}
 		if d, ok := span(text, m); ok && !taken(d.From, d.To) {
 			out = append(out, d)
 		}

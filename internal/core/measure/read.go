@@ -207,7 +207,7 @@ func (l *liner) nameFirst(s string) bool {
 	}
 	try := &liner{sys: l.sys}
 	rest, ok := try.amount(s[m[2]:])
-	if u, after, loose := try.unit(s[m[2]:]); !ok && loose && u.Loose() { // "honey: drizzle"
+	if u, after, loose := try.unit(try.sizeWords(s[m[2]:])); !ok && loose && u.Loose() { // "honey: drizzle"
 		try.take(exact.Int(1), exact.Int(1), u)
 		rest, ok = after, true
 	}

@@ -304,7 +304,7 @@ func (a *action) gaps() {
 			a.within = &n
 		case strings.Contains(before, "at least") && later.MatchString(a.text[d.To:]):
 			a.minGap = d.Least
-		case lastOf.MatchString(a.text[:d.From]), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before") && !strings.HasSuffix(strings.ToLower(strings.TrimSpace(a.text[:d.From])), "for") && !a.waiting():
+		case lastOf.MatchString(a.text[:d.From]) && !inFor.MatchString(a.text), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before") && !strings.HasSuffix(strings.ToLower(strings.TrimSpace(a.text[:d.From])), "for") && !a.waiting():
 		default:
 			kept = append(kept, d)
 		}

@@ -394,6 +394,15 @@ func TestLayoutsOfOthers(t *testing.T) {
 	r = read("Marmorkuchen\n125 g Zucker\n2 Eier\n200 g Mehl\n75 ml Milch\n\nEier unterrühren. Bei 175 °C 45 Minuten backen.")
 	assert.Equal(t, []string{"125 g granulated-sugar", "2 egg-medium", "200 g plain-flour", "75 ml milk"}, listed(r))
 
+	r = read("Pupil sheet: Crumble pots\nYou will need: 1 eating apple, 1 tbsp sugar\nCrumble: 40g flour, 20g butter, 1 tbsp oats\nsalt, nutmeg\n\n☐ 1. Oven on 190\n☐ 2. Rub in flour and butter\n☐ 3. Bake 15 min on a second tray")
+	assert.Equal(t, "Crumble pots", r.Title)
+	assert.Equal(t, []string{"1 apple", "1 tbsp granulated-sugar", "40 g plain-flour", "20 g butter", "1 tbsp oats", "- salt", "- nutmeg"}, listed(r))
+	assert.Equal(t, []string{"prepare", "mix", "bake waits 15 oven"}, done(r), "boxes stand before numbers, and a second tray is no second")
+
+	r = read("Goujons\nServes 2\n\n1 chicken breast\ncoriander small handful\n\ntime     what                check\n0-5      weigh everything    all there?\n5-15     coat the chicken    even\n\nOven 200. Goujons in for last 18 mins.")
+	assert.Equal(t, []string{"5", "10"}, []string{r.Steps[0].Work.Middle().Decimal(0), r.Steps[1].Work.Middle().Decimal(0)}, "stretches are minutes")
+	assert.Equal(t, "bake waits 18 oven", done(r)[len(r.Steps)-1])
+
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)

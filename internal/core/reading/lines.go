@@ -210,6 +210,9 @@ func (l *line) unmark() {
 		l.item, l.marked, l.numbered = s[len(m[0]):], true, m[1][0] <= '9'
 	} else if m := bulleted.FindString(s); m != "" && !strings.HasPrefix(s, "**") && m != s {
 		l.item, l.marked = s[len(m):], true
+		if m := dotted.FindStringSubmatch(l.item); m != nil && m[1][0] <= '9' && !amountLater(l.item, m[0]) { // “☐ 1. Oven on”
+			l.item, l.numbered = l.item[len(m[0]):], true
+		}
 	} else if m := bare.FindStringSubmatch(s); m != nil && (isVerb(m[2]) || heads[strings.ToLower(m[2])] || adverbial[m[2]]) {
 		l.item, l.marked, l.numbered = strings.TrimSpace(s[strings.Index(s, m[2]):]), true, true
 	}

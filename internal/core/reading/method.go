@@ -181,7 +181,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			s.hot, r.wok = true, true
 		}
 		timed := k+1 < len(r.said[n]) && len(r.said[n][k+1].spans) > 0 && len(r.said[n][k+1].verbs) == 0
-		if timed && !a.known && r.oven != nil && !s.hot && goesIn.MatchString(a.text) { // "spuds in, 50 mins"
+		if !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || len(a.said) > 0 && inFor.MatchString(a.text)) { // "spuds in, 50 mins"
 			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 		}
 		if (timed || len(a.said) > 0 && foodIn.MatchString(a.text) || r.wok && a.opens && len(a.said) > 0 && (mentions(a.text, " veg") || r.known(firstWord(a.text)))) && (!a.known || edible[a.does.word] && goesIn.MatchString(a.text)) && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
@@ -250,6 +250,9 @@ var keepsOn = regexp.MustCompile(`(?i)^\W*keep (?:(?:it|them|everything) moving|
 
 // timeFirst begins with how long.
 var timeFirst = regexp.MustCompile(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
+
+// inFor is what joins others in the oven: "goujons in for the last 18 mins".
+var inFor = regexp.MustCompile(`(?i)^\W*(?:the )?\pL+ in for (?:the |about )?(?:last |final )?\d`)
 
 // foodIn is what goes in for a time: "pepper in for 2 mins".
 var foodIn = regexp.MustCompile(`(?i)^\W*(?:the )?\pL+(?: (?:and|\+|&) \pL+)? (?:go(?:es)? )?in\b[^.]{0,8}\d`)

@@ -314,7 +314,7 @@ func (r *reader) inTwos(l line, text string) {
 }
 
 // onePart is a part of the dish of one thing: "Glaze: 1 tbsp golden syrup".
-var onePart = regexp.MustCompile(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? ).{3,50})$`)
+var onePart = regexp.MustCompile(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? )[^,;&+]{3,50})$`)
 
 // serveWith is what is served beside: "To serve: soured cream, lime wedges".
 var serveWith = regexp.MustCompile(`(?i)^(to (?:serve|garnish|finish|decorate))\s*[:–-]\s*([\pL' -]+(?:,[\pL' -]+)*)\.?$`)
@@ -402,6 +402,12 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		return list
 	}
 	parted := strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
+	if parts := strings.Split(l.item, ","); in == list && len(parts) > 1 && !figure.MatchString(l.item) && !slices.ContainsFunc(parts, func(p string) bool { return !r.take(strings.TrimSpace(p)).Match.Certain }) {
+		for _, name := range parts { // “salt, nutmeg”
+			r.ingredient(l.at, strings.TrimSpace(name), *part)
+		}
+		return list
+	}
 	if in == list && !figure.MatchString(l.item) && !strings.Contains(l.item, ",") && r.severalKnown(l.item) {
 		for _, name := range andKnown.Split(l.item, -1) {
 			r.ingredient(l.at, name, *part)

@@ -181,6 +181,9 @@ func columnsOf(text string) []string {
 			known++
 		}
 	}
+	if at := slices.Index(out, "name"); at >= 0 && strings.EqualFold(strings.Trim(all[at], " *:"), "what") && (slices.Contains(out, "when") || slices.Contains(out, "time")) {
+		out[at] = "step" // of a plan
+	}
 	if first := slices.Index(out, "step"); first >= 0 && slices.Contains(out[first+1:], "step") { // "Step | Instruction" numbers the steps
 		out[first] = "number"
 	}
@@ -251,11 +254,21 @@ func inColumns(row line, columns, all []string) []line {
 
 // minutesIn is a cell that says how long something takes, and empty where it says when.
 func minutesIn(cell string) string {
+	if m := stretch.FindStringSubmatch(strings.TrimSpace(cell)); m != nil { // “15-20”
+		from, _ := strconv.Atoi(m[1])
+		until, _ := strconv.Atoi(m[2])
+		if until > from {
+			return strconv.Itoa(until - from)
+		}
+	}
 	if len(duration.In(cell)) == 0 {
 		return ""
 	}
 	return cell
 }
+
+// stretch is from which minute to which of a lesson.
+var stretch = regexp.MustCompile(`^(\d{1,3})\s*[-–]\s*(\d{1,3})(?: ?mins?)?$`)
 
 // loose makes the lines of a row of a table without headings, and of things that stand
 // between bars in one line.

@@ -90,7 +90,7 @@ func (r *reader) titled() {
 	}
 }
 
-var titleMark = regexp.MustCompile(`(?i)^(?:lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)

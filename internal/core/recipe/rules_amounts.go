@@ -446,7 +446,7 @@ func (c *checker) unusedIngredient() {
 			namings[n] = byName
 		case n < firstFew(text) || generic(text, i, stock) || partIn(text, i):
 			namings[n] = meant
-		case goesIn(text, stock):
+		case goesIn(text, stock), i.Law == Taste && strings.Contains(text, "season"):
 			namings[n] = understood
 		case allIn(text) || mixedIn(text, stock):
 			namings[n] = mixed
