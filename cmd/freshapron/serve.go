@@ -126,8 +126,7 @@ func today(clock school.Clock) func(*time.Location) time.Time {
 	}
 }
 
-// open connects to the database, brings its schema up to date, and has its first connections
-// ready.
+// open connects to the database and brings its schema up to date.
 func open(ctx context.Context, cfg config) (*store.Store, error) {
 	if cfg.DatabaseURL == "" {
 		return nil, errors.New("DATABASE_URL is not set: run ./start, which brings its own PostgreSQL, or name one")
@@ -138,9 +137,6 @@ func open(ctx context.Context, cfg config) (*store.Store, error) {
 	}
 	if err := s.Migrate(ctx); err != nil {
 		return nil, errors.Join(fmt.Errorf("migrate: %w", err), s.Close())
-	}
-	if err := s.Warm(ctx); err != nil {
-		return nil, errors.Join(err, s.Close())
 	}
 	return s, nil
 }

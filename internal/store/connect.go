@@ -282,9 +282,3 @@ func connect(url string, connections int32, watch pgx.QueryTracer) (*opened, err
 
 // Ping asks the database for an answer.
 func (s *Store) Ping(ctx context.Context) error { return s.reads.sql.PingContext(ctx) }
-
-// Warm opens a connection to read and one to change, so that nobody's turn goes by while
-// the database lets them in.
-func (s *Store) Warm(ctx context.Context) error {
-	return errors.Join(s.reads.sql.PingContext(ctx), s.changes.sql.PingContext(ctx))
-}

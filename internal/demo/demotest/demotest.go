@@ -41,7 +41,6 @@ func Open(t testing.TB, watch store.Watcher) (*school.Site, *store.School, strin
 	s, err := store.OpenWatched(url, watch)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	require.NoError(t, s.Warm(ctx))
 	in, err := demo.Open(ctx, s, Thursday)
 	require.NoError(t, err)
 	site := school.NewSite(s, func() time.Time { return Nine })

@@ -29,7 +29,6 @@ func Open(t testing.TB) *store.Store {
 	s, err := store.Open(Copy(t, Template(t, "migrated", func(*store.Store) error { return nil })))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	require.NoError(t, s.Warm(context.Background()))
 	return s
 }
 
