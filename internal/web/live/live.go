@@ -422,6 +422,11 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	heard, stop := school.In(ctx).Watch(about...)
 	defer stop()
 	return frame.Feed{Heard: heard, Beat: beat, May: func() bool { return p.StillIn(r) }, Send: func(to io.Writer, about string) error {
+		if run == nil && about == "" { // the news that it begins may have been missed
+			if begun, err := live.Of(ctx, id); err == nil && begun != nil {
+				about = live.Begins(id)
+			}
+		}
 		if about == live.Begins(id) {
 			_, err := io.WriteString(to, "event: begun\ndata: {}\n\n")
 			return err
