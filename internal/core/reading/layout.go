@@ -117,7 +117,7 @@ const longMessage = 20
 var fullStop = regexp.MustCompile(`([.!?]+)\s+`)
 
 // inline takes a method apart that numbers its steps within a line: "1.Oven to 220. 2.Put
-// the sausages in a tin. 3. Whisk the batter."
+// the sausages in a tin. 3. Slice the apples."
 func inline(lines []line) []line {
 	var out []line
 	for _, l := range lines {

@@ -251,7 +251,7 @@ var keepsOn = regexp.MustCompile(`(?i)^\W*keep (?:(?:it|them|everything) moving|
 // timeFirst begins with how long.
 var timeFirst = regexp.MustCompile(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
 
-// inFor is what joins others in the oven: "goujons in for the last 18 mins".
+// inFor is what joins others in the oven: "skewers in for the last 18 mins".
 var inFor = regexp.MustCompile(`(?i)^\W*(?:the )?\pL+ in for (?:the |about )?(?:last |final )?\d`)
 
 // foodIn is what goes in for a time: "pepper in for 2 mins".

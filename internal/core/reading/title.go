@@ -116,7 +116,7 @@ func (r *reader) titleFollows() bool {
 	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(text)) <= 7 && !sentence(text)
 }
 
-// saysMore parts a first line that is too long for a title: "Banana bread - adapted for
+// saysMore parts a first line that is too long for a title: "Seeded bread - adapted for
 // our group. One loaf, cuts into 10."
 func saysMore(text string) (head, rest string, ok bool) {
 	if !titleMark.MatchString(text) && len(strings.Fields(text)) <= 6 || len([]rune(text)) > 200 {

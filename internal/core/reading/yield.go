@@ -258,7 +258,7 @@ func (r *reader) titleYield() {
 	}
 }
 
-// closed is a title without the beginning of brackets whose end was taken off: "Soup (Y7".
+// closed is a title without the beginning of brackets whose end was taken off: "Leek gratin (Y7".
 func closed(title string) string {
 	if at := strings.LastIndex(title, "("); at > 0 && !strings.Contains(title[at:], ")") {
 		title = title[:at]
