@@ -1,7 +1,6 @@
 package reading
 
 import (
-	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -9,45 +8,9 @@ import (
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/measure"
-	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/setting"
 	kitchen "freshapron/internal/core/words"
 )
-
-var (
-	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|nutrition(?:al information)?|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
-	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
-	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
-	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
-	youWant    = regexp.MustCompile(`(?i)^(?:you|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
-	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
-	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|^(?:can|could|would|will) you\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
-)
-
-// keeps is how long the food lasts.
-var keeps = regexp.MustCompile(`(?i)^(?:(?:it |this |they )?(?:keeps|freezes|lasts|will (?:keep|freeze|last))\b[^.]{0,12}\b(?:\d|well|in|for|up)|best eaten|(?:eat|use) within)`)
-
-// keepsBehind is that at the end of a step.
-var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)
-
-// misprint is a figure in which a letter stands for one that looks like it:
-// l50 g, 1OO g, I tsp.
-var misprint = regexp.MustCompile(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp|teaspoons?|tablespoons?|cups?)\b`)
-
-// looksLike are the figures that such letters look like.
-var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o", "0", "S", "5")
-
-// misprintIn returns the figure of a line in which letters stand for figures, and
-// what it is likely to be; ok is false where it is as it should.
-func misprintIn(item string) (figure, likely string, ok bool) {
-	m := misprint.FindStringSubmatch(item)
-	if m == nil {
-		return "", "", false
-	}
-	likely = looksLike.Replace(m[1])
-	return m[1], likely, likely != m[1]
-}
 
 // sort says of each line what it is.
 func (r *reader) sort() {
@@ -122,9 +85,6 @@ func (r *reader) sort() {
 	r.yieldInside()
 }
 
-// kitHead begins a list of things that is often longer than its line.
-var kitHead = regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)
-
 // listless reports whether the text has no list: its amounts stand in prose.
 func (r *reader) listless() bool {
 	amounts, sentences := 0, 0
@@ -161,57 +121,6 @@ func sentence(s string) bool {
 func imperative(s string) bool {
 	word, _, other := headVerb(s)
 	return word != "" && !other && !foods[word] && sentence(s)
-}
-
-// take reads words as an ingredient, each once.
-func (r *reader) take(item string) recipe.Taking {
-	t, ok := r.taken[item]
-	if !ok {
-		t = recipe.TakeLine(arrow.ReplaceAllString(item, ", "), "", r.Units.Taken, r.pantry)
-		r.taken[item] = t
-	}
-	return t
-}
-
-var arrow = regexp.MustCompile(`\s*(?:→|->|=>)\s*`)
-
-// amounts reports whether a line is an ingredient with an amount, looked at
-// once.
-func (r *reader) amounts(l line) bool {
-	is, ok := r.amounted[l.item]
-	if !ok {
-		is = r.amount(l)
-		r.amounted[l.item] = is
-	}
-	return is
-}
-
-func (r *reader) amount(l line) bool {
-	t := r.take(l.item)
-	if len([]rune(l.item)) > 120 || !t.Reading.Given && len(t.Reading.Problems) == 0 && t.Reading.Unread == "" {
-		_, _, wrong := misprintIn(l.item)
-		return wrong
-	}
-	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
-		return false
-	}
-	if preheating(l.item) && !t.Match.Certain { // "Oven to 160C" is no cup
-		return false
-	}
-	counted := t.Reading.Unit.Dimension == measure.Count
-	switch first := strings.ToLower(firstWord(l.item)); {
-	case (first == "a" || first == "an") && counted && !t.Match.Certain && !t.Reading.Unit.Loose():
-		return false // "A bake for beginners"
-	case t.Reading.Unit.Dimension == measure.Length || strings.TrimSpace(t.Ingredient.Name) == "":
-		return false
-	case len(duration.In(l.item)) > 0 && counted && !t.Match.Certain:
-		return false
-	case sentence(l.item) && counted && !t.Match.Certain:
-		return false
-	case strings.Contains(strings.TrimRight(l.item, "."), ". ") && len(strings.Fields(l.item)) > 10:
-		return false
-	}
-	return true
 }
 
 // place puts a line where it belongs and returns the section that goes on.
@@ -292,27 +201,6 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	return r.inList(n, text, in, amount, order, part, prose)
 }
 
-// stretches are those of a lesson, each with what it is for: "0-10 demo; 10-20 dough".
-var stretches = regexp.MustCompile(`(?:^|[;,:]\s*)\d{1,3} ?[-–] ?\d{1,3}(?: ?mins?)? \pL`)
-
-// aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
-var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
-
-var inTwos = regexp.MustCompile(`(?i)\b(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))\b`)
-
-// inTwos takes the yield that is said by how many work together.
-func (r *reader) inTwos(l line, text string) {
-	m := inTwos.FindStringSubmatch(text)
-	if m == nil || r.Yield.Count > 0 {
-		return
-	}
-	for n, g := range m[1:] {
-		if g != "" {
-			r.Yield = Yield{Count: n + 2, Piece: "portion", Line: l.at}
-		}
-	}
-}
-
 // onePart is a part of the dish of one thing: "Glaze: 1 tbsp golden syrup".
 var onePart = regexp.MustCompile(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? )[^,;&+]{3,50})$`)
 
@@ -369,24 +257,6 @@ func behindColon(item string) bool {
 	_, behind, ok := strings.Cut(item, ": ")
 	return ok && isVerb(firstWord(behind))
 }
-
-// closes reports whether a line is where a letter ends: "Cheers", and the name under it.
-func (r *reader) closes(n int) bool {
-	if len(strings.Fields(r.lines[n].item)) > 4 || n == 0 || n < len(r.lines)-4 {
-		return false
-	}
-	if len([]rune(r.lines[n].item)) < 3 {
-		return true
-	}
-	if n == len(r.lines)-1 && kisses.MatchString(r.lines[n].item) {
-		return true
-	}
-	return signOff.MatchString(r.lines[n].item) || signOff.MatchString(r.lines[n-1].item) && n == len(r.lines)-1
-}
-
-var kisses = regexp.MustCompile(`^\p{Lu}\pL+ x+$`)
-
-var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)
 
 // componentHead names a part of an assessed dish.
 var componentHead = regexp.MustCompile(`(?i)^(?:component|part|layer|stage) ?\d? ?[-–—]? ?[\pL ]{0,24}$`)
@@ -467,15 +337,6 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	return in
 }
 
-// severalKnown reports whether a line names things of the pantry and nothing else:
-// "salt and pepper".
-func (r *reader) severalKnown(item string) bool {
-	parts := andKnown.Split(item, -1)
-	return len(parts) > 1 && !slices.ContainsFunc(parts, func(p string) bool { return !r.known(p) })
-}
-
-var andKnown = regexp.MustCompile(`\s*(?:,|&|\+|\band\b)\s*`)
-
 // weighs is an amount in words that are no ingredient: they are asked about.
 var weighs = regexp.MustCompile(`(?i)\b\d+\s?(?:g|kg|ml|cups?|tsp|tbsp|oz)\b`)
 
@@ -483,18 +344,6 @@ var weighs = regexp.MustCompile(`(?i)\b\d+\s?(?:g|kg|ml|cups?|tsp|tbsp|oz)\b`)
 // is an introduction.
 func (r *reader) cooks() bool {
 	return slices.ContainsFunc(r.lines, func(l line) bool { return l.quiet == "" && r.amounts(l) })
-}
-
-// speaksOf reports whether a line names something to eat anywhere.
-func (r *reader) speaksOf(item string) bool {
-	return len(r.pantry.Mentioned(item)) > 0 || toTaste.MatchString(item)
-}
-
-var toTaste = regexp.MustCompile(`(?i)\b(?:to taste|to serve|to garnish|to decorate|for frying|for greasing|for dusting|seasoning|topping|filling|oil|water)\b`)
-
-// known reports whether a line is the name of something in the pantry.
-func (r *reader) known(item string) bool {
-	return r.take(item).Match.Certain
 }
 
 // partOf recognises the heading of a part: "For the topping:", "TOPPING", and
@@ -528,74 +377,6 @@ func (r *reader) addPart(name string) {
 	if !slices.Contains(r.Parts, name) {
 		r.Parts = append(r.Parts, name)
 	}
-}
-
-// ingredient takes a line of the list.
-func (r *reader) ingredient(at int, item, part string) {
-	if joint := strings.ToLower(item); bothOf.MatchString(item) { // one lemon has both
-	} else if strings.Contains(joint, " plus ") || strings.Contains(joint, " and ") || strings.Contains(joint, " + ") || strings.Contains(joint, " & ") {
-		if parts := recipe.Several(item, r.Units.Taken, r.pantry); len(parts) > 1 {
-			for _, p := range parts {
-				r.ingredient(at, p, part)
-			}
-			return
-		}
-	}
-	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
-	if m := eachOf.FindStringSubmatch(item); m != nil {
-		if names := andKnown.Split(m[2], -1); len(names) > 1 {
-			for _, name := range names {
-				if name != "" {
-					r.ingredient(at, m[1]+" "+name, part)
-				}
-			}
-			return
-		}
-	}
-	if m := twoKinds.FindStringSubmatch(item); m != nil && r.known(m[2]+" "+m[5]) && r.known(m[4]+" "+m[5]) {
-		r.ingredient(at, m[1]+" "+m[2]+" "+m[5]+m[6], part)
-		r.ingredient(at, m[3]+" "+m[4]+" "+m[5]+m[6], part)
-		return
-	}
-	if m := partOfFruit.FindStringSubmatch(item); m != nil {
-		item = m[1] + " of " + m[2] + " " + m[3]
-	}
-	t := r.take(item)
-	if kit.MatchString(item) && !t.Match.Certain {
-		r.fact(line{at: at, item: item})
-		return
-	}
-	t.Ingredient.Part = part
-	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})
-	if part != "" {
-		r.addPart(part)
-	}
-	for _, p := range t.Reading.Problems {
-		r.asked = append(r.asked, Unread{at, item, p})
-	}
-}
-
-var (
-	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
-	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
-	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
-	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
-)
-
-// kit is what people are told to bring among the ingredients.
-var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|oven ?dish(?:es)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|skewers?|cocktail sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
-
-// misprinted takes the likely figure of l50 g, and asks. It reports false of a line
-// whose figure is as it should be.
-func (r *reader) misprinted(l line, part string) bool {
-	figure, likely, ok := misprintIn(l.item)
-	if !ok {
-		return false
-	}
-	r.ingredient(l.at, likely+l.item[len(figure):], part)
-	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", figure, likely)})
-	return true
 }
 
 // say adds a line to the method; a line that goes on in the middle of a

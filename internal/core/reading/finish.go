@@ -1,0 +1,158 @@
+package reading
+
+import (
+	"regexp"
+	"strings"
+
+	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
+	"freshapron/internal/core/recipe"
+)
+
+// finish makes the step of a draft.
+func (r *reader) finish(d *draft) Step {
+	s := d.Step
+	s.Kind = fit.Prepare
+	if s.Adult == "" {
+		s.Adult = fit.NoAdult
+	}
+	zero := exact.Number{}
+	var works, waits float64
+	longest := exact.Frac(-1, 1)
+	best := -1.0
+	seen := map[string]bool{}
+	s.Work.From, s.Wait.From = recipe.Typical, recipe.Typical
+	for _, a := range d.actions {
+		var said exact.Number
+		if a.loads != nil {
+			s.Loads = a.loads
+		}
+		for _, span := range a.said {
+			if a.loads != nil && !a.loads.NoHands {
+				break
+			}
+			part := &s.Work
+			if a.idle {
+				part = &s.Wait
+			}
+			times := exact.Int(1)
+			if a.loads != nil && a.loads.NoHands && a.loads.PerLoad > 0 && a.loads.Pieces > 0 {
+				times = exact.Int(int64((a.loads.Pieces + a.loads.PerLoad - 1) / a.loads.PerLoad))
+			}
+			part.Least, part.Most, part.From = part.Least.Add(span.Least.Mul(times)), part.Most.Add(span.Most.Mul(times)), recipe.Said
+			said = said.Add(span.Most)
+		}
+		if !seen[a.does.word] && a.known && !(len(a.said) > 0 && !a.idle) {
+			works += a.does.work
+			seen[a.does.word] = true
+		}
+		if a.idle && len(a.said) == 0 && a.does.wait > waits {
+			waits = a.does.wait
+		}
+		weight := a.does.work + a.does.wait
+		if a.does.on != "" {
+			weight += 20
+		}
+		if a.known && (longest.Less(said) && said.Cmp(zero) > 0 || said.Cmp(zero) == 0 && longest.Cmp(zero) <= 0 && weight > best) {
+			s.Kind, best = a.does.kind, weight
+			if said.Cmp(zero) > 0 {
+				longest = said
+			}
+		}
+	}
+	if s.Kind == fit.Clean {
+		works = min(works, verbs["wash up"].work)
+	}
+	if s.Work.From == recipe.Typical {
+		n := typical(min(works, 12))
+		s.Work.Least, s.Work.Most = n, n
+	}
+	switch {
+	case s.Wait.From == recipe.Typical && waits > 0:
+		n := typical(waits)
+		s.Wait.Least, s.Wait.Most = n, n
+	case s.Wait.From == recipe.Typical:
+		s.Wait.From = ""
+	}
+	for _, a := range d.actions {
+		for _, long := range a.tooLong {
+			s.Asks = append(s.Asks, "“"+long+"” is longer than a lesson can hold: is it done before?")
+		}
+	}
+	if len(s.Asks) > 0 && s.Wait.From == recipe.Typical {
+		s.Wait = Minutes{}
+	}
+	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said {
+		s.Asks = append(s.Asks, "“"+strings.TrimSpace(m[0])+"”: "+m[1]+" minutes, or something else?")
+	}
+	r.equip(&s, d)
+	return s
+}
+
+// bareFigure is a time without its unit: "bake 25".
+var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|more\b|whistles?\b)`)
+
+// typical makes a number of a table's minutes, in halves.
+func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }
+
+// equip gives a step what it stands on or in.
+func (r *reader) equip(s *Step, d *draft) {
+	switch {
+	case d.on == "" || d.preheat:
+		return
+	case len(d.heats) > 0:
+		s.Uses = d.heats
+		return
+	}
+	u := Use{Equipment: d.on}
+	if d.on == "oven" {
+		for _, a := range d.actions {
+			for n, h := range a.heats {
+				v := h.Celsius
+				if u.Celsius == nil {
+					u.Celsius = &v
+					continue
+				}
+				if n > 0 && len(a.said) > 1 && len(s.Uses) == 0 { // "15 minutes at 220, 45 at 160" in one breath
+					s.Uses = append(s.Uses, Use{Equipment: "oven", Celsius: u.Celsius, Minutes: sum(a.said[:1])}, Use{Equipment: "oven", Celsius: &v, Minutes: sum(a.said[1:])})
+				}
+			}
+		}
+		if len(s.Uses) > 0 {
+			return
+		}
+		if u.Celsius == nil {
+			u.Celsius = r.ovenAt(d)
+		}
+		if u.Celsius == nil {
+			s.Asks = append(s.Asks, "how hot the oven is")
+		}
+	}
+	s.Uses = []Use{u}
+}
+
+// ovenAt is what the oven was last set to before a step, or the one setting
+// that the recipe names anywhere; nil where nobody can tell.
+func (r *reader) ovenAt(d *draft) *exact.Number {
+	var last, only *exact.Number
+	several := false
+	for n := range r.prose {
+		for _, c := range r.said[n] {
+			for _, h := range c.heats {
+				v := h.Celsius
+				if n < d.passage || n == d.passage && c.from < d.to {
+					last = &v
+				}
+				several = several || only != nil && only.Cmp(v) != 0
+				only = &v
+			}
+		}
+	}
+	switch {
+	case last != nil:
+		return last
+	case only != nil && !several:
+		return only
+	}
+	return r.oven
+}

@@ -1,0 +1,170 @@
+package reading
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/recipe"
+)
+
+// ingredient takes a line of the list.
+func (r *reader) ingredient(at int, item, part string) {
+	if joint := strings.ToLower(item); bothOf.MatchString(item) { // one lemon has both
+	} else if strings.Contains(joint, " plus ") || strings.Contains(joint, " and ") || strings.Contains(joint, " + ") || strings.Contains(joint, " & ") {
+		if parts := recipe.Several(item, r.Units.Taken, r.pantry); len(parts) > 1 {
+			for _, p := range parts {
+				r.ingredient(at, p, part)
+			}
+			return
+		}
+	}
+	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
+	if m := eachOf.FindStringSubmatch(item); m != nil {
+		if names := andKnown.Split(m[2], -1); len(names) > 1 {
+			for _, name := range names {
+				if name != "" {
+					r.ingredient(at, m[1]+" "+name, part)
+				}
+			}
+			return
+		}
+	}
+	if m := twoKinds.FindStringSubmatch(item); m != nil && r.known(m[2]+" "+m[5]) && r.known(m[4]+" "+m[5]) {
+		r.ingredient(at, m[1]+" "+m[2]+" "+m[5]+m[6], part)
+		r.ingredient(at, m[3]+" "+m[4]+" "+m[5]+m[6], part)
+		return
+	}
+	if m := partOfFruit.FindStringSubmatch(item); m != nil {
+		item = m[1] + " of " + m[2] + " " + m[3]
+	}
+	t := r.take(item)
+	if kit.MatchString(item) && !t.Match.Certain {
+		r.fact(line{at: at, item: item})
+		return
+	}
+	t.Ingredient.Part = part
+	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})
+	if part != "" {
+		r.addPart(part)
+	}
+	for _, p := range t.Reading.Problems {
+		r.asked = append(r.asked, Unread{at, item, p})
+	}
+}
+
+var (
+	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
+	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
+	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
+	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
+	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
+)
+
+// kit is what people are told to bring among the ingredients.
+var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|oven ?dish(?:es)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|skewers?|cocktail sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+
+// misprinted takes the likely figure of l50 g, and asks. It reports false of a line
+// whose figure is as it should be.
+func (r *reader) misprinted(l line, part string) bool {
+	figure, likely, ok := misprintIn(l.item)
+	if !ok {
+		return false
+	}
+	r.ingredient(l.at, likely+l.item[len(figure):], part)
+	r.asked = append(r.asked, Unread{l.at, l.item, fmt.Sprintf("%s is read as %s: is that right?", figure, likely)})
+	return true
+}
+
+// misprintIn returns the figure of a line in which letters stand for figures, and
+// what it is likely to be; ok is false where it is as it should.
+func misprintIn(item string) (figure, likely string, ok bool) {
+	m := misprint.FindStringSubmatch(item)
+	if m == nil {
+		return "", "", false
+	}
+	likely = looksLike.Replace(m[1])
+	return m[1], likely, likely != m[1]
+}
+
+// misprint is a figure in which a letter stands for one that looks like it:
+// l50 g, 1OO g, I tsp.
+var misprint = regexp.MustCompile(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp|teaspoons?|tablespoons?|cups?)\b`)
+
+// looksLike are the figures that such letters look like.
+var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o", "0", "S", "5")
+
+// take reads words as an ingredient, each once.
+func (r *reader) take(item string) recipe.Taking {
+	t, ok := r.taken[item]
+	if !ok {
+		t = recipe.TakeLine(arrow.ReplaceAllString(item, ", "), "", r.Units.Taken, r.pantry)
+		r.taken[item] = t
+	}
+	return t
+}
+
+var arrow = regexp.MustCompile(`\s*(?:→|->|=>)\s*`)
+
+// amounts reports whether a line is an ingredient with an amount, looked at
+// once.
+func (r *reader) amounts(l line) bool {
+	is, ok := r.amounted[l.item]
+	if !ok {
+		is = r.amount(l)
+		r.amounted[l.item] = is
+	}
+	return is
+}
+
+func (r *reader) amount(l line) bool {
+	t := r.take(l.item)
+	if len([]rune(l.item)) > 120 || !t.Reading.Given && len(t.Reading.Problems) == 0 && t.Reading.Unread == "" {
+		_, _, wrong := misprintIn(l.item)
+		return wrong
+	}
+	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
+		return false
+	}
+	if preheating(l.item) && !t.Match.Certain { // "Oven to 160C" is no cup
+		return false
+	}
+	counted := t.Reading.Unit.Dimension == measure.Count
+	switch first := strings.ToLower(firstWord(l.item)); {
+	case (first == "a" || first == "an") && counted && !t.Match.Certain && !t.Reading.Unit.Loose():
+		return false // "A bake for beginners"
+	case t.Reading.Unit.Dimension == measure.Length || strings.TrimSpace(t.Ingredient.Name) == "":
+		return false
+	case len(duration.In(l.item)) > 0 && counted && !t.Match.Certain:
+		return false
+	case sentence(l.item) && counted && !t.Match.Certain:
+		return false
+	case strings.Contains(strings.TrimRight(l.item, "."), ". ") && len(strings.Fields(l.item)) > 10:
+		return false
+	}
+	return true
+}
+
+// known reports whether a line is the name of something in the pantry.
+func (r *reader) known(item string) bool {
+	return r.take(item).Match.Certain
+}
+
+// severalKnown reports whether a line names things of the pantry and nothing else:
+// "salt and pepper".
+func (r *reader) severalKnown(item string) bool {
+	parts := andKnown.Split(item, -1)
+	return len(parts) > 1 && !slices.ContainsFunc(parts, func(p string) bool { return !r.known(p) })
+}
+
+var andKnown = regexp.MustCompile(`\s*(?:,|&|\+|\band\b)\s*`)
+
+// speaksOf reports whether a line names something to eat anywhere.
+func (r *reader) speaksOf(item string) bool {
+	return len(r.pantry.Mentioned(item)) > 0 || toTaste.MatchString(item)
+}
+
+var toTaste = regexp.MustCompile(`(?i)\b(?:to taste|to serve|to garnish|to decorate|for frying|for greasing|for dusting|seasoning|topping|filling|oil|water)\b`)

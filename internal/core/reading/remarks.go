@@ -1,0 +1,64 @@
+package reading
+
+import (
+	"regexp"
+	"strings"
+)
+
+var (
+	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|nutrition(?:al information)?|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
+	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
+	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
+	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
+	youWant    = regexp.MustCompile(`(?i)^(?:you|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
+	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
+	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|^(?:can|could|would|will) you\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
+)
+
+// keeps is how long the food lasts.
+var keeps = regexp.MustCompile(`(?i)^(?:(?:it |this |they )?(?:keeps|freezes|lasts|will (?:keep|freeze|last))\b[^.]{0,12}\b(?:\d|well|in|for|up)|best eaten|(?:eat|use) within)`)
+
+// keepsBehind is that at the end of a step.
+var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)
+
+// kitHead begins a list of things that is often longer than its line.
+var kitHead = regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)
+
+// stretches are those of a lesson, each with what it is for: "0-10 demo; 10-20 dough".
+var stretches = regexp.MustCompile(`(?:^|[;,:]\s*)\d{1,3} ?[-–] ?\d{1,3}(?: ?mins?)? \pL`)
+
+// aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
+var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
+
+var inTwos = regexp.MustCompile(`(?i)\b(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))\b`)
+
+// inTwos takes the yield that is said by how many work together.
+func (r *reader) inTwos(l line, text string) {
+	m := inTwos.FindStringSubmatch(text)
+	if m == nil || r.Yield.Count > 0 {
+		return
+	}
+	for n, g := range m[1:] {
+		if g != "" {
+			r.Yield = Yield{Count: n + 2, Piece: "portion", Line: l.at}
+		}
+	}
+}
+
+// closes reports whether a line is where a letter ends: "Cheers", and the name under it.
+func (r *reader) closes(n int) bool {
+	if len(strings.Fields(r.lines[n].item)) > 4 || n == 0 || n < len(r.lines)-4 {
+		return false
+	}
+	if len([]rune(r.lines[n].item)) < 3 {
+		return true
+	}
+	if n == len(r.lines)-1 && kisses.MatchString(r.lines[n].item) {
+		return true
+	}
+	return signOff.MatchString(r.lines[n].item) || signOff.MatchString(r.lines[n-1].item) && n == len(r.lines)-1
+}
+
+var kisses = regexp.MustCompile(`^\p{Lu}\pL+ x+$`)
+
+var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)

@@ -1,0 +1,73 @@
+package reading
+
+import (
+	"regexp"
+	"slices"
+
+	"freshapron/internal/core/fit"
+)
+
+// A scene is what a clause takes from those before it in the same passage.
+type scene struct {
+	step *draft // that goes on
+	on   string // where something was last done
+	slow bool   // in a slow cooker
+	hot  bool   // a pan that was cooked in before stands on its ring still
+}
+
+// place reads an action where the scene says that it is done.
+func (s *scene) place(a *action) {
+	as := func(word string) { a.does, a.idle = spoken{word, a.does.at, verbs[word]}, true }
+	if s.slow = s.slow || slowCooker.MatchString(a.text); s.slow && a.does.on == "ring" && len(a.said) > 0 {
+		a.does.on, a.idle = "", true
+	}
+	if s.step != nil && !a.opens && a.does.on == "ring" && len(a.said) > 0 && !minding.MatchString(a.text) {
+		if word := s.step.last().does.word; word == "cover" || word == "put the lid on" {
+			a.idle = true
+		}
+	}
+	if s.step != nil && s.step.on == "oven" && !s.step.preheat && a.does.word == "cook" && !onRing.MatchString(a.text) && len(a.said) > 0 {
+		as("bake")
+	}
+	if a.does.word == "cook" && len(a.said) > 0 && (s.on == "microwave" || s.on == "grill") && !onRing.MatchString(a.text) {
+		as(s.on) // "stir, then cook for another 2 minutes"
+	}
+	if s.step != nil && a.does.word == "cook" && slices.ContainsFunc(s.step.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
+		as("bake")
+	}
+	s.keptHot(a, len(a.said) > 0)
+	if a.does.on != "" {
+		s.on = a.does.on
+	}
+	switch {
+	case a.does.on == "ring" && a.does.kind == fit.Cook && !elsewhere.MatchString(a.text):
+		s.hot = true
+	case hotPan.MatchString(a.text):
+	case !a.known && !elsewhere.MatchString(a.text), ontoPlate.MatchString(a.text): // the pan stays where it is
+	case a.does.on != "", a.does.kind != fit.Mix && a.does.kind != fit.Cut && a.does.kind != fit.Prepare, elsewhere.MatchString(a.text) && !fatOff.MatchString(a.text):
+		s.hot = false
+	}
+}
+
+// keptHot reads what is done for a time in a pan that is on the heat as cooking:
+// "add the stock, stirring, for 18 minutes".
+func (s *scene) keptHot(a *action, timed bool) {
+	if timed && s.hot && a.does.on == "" && panWords[a.does.word] && !elsewhere.MatchString(a.text) {
+		a.does.on, a.does.kind = "ring", fit.Cook
+	}
+}
+
+// panWords are done in the pan that is on the heat as well as in a bowl.
+var panWords = wordSet("stir add pour tip return toss turn mix")
+
+// elsewhere takes what is done away from the heat.
+var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
+
+// hotPan says that a pan stands on the heat.
+var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b`)
+
+// ontoPlate takes what was cooked out of a pan in which more is cooked.
+var ontoPlate = regexp.MustCompile(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)
+
+// fatOff leaves the pan where it is.
+var fatOff = regexp.MustCompile(`(?i)\bdrain (?:off|away) (?:the |any )?(?:excess |extra )?(?:fat|oil|liquid)`)
