@@ -52,7 +52,7 @@ var (
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:(?:sauce|frying )?pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
-	inHotFat    = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
+	inFat       = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
 	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
@@ -229,9 +229,9 @@ var ovenShelf = regexp.MustCompile(`(?i)\b(?:top|upper|middle|centre|lower|botto
 // place takes where something is done from the words that name a place.
 func (a *action) place() {
 	light := !a.known || a.does.kind == fit.Prepare || a.does.kind == fit.Mix || a.does.kind == fit.Shape || a.does.word == "leave" || a.does.word == "cook" || a.does.word == "set"
-	out := outOfOven.MatchString(a.text) || keptWarm.MatchString(a.text)
-	if keptWarm.MatchString(a.text) {
-		a.heats = nil
+	out := outOfOven.MatchString(a.text)
+	if keptWarm.MatchString(a.text) { // the oven does nothing to it
+		out, a.heats = true, nil
 	}
 	as := func(word string) {
 		at := a.does.at
@@ -267,7 +267,7 @@ func (a *action) place() {
 		as("fry")
 	case !a.known && (len(a.heats) > 0 || bareHeat.MatchString(a.text)):
 		as("bake")
-	case !a.known && len(a.said) > 0 && inHotFat.MatchString(a.text):
+	case !a.known && len(a.said) > 0 && inFat.MatchString(a.text):
 		as("fry")
 	case !a.known && len(a.said) > 0 && inTin.MatchString(a.text):
 		as("rest")

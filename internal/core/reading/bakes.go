@@ -13,11 +13,11 @@ import (
 // unbaked finds the bake that nobody named, and asks: the oven is hot, nothing goes into
 // it, and the last minutes that are said are of nothing else.
 func (r *reader) unbaked() {
-	inOven := func(u Use) bool { return u.Equipment == "oven" }
-	first := slices.IndexFunc(r.Steps, func(s Step) bool { return slices.ContainsFunc(s.Uses, inOven) })
 	if r.oven == nil {
 		return
 	}
+	inOven := func(u Use) bool { return u.Equipment == "oven" }
+	first := slices.IndexFunc(r.Steps, func(s Step) bool { return slices.ContainsFunc(s.Uses, inOven) })
 	if first < 0 {
 		first = len(r.Steps)
 	}

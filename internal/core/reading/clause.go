@@ -275,21 +275,31 @@ type sense struct {
 
 // senses of words, the first that fits.
 var senses = map[string][]sense{
-	"cut":    {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
-	"bake":   {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
-	"set":    {{regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}}, // "set a pan over the heat"
+	"cut":  {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
+	"bake": {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
+	// "set a pan over the heat"
+	"set":    {{regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
 	"scoop":  {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
 	"wipe":   {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
-	"rest":   {{regexp.MustCompile(`(?i)^rest of\b`), ""}},                                                                                                                                                                                                                                // "rest of the cheese on top"
-	"leave":  {{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b`), ""}, {regexp.MustCompile(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""}}, // "leave some lumps"
-	"core":   {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},                                                                                                                                                                                                        // "core 75 °C"
-	"dry":    {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},                                                                                                                                                                        // "dry pan, very hot"
-	"salt":   {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},                                                                                                                           // onions and aubergines stand
+	// "rest of the cheese on top"
+	"rest": {{regexp.MustCompile(`(?i)^rest of\b`), ""}},
+	// "leave a border clear", "leave some lumps"
+	"leave": {
+		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b`), ""},
+		{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""},
+	},
+	// "core 75 °C"
+	"core": {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},
+	// "dry pan, very hot"
+	"dry": {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},
+	// onions and aubergines stand in it, water and sauces don't
+	"salt": {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},
+	// "sit the tin on a tray" is no wait
 	"sit": {
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\b[^.;,]*\bfor (?:about |another |\d|an?\b|half|five|ten|fifteen|twenty|thirty)`), "sit"},
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\W*(?:$|[,.;)]|for\b|until|till|\d|aside|covered|overnight|in (?:the )?(?:fridge|salted|cold|a warm)|at\b|while)`), "sit"},
-		{regexp.MustCompile(`(?i)^sit`), "place"}, // "sit the tin on a tray"
+		{regexp.MustCompile(`(?i)^sit`), "place"},
 	},
 }
 

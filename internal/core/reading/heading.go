@@ -81,23 +81,29 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 			r.forOne(l)
 			return true
 		}
-		if strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest) { // “(bring from home)”
+		if inParentheses(rest) { // “(bring from home)”
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()"), About: "needed"})
-			return true
+		} else {
+			r.items(l.at, rest, *part)
 		}
-		r.items(l.at, rest, *part)
 		return true
 	case is == method && !isVerb(firstWord(l.plain())):
 		r.Headings = append(r.Headings, l.at)
 		*in = method
-		if strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest) { // “(tick each one)”
-			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()"), About: "needed"})
+		if inParentheses(rest) { // “(tick each one)”
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()")})
 		} else if len(strings.Fields(rest)) > 1 {
 			r.say(*l, rest)
 		}
 		return true
 	}
 	return false
+}
+
+// inParentheses reports whether nothing but an aside without a figure stands behind a
+// heading.
+func inParentheses(rest string) bool {
+	return strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest)
 }
 
 // headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".

@@ -13,8 +13,7 @@ import (
 
 // ingredient takes a line of the list.
 func (r *reader) ingredient(at int, item, part string) {
-	if joint := strings.ToLower(item); bothOf.MatchString(item) { // one lemon has both
-	} else if strings.Contains(joint, " plus ") || strings.Contains(joint, " and ") || strings.Contains(joint, " + ") || strings.Contains(joint, " & ") {
+	if several.MatchString(item) && !bothOf.MatchString(item) { // one lemon has both
 		if parts := recipe.Several(item, r.Units.Taken, r.pantry); len(parts) > 1 {
 			for _, p := range parts {
 				r.ingredient(at, p, part)
@@ -57,6 +56,7 @@ func (r *reader) ingredient(at int, item, part string) {
 }
 
 var (
+	several     = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
 	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
 	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
 	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)

@@ -146,32 +146,30 @@ var (
 	letterMark = regexp.MustCompile(`^\s*[oO]\s+([\pL\d½¼¾⅓⅔])`)
 )
 
-// lettered numbers steps that have letters: "A) Koftas", "B) Grill".
+// lettered numbers steps that have two numbers, "1.1", "1.2", or letters: "A) Koftas",
+// "B) Grill".
 func lettered(lines []string) {
+	if !renumbered(lines, subNumber, func(n int) string { return strconv.Itoa(n + 1) }) {
+		renumbered(lines, stepLetter, func(n int) string { return string(rune('A' + n)) })
+	}
+}
+
+// renumbered puts numbers in the place of marks that count lines up, nth of which is the
+// one at a place from 0, and reports whether there are such.
+func renumbered(lines []string, mark *regexp.Regexp, nth func(n int) string) bool {
 	var at []int
 	for n, raw := range lines {
-		if m := subNumber.FindStringSubmatch(raw); m != nil && m[1] == strconv.Itoa(len(at)+1) {
-			at = append(at, n)
-		}
-	}
-	if len(at) >= leastRun {
-		for k, n := range at {
-			lines[n] = strconv.Itoa(k+1) + ". " + subNumber.ReplaceAllString(lines[n], "")
-		}
-		return
-	}
-	at = nil
-	for n, raw := range lines {
-		if m := stepLetter.FindStringSubmatch(raw); m != nil && m[1] == string(rune('A'+len(at))) {
+		if m := mark.FindStringSubmatch(raw); m != nil && m[1] == nth(len(at)) {
 			at = append(at, n)
 		}
 	}
 	if len(at) < leastRun {
-		return
+		return false
 	}
 	for k, n := range at {
-		lines[n] = strconv.Itoa(k+1) + ". " + stepLetter.ReplaceAllString(lines[n], "")
+		lines[n] = strconv.Itoa(k+1) + ". " + mark.ReplaceAllString(lines[n], "")
 	}
+	return true
 }
 
 // subNumber is "1.2".

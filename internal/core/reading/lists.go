@@ -52,7 +52,7 @@ func (r *reader) runOn(l line, part *string) bool {
 		name, text = m[1], m[2]
 	}
 	pieces := runAmounts(text)
-	row := len(pieces) == 1 && name != "" && 1 < len(slices.DeleteFunc(slices.Clone(r.lines), func(o line) bool { return o.at != l.at })) // "Base 100 g flour | ½ tsp oregano"
+	row := len(pieces) == 1 && name != "" && r.inRow(l) // "Base 100 g flour | ½ tsp oregano"
 	both := len(pieces) == 2 && r.certain(pieces[0]) && r.certain(bothAre.ReplaceAllString(pieces[1], "")) && !strings.Contains(pieces[0], ",")
 	if both {
 		pieces[1] = bothAre.ReplaceAllString(pieces[1], "")
@@ -77,6 +77,11 @@ func (r *reader) runOn(l line, part *string) bool {
 		r.ingredient(l.at, p, *part)
 	}
 	return true
+}
+
+// inRow reports whether others stand beside a line in the same line of the source.
+func (r *reader) inRow(l line) bool {
+	return slices.ContainsFunc(r.lines, func(o line) bool { return o.at == l.at && o.text != l.text })
 }
 
 var bothAre = regexp.MustCompile(`(?i)\s+both\s+\pL+$`)
@@ -174,19 +179,16 @@ func (r *reader) manyAmounts(s string) bool {
 func listed(s string) []string {
 	s = slashAmount.ReplaceAllString(strings.TrimRight(strings.TrimSpace(s), "."), "$1 / $2")
 	s = unitSlash.ReplaceAllString(s, "$1/$2")
-	sep := ","
 	if len(amountEnds.FindAllString(s, 3)) > 1 { // “flour, 225 g. butter, 110 g.”
 		s = fullStop.ReplaceAllString(s, "; ")
 	}
-	for _, mark := range []string{";", " / ", " • ", " · ", " | "} {
-		if strings.Contains(s, mark) {
-			sep = mark
-			break
-		}
+	sep := comma
+	if at := slices.IndexFunc(separators, func(mark *regexp.Regexp) bool { return mark.MatchString(s) }); at >= 0 {
+		sep = separators[at]
 	}
 	var out []string
-	for _, item := range outside(s, regexp.MustCompile(regexp.QuoteMeta(sep))) {
-		if inner := partAside.ReplaceAllString(item, ""); sep == ";" && allBegin(outside(inner, comma)) {
+	for _, item := range outside(s, sep) {
+		if inner := partAside.ReplaceAllString(item, ""); sep == semicolon && allBegin(outside(inner, comma)) {
 			out = append(out, listed(inner)...) // "6 sheets, 1 onion; sauce - 40 g butter, 40 g flour"
 			continue
 		}
@@ -232,7 +234,12 @@ func outside(s string, mark *regexp.Regexp) []string {
 	return append(out, s[from:])
 }
 
-var comma = regexp.MustCompile(`,`)
+var (
+	comma     = regexp.MustCompile(`,`)
+	semicolon = regexp.MustCompile(`;`)
+	// separators are marks that part a list in which commas part nothing, the surest first.
+	separators = []*regexp.Regexp{semicolon, regexp.MustCompile(` / `), regexp.MustCompile(` • `), regexp.MustCompile(` · `), regexp.MustCompile(` \| `)}
+)
 
 // allBegin reports whether there are several pieces and each begins with an amount.
 func allBegin(pieces []string) bool {

@@ -41,10 +41,8 @@ func (r *reader) method() {
 // inOne makes one step of work that a plan gives so many minutes in all; what waits keeps
 // them to itself.
 func inOne(drafts []*draft, p passage) []*draft {
-	for _, d := range drafts {
-		if d.waits {
-			return drafts
-		}
+	if slices.ContainsFunc(drafts, func(d *draft) bool { return d.waits }) {
+		return drafts
 	}
 	var first *draft
 	var said []duration.Span
@@ -83,11 +81,8 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			s.hot, r.wok = true, true
 		}
 		timed := k+1 < len(r.said[n]) && len(r.said[n][k+1].spans) > 0 && len(r.said[n][k+1].verbs) == 0
-		if !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || len(a.said) > 0 && inFor.MatchString(a.text)) { // "spuds in, 50 mins"
-			a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
-		}
-		if (timed || len(a.said) > 0 && foodIn.MatchString(a.text) || r.wok && a.opens && len(a.said) > 0 && (mentions(a.text, " veg") || r.known(firstWord(a.text)))) && (!a.known || edible[a.does.word] && goesIn.MatchString(a.text)) && (s.step == nil || s.step.said || s.step.on == "") && (inHotFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)) { // “Rice in. 1 min”
-			a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
+		if timed || len(a.said) > 0 {
+			r.goneIn(&a, s, timed)
 		}
 		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {
 			v := a.heats[0].Celsius
@@ -142,6 +137,23 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		list = append(list, d)
 	}
 	return list
+}
+
+// goneIn reads what goes in for a time, and has no verb: into the oven that is on, as
+// "spuds in, 50 mins", or into the pan that is hot, as "Rice in. 1 min". Timed says that
+// the time is a clause of its own.
+func (r *reader) goneIn(a *action, s scene, timed bool) {
+	said := len(a.said) > 0
+	nameless := !a.known || edible[a.does.word] && goesIn.MatchString(a.text)
+	begins := s.step == nil || s.step.said || s.step.on == ""
+	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
+	follows := r.wok && a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
+	switch {
+	case !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || said && inFor.MatchString(a.text)):
+		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
+	case nameless && begins && inPan && (timed || said && (follows || foodIn.MatchString(a.text))):
+		a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
+	}
 }
 
 // nowAndThen is what is done beside a wait.

@@ -53,6 +53,11 @@ func cells(s string) []string {
 	return out
 }
 
+// allCells are the cells of a row of a table, the empty ones too.
+func allCells(row string) []string {
+	return strings.Split(strings.TrimSuffix(strings.TrimPrefix(row, "|"), "|"), "|")
+}
+
 // tables takes tables apart, with a row of headings or without one.
 func (r *reader) tables(lines []line) []line {
 	var out []line
@@ -102,7 +107,7 @@ func (r *reader) table(rows []line) []line {
 			continue
 		}
 		cs := cells(row.text)
-		if all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|"); columns != nil && len(all) > 1 && len(all) <= len(columns) {
+		if all := allCells(row.text); columns != nil && len(all) > 1 && len(all) <= len(columns) {
 			out = append(out, inColumns(row, columns, all)...)
 			continue
 		}
@@ -117,9 +122,8 @@ func byMinutes(rows []line) []string {
 	var all [][]string
 	wide := 0
 	for _, row := range rows {
-		cells := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|")
-		all = append(all, cells)
-		wide = max(wide, len(cells))
+		all = append(all, allCells(row.text))
+		wide = max(wide, len(all[len(all)-1]))
 	}
 	if len(rows) < leastRun || wide < 2 || wide > 4 {
 		return nil
@@ -151,7 +155,7 @@ var onlyMinutes = regexp.MustCompile(`(?i)^\d{1,3} ?min(?:ute)?s?\.?$`)
 func lastings(rows []line, at int) bool {
 	var said []int
 	for _, row := range rows {
-		all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(row.text, "|"), "|"), "|")
+		all := allCells(row.text)
 		if columnsOf(row.text) != nil || at >= len(all) {
 			continue
 		}
@@ -167,7 +171,7 @@ func lastings(rows []line, at int) bool {
 
 // columnsOf tells what the columns of a row of headings hold; nil where the row is none.
 func columnsOf(text string) []string {
-	all := strings.Split(strings.TrimSuffix(strings.TrimPrefix(text, "|"), "|"), "|")
+	all := allCells(text)
 	out := make([]string, len(all))
 	known := 0
 	for n, cell := range all {

@@ -142,13 +142,14 @@ func (r *reader) titledBetween() {
 	}
 	for n, l := range r.lines {
 		m := boldLine.FindStringSubmatch(l.text)
-		if m == nil || l.quiet != "" || partHead.MatchString(m[1]+m[2]) || n == 0 {
+		if m == nil || l.quiet != "" || l.is != preface || n == 0 {
 			continue
 		}
-		if _, _, ok := headingOf(m[1] + m[2]); ok || l.is != preface || r.amounts(made(l, m[1]+m[2], preface)) && !titledYield.MatchString(m[1]+m[2]) {
+		title := m[1] + m[2]
+		if _, _, ok := headingOf(title); ok || partHead.MatchString(title) || r.amounts(made(l, title, preface)) && !titledYield.MatchString(title) {
 			continue
 		}
-		r.Title, r.TitleLine = m[1]+m[2], l.at
+		r.Title, r.TitleLine = title, l.at
 		r.lines[n].titled = true
 		r.titleYield()
 		return

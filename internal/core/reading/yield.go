@@ -173,7 +173,8 @@ var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|x ?(\d{1,3}))$`)
 // fromTin is "For a 20 cm tin - 16 bits".
 var fromTin = regexp.MustCompile(`(?i)^(?:for |in |fits )?(?:an?|one) [^,]{0,30}\b(?:pan|tin|tray|dish)\s*[-–—:]\s*(\d{1,3}) (bits|pieces|bites|slices|squares|bars|fingers|portions)$`)
 
-var between = regexp.MustCompile(`\s+[~•·|]\s+`)
+// setApart are marks between what a line says of a dish.
+var setApart = regexp.MustCompile(`\s+[~•·|]\s+`)
 
 var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
 
@@ -203,7 +204,7 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 		y.Piece = "piece"
 		return y, y.Count > 0
 	}
-	if parts := between.Split(text, -1); len(parts) > 1 && r.Yield.Count == 0 { // "no bake ~ 16 squares ~ 20 mins"
+	if parts := setApart.Split(text, -1); len(parts) > 1 && r.Yield.Count == 0 { // "no bake ~ 16 squares ~ 20 mins"
 		for _, p := range parts {
 			if y, ok := yieldOf(p); ok {
 				return y, true
