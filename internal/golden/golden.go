@@ -62,3 +62,23 @@ func Corpora(t testing.TB) []string {
 	}
 	return out
 }
+
+// A Case is a file as somebody brings it, and what it means.
+type Case struct{ Title, Text, Want string }
+
+// Cases returns those of a corpus in the test's testdata: each begins with "== " and its
+// title, and "--" stands on a line between the text and what it means.
+func Cases(t testing.TB, name string) []Case {
+	t.Helper()
+	data, err := os.ReadFile(filepath.Join("testdata", name))
+	require.NoError(t, err)
+	var out []Case
+	for _, block := range strings.Split(string(data), "== ")[1:] {
+		var c Case
+		c.Title, block, _ = strings.Cut(block, "\n")
+		c.Text, c.Want, _ = strings.Cut(block, "\n--\n")
+		c.Want = strings.TrimSpace(c.Want)
+		out = append(out, c)
+	}
+	return out
+}

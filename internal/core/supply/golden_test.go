@@ -8,7 +8,6 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/order"
 	"freshapron/internal/core/pantry"
@@ -23,16 +22,7 @@ func TestPlansOfManyStretches(t *testing.T) {
 	lines := []string{"120 g butter", "2 tbsp butter", "1 leek", "70 g leek", "3 onions", "200 ml semi-skimmed milk", "4 zorbles", "9 g butter"}
 	stretches := rapid.Custom(func(t *rapid.T) supply.Stretch {
 		s := dairy()
-		s.Lessons = nil
-		for id := range rapid.IntRange(1, 3).Draw(t, "lessons") {
-			l := of(int64(id+1), monday+order.Day(rapid.IntRange(0, 6).Draw(t, "day")))
-			for n := range rapid.IntRange(1, 4).Draw(t, "takes") {
-				tk := take(fmt.Sprint("g", n), rapid.SampledFrom(lines).Draw(t, "line"))
-				tk.Home = exact.Frac(int64(rapid.IntRange(0, 3).Draw(t, "home")), 3)
-				l.Takes = append(l.Takes, tk)
-			}
-			s.Lessons = append(s.Lessons, l)
-		}
+		s.Lessons = taking(t, lines, 3, 4)
 		s.Today = monday + order.Day(rapid.IntRange(-5, 3).Draw(t, "today"))
 		if rapid.Bool().Draw(t, "on its way") {
 			s.Batches = append(s.Batches, supply.Batch{ID: 6, Item: "butter", Amount: measure.Q("300", measure.Gram), From: to(monday + 1), UseBy: to(monday + 4)})

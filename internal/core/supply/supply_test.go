@@ -186,22 +186,28 @@ func TestIdeasForLeftOvers(t *testing.T) {
 	assert.InDelta(t, 100.0/220, ideas[2].Share, 1e-9)
 }
 
+// taking makes up to so many lessons within a week, each with up to so many takes of the
+// lines, of some of which a part is brought from home.
+func taking(t *rapid.T, lines []string, lessons, takes int) (out []supply.Lesson) {
+	for id := range rapid.IntRange(1, lessons).Draw(t, "lessons") {
+		l := of(int64(id+1), monday+order.Day(rapid.IntRange(0, 6).Draw(t, "day")))
+		for n := range rapid.IntRange(1, takes).Draw(t, "takes") {
+			tk := take(fmt.Sprint("g", n), rapid.SampledFrom(lines).Draw(t, "line"))
+			tk.Home = exact.Frac(int64(rapid.IntRange(0, 3).Draw(t, "home")), 3)
+			l.Takes = append(l.Takes, tk)
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
 // Whatever is taken: what the places add is the need, nothing is lost between the
 // order's uses and its shortfalls, and no list shows less than there has to be.
 func TestNothingIsLostOnTheWay(t *testing.T) {
 	lines := []string{"120 g butter", "2 tbsp butter", "1 leek", "70 g leek", "3 onions", "200 ml semi-skimmed milk", "4 zorbles"}
 	rapid.Check(t, func(t *rapid.T) {
 		s := dairy()
-		s.Lessons = nil
-		for id := range rapid.IntRange(1, 4).Draw(t, "lessons") {
-			l := of(int64(id+1), monday+order.Day(rapid.IntRange(0, 6).Draw(t, "day")))
-			for n := range rapid.IntRange(1, 5).Draw(t, "takes") {
-				tk := take(fmt.Sprint("g", n), rapid.SampledFrom(lines).Draw(t, "line"))
-				tk.Home = exact.Frac(int64(rapid.IntRange(0, 3).Draw(t, "home")), 3)
-				l.Takes = append(l.Takes, tk)
-			}
-			s.Lessons = append(s.Lessons, l)
-		}
+		s.Lessons = taking(t, lines, 4, 5)
 		p, err := supply.Solve(s)
 		require.NoError(t, err)
 		for _, n := range p.Needs {

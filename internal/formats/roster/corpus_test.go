@@ -1,7 +1,6 @@
 package roster_test
 
 import (
-	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -11,6 +10,7 @@ import (
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/formats/roster"
+	"freshapron/internal/golden"
 )
 
 // understood writes a row as the corpora do: the given name, the family name, and what the
@@ -36,15 +36,11 @@ func understood(r roster.Row) string {
 // Class lists as different people keep them are read learner by learner, and lines that
 // name nobody are shown as such. The second file is measured only.
 func TestListsOfManyPeople(t *testing.T) {
-	for file, least := range map[string]int{"testdata/tuned.txt": 265, "testdata/measured.txt": 112} {
-		data, err := os.ReadFile(file)
-		require.NoError(t, err)
+	for file, least := range map[string]int{"tuned.txt": 265, "measured.txt": 112} {
 		right, all := 0, 0
-		for _, block := range strings.Split(string(data), "== ")[1:] {
-			title, block, _ := strings.Cut(block, "\n")
-			text, want, _ := strings.Cut(block, "\n--\n")
-			l, err := roster.Open([]byte(text))
-			require.NoError(t, err, title)
+		for _, c := range golden.Cases(t, file) {
+			l, err := roster.Open([]byte(c.Text))
+			require.NoError(t, err, c.Title)
 			l.InOneClass()
 			var got, asides []string
 			for _, r := range roster.Read(l.Rows, l.Columns, l.Head, "8 Hazel", today) {
@@ -54,7 +50,7 @@ func TestListsOfManyPeople(t *testing.T) {
 				}
 				got = append(got, understood(r)+strings.Join(r.Problems, ""))
 			}
-			expected := strings.Split(strings.TrimSpace(want), "\n")
+			expected := strings.Split(c.Want, "\n")
 			all += max(len(expected), len(got)) // whoever is made up counts as wrong
 			for _, e := range expected {
 				if slices.Contains(got, e) {
@@ -62,7 +58,7 @@ func TestListsOfManyPeople(t *testing.T) {
 				}
 			}
 			if !slices.Equal(got, expected) {
-				t.Logf("%s\nwant %q\ngot  %q\naside %q", title, expected, got, asides)
+				t.Logf("%s\nwant %q\ngot  %q\naside %q", c.Title, expected, got, asides)
 			}
 		}
 		t.Logf("%s: %d of %d learners", file, right, all)

@@ -1,28 +1,23 @@
 package timetable_test
 
 import (
-	"os"
 	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/formats/timetable"
+	"freshapron/internal/golden"
 )
 
 // Weeks as different people write them are read lesson by lesson, or something is said to
 // be wrong. The second file is measured only.
 func TestWeeksOfManyPeople(t *testing.T) {
-	for file, least := range map[string]int{"testdata/tuned.txt": 12, "testdata/measured.txt": 10} {
-		data, err := os.ReadFile(file)
-		require.NoError(t, err)
+	for file, least := range map[string]int{"tuned.txt": 12, "measured.txt": 10} {
 		right, all := 0, 0
-		for _, block := range strings.Split(string(data), "== ")[1:] {
-			title, block, _ := strings.Cut(block, "\n")
-			text, want, _ := strings.Cut(block, "\n--\n")
-			w := timetable.Read([]byte(text), london)
+		for _, c := range golden.Cases(t, file) {
+			w := timetable.Read([]byte(c.Text), london)
 			var got []string
 			var each []timetable.Entry
 			for _, e := range w.Entries {
@@ -37,10 +32,10 @@ func TestWeeksOfManyPeople(t *testing.T) {
 			}
 			slices.Sort(got)
 			all++
-			if is := strings.Join(got, "; "); is == strings.TrimSpace(want) && w.Problems == nil {
+			if is := strings.Join(got, "; "); is == c.Want && w.Problems == nil {
 				right++
 			} else {
-				t.Logf("%s\nwant %s\ngot  %s\n%q", title, want, is, w.Problems)
+				t.Logf("%s\nwant %s\ngot  %s\n%q", c.Title, c.Want, is, w.Problems)
 			}
 		}
 		t.Logf("%s: %d of %d weeks", file, right, all)
