@@ -37,9 +37,8 @@ func firsts(line string) string {
 }
 
 // people parts a line of text into the people whom it names, each with what stands behind
-// the name, and what names nobody.
-// Grouped says that places stand on lines of their own, so that those on one line are
-// several.
+// the name, and what names nobody. Grouped says that places stand on lines of their own,
+// so that those on one line are several.
 func people(line string, grouped bool) []string {
 	line = strings.Trim(bullet.ReplaceAllString(strings.TrimSpace(line), ""), " ,;")
 	if m := short.FindStringSubmatch(line); m != nil && strings.EqualFold(m[1], firsts(m[2])) {
@@ -163,7 +162,7 @@ func person(cell string) (name, note string) {
 		if figures.MatchString(note) { // an age, a mark
 			return name, ""
 		}
-		return name, again(name, note)
+		return name, unnamed(name, note)
 	}
 	words := strings.Fields(cell)
 	for i := 1; i < len(words); i++ {
@@ -176,8 +175,8 @@ func person(cell string) (name, note string) {
 
 var figures = regexp.MustCompile(`^[\s\d.,/%()–—-]*\d[\s\d.,/%()–—-]*$`)
 
-// again is a note without the name that it begins with once more: “Ada (Ada no nuts)”.
-func again(name, note string) string {
+// unnamed is a note without the name that it begins with once more: “Ada (Ada no nuts)”.
+func unnamed(name, note string) string {
 	first, rest, _ := strings.Cut(note, " ")
 	if given, _, _ := strings.Cut(name, " "); rest != "" && strings.EqualFold(given, strings.TrimRight(first, ":=")) {
 		return strings.TrimLeft(rest, "=:-–— ")
@@ -199,8 +198,8 @@ func isCalled(name, in string) bool {
 }
 
 // isNote reports whether a name has ended before a word: that has no capital where the
-// name has them, or it and the rest are nothing but what somebody needs, in louder letters, behind two
-// words, or in several.
+// name has them, or it and the rest are nothing but what somebody needs, in louder
+// letters, behind two words, or in several.
 func isNote(before []string, word, rest string) bool {
 	word = strings.Trim(word, ",.")
 	small := isSmall(before[0])

@@ -101,9 +101,11 @@ func plain(cell string) string {
 // titleOf tells what a heading says of its column, and whether by all of its words.
 func titleOf(cell string) (c Column, whole bool) {
 	title := plain(cell)
-	for c, list := range titles {
-		if slices.Contains(list, title) || slices.Contains(list, plain(brackets.ReplaceAllString(cell, ""))) {
-			return c, true
+	for _, said := range []string{title, plain(brackets.ReplaceAllString(cell, ""))} { // “Last (First)” is both
+		for c, list := range titles {
+			if slices.Contains(list, said) {
+				return c, true
+			}
 		}
 	}
 	words := strings.FieldsFunc(title, func(r rune) bool { return r == ' ' || r == '/' })

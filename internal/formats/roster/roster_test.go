@@ -29,6 +29,7 @@ func TestOpen(t *testing.T) {
 		"Forename,Surname,Full name,Parent name,Phone no,First aid\n":       {Columns: []roster.Column{roster.Given, roster.Family, roster.Skip, roster.Skip, roster.Skip, roster.Skip}, Head: true},
 		"Student ID,Pupil name,Emergency contact,Medical conditions,Diet\n": {Columns: []roster.Column{roster.Code, roster.Name, roster.Skip, roster.Needs, roster.Diet}, Head: true},
 		"Name\tSEN\nAda Okafor\tK\n":                                        {Columns: []roster.Column{roster.Name, roster.Skip}, Head: true},
+		"Last (First)\tDiet\nOkafor, Ada\tvegan\n":                          {Columns: []roster.Column{roster.Name, roster.Diet}, Head: true},
 		"Name\tSEN\nAda Okafor\tlow vision\n":                               {Columns: []roster.Column{roster.Name, roster.Access}, Head: true},
 	} {
 		got, err := roster.Open([]byte(text))
