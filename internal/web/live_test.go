@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"fmt"
 	"html"
@@ -219,6 +220,24 @@ func TestStreamsFollowTheLesson(t *testing.T) {
 	rest, err := io.ReadAll(resp.Body)
 	require.NoError(t, err, "the stream has ended")
 	assert.NotContains(t, string(rest), "nobody looks")
+}
+
+// A screen whose news broke off just as a lesson began hears of it when there is news again.
+func TestNewsThatWasMissed(t *testing.T) {
+	s := serve(t)
+	resp := s.do("GET", "/lessons/1/live/wall", nil)
+	require.Equal(t, 200, resp.StatusCode)
+	db, err := sql.Open("pgx", s.url)
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.Exec("INSERT INTO runs (school_id, lesson_id, version, lesson, plan, who, began_at, door) SELECT school_id, id, version, '', '', '', now(), now() FROM lessons WHERE id = 1")
+	require.NoError(t, err)
+	_, err = db.Exec("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND query LIKE 'LISTEN%'")
+	require.NoError(t, err)
+	lines := bufio.NewScanner(resp.Body)
+	require.True(t, lines.Scan())
+	assert.Equal(t, "event: begun", lines.Text())
+	require.NoError(t, resp.Body.Close())
 }
 
 // A demonstration goes step by step; who is asked has had the fewest turns, in all

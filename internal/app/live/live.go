@@ -151,6 +151,13 @@ func Of(ctx context.Context, lesson int64) (*Run, error) {
 	return One(ctx, id)
 }
 
+// Another reports whether the newest run of a lesson is another than that with an id,
+// which is 0 where it had never begun.
+func Another(ctx context.Context, lesson, run int64) bool {
+	newest, err := school.In(ctx).LastRun(ctx, lesson)
+	return err == nil && newest != run
+}
+
 // Log writes what happened in a run as a file of events.
 func Log(r *Run) ([]byte, error) {
 	var b bytes.Buffer

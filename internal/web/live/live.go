@@ -412,9 +412,10 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	if err != nil && !errors.Is(err, school.ErrNotFound) {
 		return err
 	}
-	about := []string{live.Begins(id)}
+	about, shown := []string{live.Begins(id)}, int64(0)
 	tell := func(io.Writer) error { return nil }
 	if run != nil {
+		shown = run.ID
 		about = append(about, live.News(run.ID))
 		what := fmt.Sprint(view, school.May(ctx, staff.Teach), school.May(ctx, staff.Prepare))
 		tell = screenOf(ctx, run.ID, what, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) })
@@ -422,10 +423,8 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	heard, stop := school.In(ctx).Watch(about...)
 	defer stop()
 	return frame.Feed{Heard: heard, Beat: beat, May: func() bool { return p.StillIn(r) }, Send: func(to io.Writer, about string) error {
-		if run == nil && about == "" { // the news that it begins may have been missed
-			if begun, err := live.Of(ctx, id); err == nil && begun != nil {
-				about = live.Begins(id)
-			}
+		if about == "" && live.Another(ctx, id, shown) { // of which the news may have been missed
+			about = live.Begins(id)
 		}
 		if about == live.Begins(id) {
 			_, err := io.WriteString(to, "event: begun\ndata: {}\n\n")
