@@ -71,18 +71,18 @@ func (s *School) forget(in int64, l class.Learner) error {
 	return s.forgetSetups(in, l.ID)
 }
 
-// namesAround are what stands before and after a name in the longer names of others:
+// namesAround are what stands before a name in the longer names of others, or else after it:
 // "Mary " of Mary Ann Lee and " Park" of Ann Lee Park for Ann Lee.
 func (s *School) namesAround(name string) (before, after []string, err error) {
 	var longer []string
 	err = s.db.Raw("SELECT n FROM (SELECT concat_ws(' ', given, family) AS n FROM learners WHERE school_id = ? UNION SELECT name FROM accounts WHERE school_id = ?) x WHERE strpos(' ' || n || ' ', ' ' || ? || ' ') > 0 AND n <> ?",
 		s.ID, s.ID, name, name).Scan(&longer).Error
 	for _, n := range longer {
-		if b, ok := strings.CutSuffix(n, name); ok {
-			before = append(before, b)
-		}
-		if a, ok := strings.CutPrefix(n, name); ok {
-			after = append(after, a)
+		first, last, _ := strings.Cut(" "+n+" ", " "+name+" ")
+		if first != "" {
+			before = append(before, first[1:]+" ")
+		} else {
+			after = append(after, " "+strings.TrimSpace(last))
 		}
 	}
 	return before, after, err
