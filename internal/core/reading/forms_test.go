@@ -403,6 +403,9 @@ func TestLayoutsOfOthers(t *testing.T) {
 	assert.Equal(t, []string{"5", "10"}, []string{r.Steps[0].Work.Middle().Decimal(0), r.Steps[1].Work.Middle().Decimal(0)}, "stretches are minutes")
 	assert.Equal(t, "bake waits 18 oven", done(r)[len(r.Steps)-1])
 
+	r = read("Griddle cakes | 8 cakes | 25 min | easy\nFlour | 60 g\nMilk | 50 ml\n\nMix.")
+	assert.Empty(t, r.Parts, "how hard it is is no part of it")
+
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)

@@ -11,7 +11,7 @@ var (
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
 	youWant    = regexp.MustCompile(`(?i)^(?:you|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
-	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories))`)
+	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share\b|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories)|(?:very |quite )?(?:easy|moderate|medium|hard|difficult|challenging)$)`)
 	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|^(?:can|could|would|will) you\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
 
