@@ -260,6 +260,9 @@ func TestTitlesAndYields(t *testing.T) {
 		assert.Equal(t, want, fmt.Sprintf("%s, %d %s", r.Title, r.Yield.Count, r.Yield.Piece), head)
 	}
 	assert.Contains(t, fmt.Sprint(read("Chicken fajitas (4)"+list).Unread), "is that right?", "it may be the fourth of its kind")
+	assert.Contains(t, fmt.Sprint(read("Leek gratin (in pairs)"+list).Unread), "is that right?", "two may cook for four")
+	assert.Equal(t, 4, read("Leek gratin (in pairs)\nServes 4"+list).Yield.Count)
+	assert.Equal(t, 4, read("Leek gratin\n(Learners work in 2s.)\nServes 4"+list).Yield.Count, "what is said goes before what is supposed")
 	assert.Equal(t, "Guacamole", read(strings.TrimSpace(list)+"\n\nTitle: Guacamole").Title)
 	kept := read("Sauce\nServes 6" + list + " Keeps 1 week in the fridge.")
 	assert.Equal(t, "bake waits 12 oven", done(kept)[len(kept.Steps)-1])

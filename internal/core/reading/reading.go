@@ -148,6 +148,7 @@ type reader struct {
 	said     [][]clause      // of each passage
 	headed   bool            // there is a heading over the list
 	about    string          // the heading of the facts that are being read
+	group    group           // who works together
 	hot      bool            // a pan stands on its ring after the passage before
 	wok      bool            // a pan was said to be hot, in which one thing follows another
 }

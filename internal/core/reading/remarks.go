@@ -32,15 +32,15 @@ var aside = regexp.MustCompile(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupi
 
 var inTwos = regexp.MustCompile(`(?i)\b(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))\b`)
 
-// inTwos takes the yield that is said by how many work together.
+// inTwos notes how many work together.
 func (r *reader) inTwos(l line, text string) {
 	m := inTwos.FindStringSubmatch(text)
-	if m == nil || r.Yield.Count > 0 {
+	if m == nil {
 		return
 	}
 	for n, g := range m[1:] {
 		if g != "" {
-			r.Yield = Yield{Count: n + 2, Piece: "portion", Line: l.at}
+			r.group = group{n + 2, l, false}
 		}
 	}
 }

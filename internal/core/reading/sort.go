@@ -83,6 +83,7 @@ func (r *reader) sort() {
 	}
 	r.titledBelow()
 	r.yieldInside()
+	r.forGroup()
 }
 
 // listless reports whether the text has no list: its amounts stand in prose.

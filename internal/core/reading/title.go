@@ -74,7 +74,7 @@ func (r *reader) titled() {
 				r.Facts = append(r.Facts, Fact{Line: l.at, Says: rest})
 			}
 			if m := forPairs.FindStringSubmatch(text); m != nil {
-				r.Yield = Yield{Count: 2, Piece: "portion", Line: l.at}
+				r.group = group{2, l, m[2] == ""}
 			} else {
 				r.titleYield()
 			}

@@ -273,14 +273,35 @@ var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})$`)
 // titleBracket is "Chicken fajitas (4)".
 var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\(([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
 
-var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(:]\s*(?:(?:in|for|per|each)? ?pairs?|in (?:2s|twos))\)?$`)
+var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(:]\s*(?:(?:for|per|each) pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
 
 var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:[-–—:x]\s*(\d{1,2})|\((\d{1,2})\))$`)
+
+// A group is how many work together, and where that is said.
+type group struct {
+	cooks int
+	line  line
+	sure  bool // the amounts are said to be theirs
+}
+
+// forGroup takes for the yield how many work together, where nothing says how many it is
+// for, and asks where nobody says that the amounts are theirs.
+func (r *reader) forGroup() {
+	g := r.group
+	if g.cooks == 0 || r.Yield.Count > 0 {
+		return
+	}
+	r.Yield = Yield{Count: g.cooks, Piece: "portion", Line: g.line.at}
+	if !g.sure {
+		r.asked = append(r.asked, Unread{g.line.at, g.line.text, "how many work together is read as how many it is for: is that right?"})
+	}
+}
 
 // titleCount takes so many of what the title names out of "Beetroot muffins – 12".
 func (r *reader) titleCount() {
 	if m := forPairs.FindStringSubmatch(r.Title); m != nil {
-		r.Yield, r.Title = Yield{Count: 2, Piece: "portion", Line: r.TitleLine}, closed(m[1])
+		r.group = group{2, line{at: r.TitleLine, text: r.Title}, m[2] == ""}
+		r.Title = closed(m[1])
 		return
 	}
 	if head, last, ok := strings.Cut(r.Title, ". "); ok {
