@@ -4,11 +4,15 @@ package golden
 
 import (
 	"flag"
+	"math"
 	"os"
 	"path/filepath"
+	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
+	"github.com/davecgh/go-spew/spew"
 	"github.com/stretchr/testify/require"
 )
 
@@ -81,4 +85,24 @@ func Cases(t testing.TB, name string) []Case {
 		out = append(out, c)
 	}
 	return out
+}
+
+var (
+	printer = spew.ConfigState{DisablePointerAddresses: true, DisableCapacities: true, SortKeys: true, SpewKeys: true}
+	long    = regexp.MustCompile(`-?\d+\.\d{5,}(e[-+]\d+)?`)
+)
+
+// All writes all that values hold on one line, numbers to four places: for the rest of
+// what is computed, where a test says of some of it what is right.
+func All(values ...any) string {
+	var out []string
+	for _, v := range values {
+		text := printer.Sprintf("%+v", v)
+		text = long.ReplaceAllStringFunc(text, func(number string) string {
+			f, _ := strconv.ParseFloat(number, 64)
+			return strconv.FormatFloat(math.Round(f*1e4)/1e4, 'g', -1, 64)
+		})
+		out = append(out, text)
+	}
+	return strings.Join(out, " | ") + "\n"
 }
