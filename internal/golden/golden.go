@@ -4,6 +4,8 @@ package golden
 
 import (
 	"flag"
+	"fmt"
+	"hash/crc32"
 	"math"
 	"os"
 	"path/filepath"
@@ -88,21 +90,29 @@ func Cases(t testing.TB, name string) []Case {
 }
 
 var (
-	printer = spew.ConfigState{DisablePointerAddresses: true, DisableCapacities: true, SortKeys: true, SpewKeys: true}
+	printer = spew.ConfigState{SortKeys: true, SpewKeys: true}
+	address = regexp.MustCompile(`\(0x[0-9a-f]+(->0x[0-9a-f]+)*\)`)
 	long    = regexp.MustCompile(`-?\d+\.\d{5,}(e[-+]\d+)?`)
 )
 
-// All writes all that values hold on one line, numbers to four places: for the rest of
-// what is computed, where a test says of some of it what is right.
+// most is how many characters of a value are written.
+const most = 400
+
+// All writes all that values hold, a line each, numbers to four places: for the rest of
+// what is computed, where tests say of some of it what is right. Of what is long the
+// beginning is written and a sum of all.
 func All(values ...any) string {
-	var out []string
+	var b strings.Builder
 	for _, v := range values {
-		text := printer.Sprintf("%+v", v)
+		text := address.ReplaceAllString(printer.Sprintf("%+v", v), "")
 		text = long.ReplaceAllStringFunc(text, func(number string) string {
 			f, _ := strconv.ParseFloat(number, 64)
 			return strconv.FormatFloat(math.Round(f*1e4)/1e4, 'g', -1, 64)
 		})
-		out = append(out, text)
+		if len(text) > most {
+			text = fmt.Sprintf("%s… %08x", text[:most], crc32.ChecksumIEEE([]byte(text)))
+		}
+		fmt.Fprintf(&b, "  %s\n", text)
 	}
-	return strings.Join(out, " | ") + "\n"
+	return b.String()
 }

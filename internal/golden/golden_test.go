@@ -1,6 +1,7 @@
 package golden
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -23,4 +24,15 @@ func TestDifference(t *testing.T) {
 	}
 	_, _, _, differ := difference("a\nb", "a\nb")
 	assert.False(t, differ)
+}
+
+func TestAll(t *testing.T) {
+	third := 1.0 / 3
+	assert.Equal(t, "  {A:<*>0.3333 b:[1 2]}\n  map[x:1 y:2]\n", All(struct {
+		A *float64
+		b []int
+	}{&third, []int{1, 2}}, map[string]int{"y": 2, "x": 1}))
+	long := strings.Repeat("a", most)
+	assert.Equal(t, "  "+long+"\n", All(long))
+	assert.NotEqual(t, All(long+"b"), All(long+"c"))
 }

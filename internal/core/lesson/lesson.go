@@ -392,26 +392,21 @@ func (l Lesson) Grouping() string {
 	for _, g := range l.groups() {
 		sizes = append(sizes, g.cooks)
 	}
-	least, most := slices.Min(sizes), slices.Max(sizes)
+	slices.Sort(sizes)
 	s := words.Plural(l.Learners(), "learner", "learners")
 	switch {
-	case most == 1 && len(sizes) == 1:
-		return s + " alone"
-	case most == 1:
-		return s + ", each alone"
-	case least == most:
-		return fmt.Sprintf("%s in %s", s, words.Plural(len(sizes), groupWord(most, 1), groupWord(most, 2)))
-	default:
-		more := 0
-		for _, n := range sizes {
-			if n == most {
-				more++
-			}
+	case sizes[len(sizes)-1] > 1:
+		var each []string
+		for len(sizes) > 0 {
+			n := sizes[0]
+			larger, _ := slices.BinarySearch(sizes, n+1)
+			each, sizes = append(each, words.Plural(larger, groupWord(n, 1), groupWord(n, 2))), sizes[larger:]
 		}
-		rest := len(sizes) - more
-		return fmt.Sprintf("%s in %s and %s", s,
-			words.Plural(rest, groupWord(least, 1), groupWord(least, 2)), words.Plural(more, groupWord(most, 1), groupWord(most, 2)))
+		return s + " in " + words.Names(each)
+	case len(sizes) == 1:
+		return s + " alone"
 	}
+	return s + ", each alone"
 }
 
 func groupWord(size, count int) string {

@@ -32,6 +32,12 @@ func named(dish string, n, size int) lesson.Lesson {
 	return l
 }
 
+func TestGroupsOfEachSizeAreCounted(t *testing.T) {
+	l := named("herb-scones", 8, 2)
+	l.Teams = [][]int64{{1, 2}, {3}, {4, 5}, {6, 7, 8}}
+	assert.Equal(t, "8 learners in 1 learner alone, 2 pairs and 1 three", l.Grouping())
+}
+
 func TestWhoIsThere(t *testing.T) {
 	l := named("herb-scones", 24, 2)
 	assert.Equal(t, 24, l.Learners(), "the names count, not the number")
