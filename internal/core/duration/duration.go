@@ -19,7 +19,7 @@ type Span struct {
 }
 
 const (
-	amount = `(?:\d+\s+(?:and\s+)?\d/\d|\d+\s*(?:and\s+)?[½¼¾⅓⅔]|\d+\s+and\s+a\s+(?:half|quarter)|\d+(?:[.,]\d+)?|[½¼¾⅓⅔]|a\s+couple\s+of|couple\s+of|a\s+few|` +
+	amount = `(?:\d+\s+(?:and\s+)?\d/\d|(?:\d/\d|[½¼¾⅓⅔])(?:\s+(?:of\s+)?an)?|\d+\s*(?:and\s+)?[½¼¾⅓⅔]|\d+\s+and\s+a\s+(?:half|quarter)|\d+(?:[.,]\d+)?|a\s+couple\s+of|couple\s+of|a\s+few|` +
 		`(?:an?|one|two|three|four|five|six|seven|eight|nine|ten)\s+and\s+a\s+(?:half|quarter)|` +
 		`forty[- ]five|twenty[- ]five|thirty[- ]five|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety|another|an?|half\s+an?)`
 	unit = `(?:minutes?|mins?|minuten|minuter|minutter|minuti|minuut|hours?|hrs?|h|stunden?|std|timm(?:e|ar)|heures?|seconds?|secs?|sekunden?|days?)`
@@ -27,7 +27,7 @@ const (
 
 var (
 	spans = regexp.MustCompile(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
-		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:and\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
+		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:(?:and|&)\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
 	whole      = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
 	tight      = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
 	sides      = regexp.MustCompile(`(?i)^\s*(?:on\s+|for\s+)?(?:each|per|a|either)\s+side\b`)
@@ -56,6 +56,9 @@ var few = [2]exact.Number{exact.Int(2), exact.Int(4)}
 // value reads an amount as spans has found it.
 func value(s string) (least, most exact.Number, ok bool) {
 	s = strings.Join(strings.Fields(strings.ToLower(strings.ReplaceAll(s, "-", " "))), " ")
+	if part, ok := strings.CutSuffix(s, " an"); ok { // "3/4 of an hour"
+		s = strings.TrimSuffix(part, " of")
+	}
 	if s == "a few" {
 		return few[0], few[1], true
 	}
