@@ -61,10 +61,19 @@ func Read(line string, sys System) Reading {
 	return l.Reading
 }
 
+const (
+	onePack   = `tin|can|jar|sachet|packet|pack|carton|pot|tub|bag|block|bottle`
+	packHolds = `\s*[:,–-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l|cl))$`
+)
+
 var (
 	bullet = regexp.MustCompile(`^(?:[-–—*+]\s+|[•·▪◦‣●○■□☐☑✓✔➢►]\s*|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?:\d|[½⅓⅔¼¾⅛]))`)
 	spaces = regexp.MustCompile(`\s+`)
 	dots   = regexp.MustCompile(`\s*\.{3,}\s*|\s*…+\s*`)
+
+	// "tin chopped tomatoes: 400 g", "passata jar – 690g"
+	packAhead  = regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds)
+	packBehind = regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds)
 )
 
 // Tidy takes a line out of its list: marks of bullets, control characters and
@@ -93,6 +102,8 @@ func Tidy(line string) string {
 		return r
 	}, line)
 	line = strings.TrimSpace(spaces.ReplaceAllString(dots.ReplaceAllString(line, " "), " "))
+	line = packAhead.ReplaceAllString(line, "$2 ($3 $1)")
+	line = packBehind.ReplaceAllString(line, "$1 ($3 $2)")
 	if m := bullet.FindString(line); m != "" {
 		if last := []rune(m)[len([]rune(m))-1]; unicode.IsDigit(last) || fractions[last].Sign() > 0 {
 			m = strings.TrimSuffix(m, string(last)) // "1. 200 g": the number of the list goes, the amount stays

@@ -122,3 +122,14 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// A pack's word stands before or behind the name, and what it holds behind.
+func TestPacksBesideTheName(t *testing.T) {
+	for _, line := range []string{"tin chopped tomatoes: 400 g", "chopped tomatoes tin 400g", "Tin of chopped tomatoes – 400 g", "chopped tomatoes (400 g tin)"} {
+		r := measure.Read(line, measure.Metric)
+		assert.Equal(t, "400 g", r.Quantity().String(), line)
+		assert.Equal(t, "chopped tomatoes", strings.ToLower(r.Name), line)
+		assert.Equal(t, "tin", r.Pack.Word.Symbol, line)
+	}
+	assert.Equal(t, "baking tin", measure.Read("baking tin", measure.Metric).Name)
+}
