@@ -68,7 +68,7 @@ var (
 	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
-	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|switch(?:es)?)\b|\(grown[- ]?up\)`)
+	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|switch(?:es)?)\b|\(grown[- ]?up\)`)
 	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
 )
 
@@ -94,7 +94,7 @@ func clauses(p passage) []clause {
 func endsHere(text string, from, at, next int) (int, bool) {
 	switch c := text[at]; {
 	case c == '.':
-		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) && !countEnds.MatchString(text[from:at]) {
+		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(figureEnds.MatchString(text[from:at]) && orders(text[next:])) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) && !countEnds.MatchString(text[from:at]) {
 			return 0, false
 		}
 		return at + 1, true
@@ -119,7 +119,16 @@ var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|degrees
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
 var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
 
+var figureEnds = regexp.MustCompile(`(?i)(?:\d|\d\s*(?:mins?|hrs?|secs?))$`)
+
 var timeEnds = regexp.MustCompile(`(?i)\d\s*(?:mins?|minutes?|hrs?|hours?|h)$`)
+
+// orders reports whether a text begins with what is to be done, as a sentence in small
+// letters does.
+func orders(text string) bool {
+	verb, at, gerund := headVerb(text)
+	return verb != "" && at == 0 && !gerund
+}
 
 func digit[T byte | rune](c T) bool { return c >= '0' && c <= '9' }
 
@@ -294,7 +303,8 @@ var senses = map[string][]sense{
 	// "dry pan, very hot"
 	"dry": {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},
 	// onions and aubergines stand in it, water and sauces don't
-	"salt": {{regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},
+	// "flour, yeast and salt in a bowl"
+	"salt": {{regexp.MustCompile(`(?i)^salt (?:in|into|on|to|with|together|all|for|aside)\b`), ""}, {regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},
 	// "sit the tin on a tray" is no wait
 	"sit": {
 		{regexp.MustCompile(`(?i)^sit(?:ting)?\b[^.;,]*\bfor (?:about |another |\d|an?\b|half|five|ten|fifteen|twenty|thirty)`), "sit"},

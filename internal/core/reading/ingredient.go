@@ -101,7 +101,7 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 func (r *reader) take(item string) recipe.Taking {
 	t, ok := r.taken[item]
 	if !ok {
-		t = recipe.TakeLine(arrow.ReplaceAllString(item, ", "), "", r.Units.Taken, r.pantry)
+		t = recipe.TakeLine(strings.TrimRight(arrow.ReplaceAllString(item, ", "), " ;"), "", r.Units.Taken, r.pantry)
 		r.taken[item] = t
 	}
 	return t

@@ -28,7 +28,7 @@ type line struct {
 
 var (
 	ends     = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\u2028", "\n", "\u2029", "\n")
-	tidy     = strings.NewReplacer("\u00a0", " ", "\u2009", " ", "\u202f", " ", "\ufeff", "", "\u200b", "", "\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
+	tidy     = strings.NewReplacer("\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
 	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:[.):/]|\s+[-–—])\s+`)
 	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
 	stepMark = regexp.MustCompile(`(?i)^\s*(?:step\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
@@ -45,7 +45,7 @@ var adverbial = wordSet("While Meanwhile Using With When After Once In On Carefu
 func split(text string) []line {
 	var out []line
 	gap := false
-	all := strings.Split(ends.Replace(strings.ToValidUTF8(text, "\uFFFD")), "\n")
+	all := strings.Split(plain(ends.Replace(strings.ToValidUTF8(text, "\uFFFD"))), "\n")
 	laidOut(all[:min(len(all), maxLines)])
 	for n, raw := range all {
 		if len(out) < maxLines && len(raw) <= maxBytes {
@@ -55,6 +55,9 @@ func split(text string) []line {
 		if s == "" {
 			gap = true
 			continue
+		}
+		if len(out) > 0 { // a title keeps its sign
+			s = strings.ReplaceAll(s, " & ", " and ")
 		}
 		if starredLine.MatchString(s) {
 			s = starredLine.ReplaceAllString(s, "**$1$2**")

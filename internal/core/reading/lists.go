@@ -212,7 +212,7 @@ func listed(s string) []string {
 }
 
 // amountEnds is an amount that stands behind its name, at the end of a sentence.
-var amountEnds = regexp.MustCompile(`(,\s*\d+(?:[.,]\d+)?\s*(?:g|kg|ml|l|oz|tsp|tbsp))\.\s+`)
+var amountEnds = regexp.MustCompile(`(,\s*\d+(?:[.,]\d+)?\s*(?:g|gms?|gr|kg|mls?|l|oz|tsp|tbsp))\.\s+`)
 
 // cutSize is how large something is cut.
 var cutSize = regexp.MustCompile(`(?i)^\d+(?:[.,]\d+)?\s*(?:cm|mm|inch)(?: (?:dice|cubes?|pieces?|slices?|chunks?|strips?|sticks?|batons?|rounds?)\b.*)?$`)
@@ -293,4 +293,4 @@ func (r *reader) inMethodAmounts() {
 // ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
 var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
 
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|kg|ml|l|cl|dl|oz|lb|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:)]|\s*[(+&]|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
+var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|eight)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+(?:and|into|in|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)

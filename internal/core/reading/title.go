@@ -24,6 +24,11 @@ func (r *reader) titled() {
 			r.lines[n] = made(l, text, preface)
 			l = r.lines[n]
 		}
+		if dated.MatchString(text) && len(r.lines) > 2 {
+			r.fact(l)
+			r.lines[n].titled = true
+			continue
+		}
 		if greeting.MatchString(text) && n < 3 && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
@@ -68,7 +73,7 @@ func (r *reader) titled() {
 		}, text)) && !r.known(text)
 		inLetters := l.at == r.lines[0].at && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
 		if head, rest, ok := saysMore(text); ok && n == 0 && !l.marked && !r.amounts(line{item: head}) && !r.amounts(l) {
-			r.Title, r.TitleLine = strings.TrimRight(titleMark.ReplaceAllString(head, ""), " :"), l.at
+			r.Title, r.TitleLine = dish(head), l.at
 			r.lines[n].titled = true
 			if rest != "" {
 				r.Facts = append(r.Facts, Fact{Line: l.at, Says: rest})
@@ -83,12 +88,20 @@ func (r *reader) titled() {
 		if l.marked && !l.hashed() || r.amounts(l) && !shouts && !inLetters && !titledYield.MatchString(text) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
 			return
 		}
-		r.Title, r.TitleLine = strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :"), l.at
+		r.Title, r.TitleLine = dish(text), l.at
 		r.lines[n].titled = true
 		r.titleYield()
 		return
 	}
 }
+
+// dish is the name in a line that is the title.
+func dish(text string) string {
+	name := strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :")
+	return inQuotes.ReplaceAllString(name, "$1$2")
+}
+
+var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
 var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
 
@@ -99,6 +112,7 @@ var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})\s*[:–—]\s+(
 var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
 
 var (
+	dated    = regexp.MustCompile(`(?i)^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
 	greeting = regexp.MustCompile(`(?i)^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b[^.:]{0,24}[,!.]?$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
