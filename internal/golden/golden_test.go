@@ -1,6 +1,8 @@
 package golden
 
 import (
+	"errors"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -35,4 +37,28 @@ func TestAll(t *testing.T) {
 	long := strings.Repeat("a", most)
 	assert.Equal(t, "  "+long+"\n", All(long))
 	assert.NotEqual(t, All(long+"b"), All(long+"c"))
+}
+
+func TestLimits(t *testing.T) {
+	v := struct {
+		Count int
+		Name  string
+		List  []float64
+	}{3, "a", []float64{1}}
+	says := Limits(&v, func() error {
+		switch {
+		case v.Count < 1 || v.Count > 60:
+			return fmt.Errorf("%d is not between 1 and 60", v.Count)
+		case v.Name == "":
+			return errors.New("no name")
+		case len(v.List) > 20:
+			return errors.New("too many")
+		}
+		return nil
+	})
+	assert.Contains(t, says, "Count under: # is not between # and #\nCount from 1: as usual\nCount from 61: # is not between # and #\n")
+	assert.Contains(t, says, "Name \"\": no name\nList")
+	assert.Contains(t, says, "List from 21 elements: too many\n")
+	assert.Equal(t, 3, v.Count)
+	assert.Len(t, v.List, 1)
 }

@@ -268,7 +268,7 @@ func (l Lesson) unchanged() fit.Lesson {
 	share := l.perBench()
 	for _, e := range l.Room.Equipment {
 		if e.PerStation {
-			e.Units = e.Units[:max(1, len(e.Units)/share)]
+			e.Units = e.Units[:min(len(e.Units), max(1, len(e.Units)/share))]
 		}
 		f.Equipment = append(f.Equipment, e)
 	}
