@@ -96,7 +96,7 @@ var (
 )
 
 // most is how many characters of a value are written.
-const most = 400
+const most = 300
 
 // All writes all that values hold, a line each, numbers to four places: for the rest of
 // what is computed, where tests say of some of it what is right. Of what is long the
@@ -109,10 +109,15 @@ func All(values ...any) string {
 			f, _ := strconv.ParseFloat(number, 64)
 			return strconv.FormatFloat(math.Round(f*1e4)/1e4, 'g', -1, 64)
 		})
-		if len(text) > most {
-			text = fmt.Sprintf("%s… %08x", text[:most], crc32.ChecksumIEEE([]byte(text)))
-		}
-		fmt.Fprintf(&b, "  %s\n", text)
+		fmt.Fprintf(&b, "  %s\n", short(text))
 	}
 	return b.String()
+}
+
+// short is a text, and of a long one the beginning and a sum of all.
+func short(text string) string {
+	if len(text) <= most {
+		return text
+	}
+	return fmt.Sprintf("%s… %08x", text[:most], crc32.ChecksumIEEE([]byte(text)))
 }

@@ -59,9 +59,9 @@ func (l *limiter) says() string {
 	case 0:
 		return "says less"
 	case 1:
-		return lines[0]
+		return short(lines[0])
 	}
-	return fmt.Sprintf("%s (and %d more)", lines[0], len(lines)-1)
+	return fmt.Sprintf("%s (and %d more)", short(lines[0]), len(lines)-1)
 }
 
 const asUsual = "as usual"

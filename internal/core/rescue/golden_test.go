@@ -1,6 +1,7 @@
 package rescue_test
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 	"testing"
@@ -8,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/clock"
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
@@ -52,6 +54,36 @@ func TestWhatWouldHelp(t *testing.T) {
 		}
 	}
 	golden.Same(t, "help.golden", b.String())
+}
+
+// What a change may say, of each kind, and what it makes of a lesson.
+func TestWhatAChangeCanBe(t *testing.T) {
+	l := lesson.Lesson{
+		Date: "2026-11-26", Start: 605, End: 665, Phases: lesson.UsualPhases(), Pantry: pantry.Stock(), Class: demo.Classes()[1], Room: demo.FoodRoom(), GroupSize: 2,
+		Menu: []lesson.Course{{Recipe: demo.Dish("leek-tartlets"), Each: 2, Demo: 2}, {Recipe: demo.Dish("herb-scones"), Each: 2}},
+	}
+	f := l.Fit()
+	var b strings.Builder
+	for _, kind := range []rescue.Kind{
+		rescue.NotBefore, rescue.BeginBy, rescue.PinAt, rescue.InUnit, rescue.UnitOut, rescue.AdultOut, rescue.Work, rescue.Wait, rescue.Pace, rescue.Cooks, rescue.Preweigh, rescue.ReadyMade, rescue.Prepared,
+		rescue.DemoBefore, rescue.DemoInPieces, rescue.Hands, rescue.Halves, rescue.Fewer, rescue.Smaller, rescue.FewerLoads, rescue.HotBefore, rescue.OneMore, rescue.OneAdult, rescue.Stagger,
+		rescue.OneTemperature, rescue.FinishAfter, rescue.TwoLessons, rescue.LeaveOut, rescue.Share,
+	} {
+		for n, step := range f.Dishes[0].Steps {
+			c := rescue.Change{Kind: kind, Group: f.Groups[0].ID, Dish: f.Dishes[0].ID, Step: step.ID, Equipment: "oven", Unit: f.Equipment[0].Units[0].Name, At: exact.Int(20), Minutes: exact.Int(5), Number: 2}
+			changed, err := rescue.Apply(f, c)
+			fmt.Fprintf(&b, "= %s of %s: %v\n%s\n", kind, step.ID, err, digest(changed))
+			b.WriteString(golden.All(changed))
+			if n != 1 {
+				continue
+			}
+			b.WriteString(golden.Limits(&c, func() error {
+				changed, err := rescue.Apply(f, c)
+				return errors.Join(err, changed.Check())
+			}))
+		}
+	}
+	golden.Same(t, "changes.golden", b.String())
 }
 
 // digest is what a change may have changed.

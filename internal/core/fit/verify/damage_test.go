@@ -1,6 +1,7 @@
 package verify_test
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"os"
@@ -173,4 +174,15 @@ func runningAt(t *testing.T, l fit.Lesson, now int64, back *exact.Number) fit.Le
 	}
 	require.NoError(t, l.Check())
 	return l
+}
+
+// Where each figure of a plan may lie, and what is found beyond.
+func TestWhatAPlanCanBe(t *testing.T) {
+	var b strings.Builder
+	for _, l := range damaged(t)[:3] {
+		p := planOf(t, l)
+		p.Chain, p.Risk = nil, fit.Risk{}
+		fmt.Fprintf(&b, "= %s\n%s", l.Title, golden.Limits(p, func() error { return errors.New(strings.Join(verify.Plan(l, p), "\n")) }))
+	}
+	golden.Same(t, "limits.golden", b.String())
 }
