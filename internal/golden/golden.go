@@ -91,6 +91,7 @@ func Cases(t testing.TB, name string) []Case {
 
 var (
 	printer = spew.ConfigState{SortKeys: true, SpewKeys: true}
+	whole   = spew.ConfigState{SortKeys: true, SpewKeys: true, DisableMethods: true}
 	address = regexp.MustCompile(`\(0x[0-9a-f]+(->0x[0-9a-f]+)*\)`)
 	long    = regexp.MustCompile(`-?\d+\.\d{5,}(e[-+]\d+)?`)
 )
@@ -100,18 +101,26 @@ const most = 300
 
 // All writes all that values hold, a line each, numbers to four places: for the rest of
 // what is computed, where tests say of some of it what is right. Of what is long the
-// beginning is written and a sum of all.
+// beginning is written, as it prints itself, and a sum of all.
 func All(values ...any) string {
 	var b strings.Builder
 	for _, v := range values {
-		text := address.ReplaceAllString(printer.Sprintf("%+v", v), "")
-		text = long.ReplaceAllStringFunc(text, func(number string) string {
-			f, _ := strconv.ParseFloat(number, 64)
-			return strconv.FormatFloat(math.Round(f*1e4)/1e4, 'g', -1, 64)
-		})
-		fmt.Fprintf(&b, "  %s\n", short(text))
+		text := plain(printer, v)
+		if len(text) > most {
+			text = fmt.Sprintf("%s… %08x", text[:most], crc32.ChecksumIEEE([]byte(plain(whole, v))))
+		}
+		fmt.Fprintf(&b, "  %s\n", text)
 	}
 	return b.String()
+}
+
+// plain is what a printer makes of a value, without addresses.
+func plain(printer spew.ConfigState, v any) string {
+	text := address.ReplaceAllString(printer.Sprintf("%+v", v), "")
+	return long.ReplaceAllStringFunc(text, func(number string) string {
+		f, _ := strconv.ParseFloat(number, 64)
+		return strconv.FormatFloat(math.Round(f*1e4)/1e4, 'g', -1, 64)
+	})
 }
 
 // short is a text, and of a long one the beginning and a sum of all.

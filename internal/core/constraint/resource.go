@@ -31,10 +31,6 @@ type resource struct {
 	steps    []step // scratch: how much of it there is, by time
 }
 
-// sweepWeight is how many steps of the time table are passed over in the time
-// of a tick.
-const sweepWeight = 12
-
 type part struct {
 	act      int
 	from, to int32
@@ -91,7 +87,7 @@ func (r *resource) propagate(s *Solver) bool {
 			r.steps = append(r.steps, step{from, int32(a.Amount)}, step{to, int32(-a.Amount)})
 		}
 	}
-	s.Ticks += len(r.acts)/4 + len(r.parts)
+	s.Ticks += partCost * len(r.parts)
 	if len(r.steps) == 0 {
 		return true
 	}
@@ -110,7 +106,6 @@ func (r *resource) propagate(s *Solver) bool {
 		}
 	}
 	r.steps = r.steps[:n]
-	s.Ticks += len(r.acts) * n / sweepWeight
 	for i := range r.acts {
 		a := &r.acts[i]
 		if s.isFalse(a.When) || a.Amount == 0 {

@@ -40,6 +40,33 @@ func TestTheSamePlanOnAnyMachine(t *testing.T) {
 	golden.Same(t, "plans.golden", b.String())
 }
 
+// Many more lessons, whole, in as much time as gives only a moment to each.
+func TestTheSamePlans(t *testing.T) {
+	var b strings.Builder
+	for n := range 160 {
+		l := anyLesson.Example(100 + n)
+		p, err := fit.Solve(l, fit.Options{Budget: 1 + n%8, Runs: 20, Seed: uint64(n)})
+		fmt.Fprintf(&b, "= %d %v\n%s", n, err, golden.All(p))
+		if err != nil || p.Conflicts != nil {
+			continue
+		}
+		l = underWay(l, p).Example(n)
+		p, err = fit.Solve(l, fit.Options{Budget: 1 + n%8, Runs: 20})
+		fmt.Fprintf(&b, "= %d under way %v\n%s", n, err, golden.All(p))
+		if err == nil {
+			b.WriteString(golden.All(fit.Running(l, p), fit.Checkpoints(l, p), fit.Trays(l, p), fit.Duties(l, p), fit.Doors(l, p)))
+		}
+	}
+	for kind, k := range hardKinds {
+		for seed, budget := range []int{3, 12, 60} {
+			l := hard(kind, 30+uint64(seed))
+			p, err := fit.Solve(l, fit.Options{Budget: budget, Runs: 20, Seed: uint64(seed)})
+			fmt.Fprintf(&b, "= %s in %d %v\n%s", k.name, budget, err, golden.All(p))
+		}
+	}
+	golden.Same(t, "many.golden", b.String())
+}
+
 // tell writes all that a plan holds, and what is made of it.
 func tell(b *strings.Builder, l fit.Lesson, p *fit.Plan) {
 	say := func(format string, args ...any) { fmt.Fprintf(b, "  "+format+"\n", args...) }
