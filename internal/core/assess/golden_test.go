@@ -37,7 +37,7 @@ func TestWhatIsSaidOfTimePlans(t *testing.T) {
 		for _, row := range p.Rows {
 			fmt.Fprintf(&b, "  %.0f %s %v %.2f %s,", row.At, row.DishID, row.Steps, row.Sure, row.Means)
 		}
-		b.WriteString("\n")
+		b.WriteString("\n" + golden.All(p))
 	}
 	for n, f := range faults {
 		list, _ := f.put(sound(n))

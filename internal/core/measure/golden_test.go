@@ -68,8 +68,15 @@ func TestTheNumbersAndUnits(t *testing.T) {
 func TestHowAmountsAreMeasured(t *testing.T) {
 	var b strings.Builder
 	dense := measure.Density{Number: exact.MustParse("0.53")}
-	for _, sys := range []measure.System{measure.Metric, measure.US, measure.Imperial} {
+	coarse := measure.Instruments{Scales: []measure.Scale{{Division: exact.Int(5), Least: exact.Int(10)}}, Spoons: measure.SpoonSet}
+	for n, sys := range []measure.System{measure.Metric, measure.US, measure.Imperial, measure.Metric, measure.Metric} {
 		in := measure.Usual(sys)
+		switch n {
+		case 3:
+			in = coarse
+		case 4:
+			in.Scales = nil
+		}
 		for _, u := range []measure.Unit{measure.Gram, measure.Millilitre, measure.Teaspoon, measure.Tablespoon, measure.Cup, measure.Ounce, measure.Each, measure.Centimetre} {
 			for _, n := range []string{"1/10", "1/4", "1/3", "1/2", "4/5", "1", "5/4", "3/2", "2", "7/3", "3", "4", "5", "6", "7", "15/2", "12", "37.5", "99", "100", "150", "333", "1000", "1001", "2500"} {
 				for _, pours := range []bool{false, true} {

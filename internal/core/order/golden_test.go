@@ -27,6 +27,7 @@ func TestOrdersOfManyWeeks(t *testing.T) {
 			continue
 		}
 		fmt.Fprintf(&b, "%d: %s; bound %s, %t\n", n, inALine(o), o.Bound.Fixed(2), o.Optimal)
+		b.WriteString(golden.All(o))
 		for _, u := range o.Uses {
 			fmt.Fprintf(&b, "  uses %+v\n", u)
 		}

@@ -34,6 +34,8 @@ func TestTheReadings(t *testing.T) {
 			for _, u := range r.Unread {
 				fmt.Fprintf(&b, "  unread %d: %s\n", u.Line, u.Why)
 			}
+			made, notes := r.Recipe()
+			b.WriteString(golden.All(r, made, notes))
 		}
 	}
 	golden.Same(t, "readings.golden", b.String())

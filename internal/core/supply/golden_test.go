@@ -45,6 +45,7 @@ func TestPlansOfManyStretches(t *testing.T) {
 		p, err := supply.Solve(s)
 		require.NoError(t, err)
 		fmt.Fprintf(&b, "%d: needs %s; costs %s, dropped %v\n", n, says(p.Needs), p.Order.Total.Fixed(2), p.Dropped)
+		b.WriteString(golden.All(p))
 		for _, need := range p.Needs {
 			shown := supply.Round(measure.Quantity{Amount: need.Amount, Unit: need.Item.Unit})
 			fmt.Fprintf(&b, "  shown %s %s, from %d\n", shown.Amount, shown.Unit.ID, len(p.SourcesOf(need)))
