@@ -222,6 +222,7 @@ func TestNoVerbs(t *testing.T) {
 
 // What it is called, and how many it is for, in the forms of messages and sheets.
 func TestTitlesAndYields(t *testing.T) {
+	assert.Equal(t, "Herby rolls", read("Hi Tom, this is the one I mentioned for 8 Hazel\n\nHerby rolls\nMakes 8\n200 g flour\n2 eggs\nMix and bake for 20 minutes.").Title)
 	list := "\n100 g plain flour\n50 g butter\n\nRub in the butter.\nBake at 190C for 12 mins."
 	for head, want := range map[string]string{
 		"Seeded bread - for our nurture group. One loaf, cuts into 10.": "Seeded bread, 10 piece",

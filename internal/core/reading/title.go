@@ -113,7 +113,7 @@ var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )
 
 var (
 	dated    = regexp.MustCompile(`(?i)^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
-	greeting = regexp.MustCompile(`(?i)^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b[^.:]{0,24}[,!.]?$`)
+	greeting = regexp.MustCompile(`(?i)^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool = regexp.MustCompile(`(?i)^(?:food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)

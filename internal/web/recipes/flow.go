@@ -114,18 +114,17 @@ func flowOf(r recipe.Recipe) *flow {
 			st.Icons = append(st.Icons, flowIcon{Name: "oven"})
 		}
 		end := x(start[i] + work + wait)
-		wide := letter * float64(len([]rune(st.Title)))
-		st.TitleX, st.TitleY = end+6, st.Y+flowBar-3.5
-		if st.TitleX+wide+40 > flowWidth {
-			st.TitleX, st.End = st.X-6, true
-			st.Title = within(st.Title, st.X-6-40)
-			wide = letter * float64(len([]rune(st.Title)))
+		icons := 20 * float64(len(st.Icons)) // between the bar and its name
+		st.TitleX, st.TitleY = end+6+icons, st.Y+flowBar-3.5
+		if st.TitleX+letter*float64(len([]rune(st.Title)))+20 > flowWidth {
+			st.TitleX, st.End = st.X-6-icons, true
+			st.Title = within(st.Title, st.TitleX-20)
 		}
 		for k := range st.Icons {
 			st.Icons[k].Y = st.Y - 1
-			st.Icons[k].X = st.TitleX + wide + 6 + 20*float64(k)
+			st.Icons[k].X = end + 5 + 20*float64(k)
 			if st.End {
-				st.Icons[k].X = st.TitleX - wide - 24 - 20*float64(k)
+				st.Icons[k].X = st.X - 22 - 20*float64(k)
 			}
 		}
 		f.Steps = append(f.Steps, st)
