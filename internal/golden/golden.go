@@ -92,7 +92,7 @@ func Cases(t testing.TB, name string) []Case {
 var (
 	printer = spew.ConfigState{SortKeys: true, SpewKeys: true}
 	whole   = spew.ConfigState{SortKeys: true, SpewKeys: true, DisableMethods: true}
-	address = regexp.MustCompile(`\(0x[0-9a-f]+(->0x[0-9a-f]+)*\)`)
+	address = regexp.MustCompile(`\(?0x[0-9a-f]{5,}(->0x[0-9a-f]+)*\)?`) // of values and functions
 	long    = regexp.MustCompile(`-?\d+\.\d{5,}(e[-+]\d+)?`)
 )
 

@@ -62,7 +62,7 @@ var (
 	sentenceEnd = regexp.MustCompile(`[.!?;](?:["')\]]*)(?:\s+|$)|\s+[-–—]{1,2}>?\s+|\s*(?:→|=>|•|\|)\s*|:\s+`)
 	shortened   = regexp.MustCompile(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
 	joints      = regexp.MustCompile(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
-	words       = regexp.MustCompile(`[\pL][\pL'-]*`)
+	wordIn      = regexp.MustCompile(`[\pL][\pL'-]*`)
 	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|in the meanwhile|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
 	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything|[\pL-]+\s+)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,:.]*[,:]\s*`)
 	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
@@ -229,7 +229,7 @@ func upTo(s string) string {
 // headVerb returns the verb at the head of a text, behind adverbs, where it
 // stands, and whether it is in its -ing form.
 func headVerb(s string) (word string, at int, gerund bool) {
-	for n, m := range words.FindAllStringIndex(s, 4) {
+	for n, m := range wordIn.FindAllStringIndex(s, 4) {
 		if between := strings.TrimSpace(s[:m[0]]); n == 0 && between != "" && strings.Trim(between, "(\"'*-–—") != "" {
 			return "", 0, false
 		}
@@ -450,7 +450,7 @@ func verbsIn(s string) []spoken {
 	var out []spoken
 	before, earlier := "", ""
 	end := 0
-	for _, m := range words.FindAllStringIndex(s, -1) {
+	for _, m := range wordIn.FindAllStringIndex(s, -1) {
 		w := strings.ToLower(s[m[0]:m[1]])
 		base, ok := verbIn(s, m[0], w)
 		gap := strings.TrimSpace(s[end:m[0]])

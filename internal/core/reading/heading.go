@@ -133,4 +133,4 @@ func headingOf(text string) (is section, rest string, ok bool) {
 
 var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+|qty|quantit(?:y|ies)|amounts?|weights?)$`)
 
-func firstWord(s string) string { return words.FindString(s) }
+func firstWord(s string) string { return wordIn.FindString(s) }

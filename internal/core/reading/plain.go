@@ -1,10 +1,10 @@
 package reading
 
 import (
-	"html"
 	"regexp"
 	"strings"
-	"unicode"
+
+	"freshapron/internal/core/words"
 )
 
 // plain writes the signs of other keyboards, programs and prints as ours. Lines stay where
@@ -15,26 +15,13 @@ func plain(text string) string {
 		text = cellTag.ReplaceAllString(text, " ")
 		text = tag.ReplaceAllString(text, "")
 	}
-	if strings.Contains(text, "&") {
-		text = entity.ReplaceAllStringFunc(text, func(e string) string {
-			return strings.Map(func(r rune) rune {
-				if unicode.IsControl(r) || r == '\u2028' || r == '\u2029' { // no line is added
-					return ' '
-				}
-				return r
-			}, html.UnescapeString(e))
-		})
-	}
-	text = ownSigns.Replace(text)
+	text = words.Plain(text)
 	text = boldWithin.ReplaceAllString(text, "$1$2$3$4")
 	text = boldAmount.ReplaceAllString(text, "$1$2")
 	text = minuteLetter.ReplaceAllString(text, "$1 minutes$2")
 	text = misspelt.ReplaceAllString(text, "minute$1")
 	text = minuteMark.ReplaceAllString(text, "$1 minutes")
 	text = stopWithin.ReplaceAllString(text, "$1$2")
-	if rows := len(anyRow.FindAllString(text, -1)); rows > 1 && len(quotedRow.FindAllString(text, -1))*10 >= rows*9 {
-		text = quotedRow.ReplaceAllString(text, "")
-	}
 	if wide := len(wideGap.FindAllString(text, -1)); wide >= leastWide && wide > len(gap.FindAllString(text, -1))*3/4 {
 		for range 2 { // each takes a sign on both sides, and some words are one sign
 			text = wideGap.ReplaceAllString(text, "$1 $2")
@@ -50,11 +37,6 @@ var (
 	listTag = regexp.MustCompile(`(?i)<li(?: [^<>]*)?>`)
 	cellTag = regexp.MustCompile(`(?i)</?(?:br|div|p|td|th|tr)(?: [^<>]*)?/?>`)
 	tag     = regexp.MustCompile(`(?i)</?(?:a|b|body|em|h[1-6]|html|i|li|ol|section|span|strong|sub|sup|table|tbody|u|ul)(?: [^<>]*)?/?>`)
-	entity  = regexp.MustCompile(`&(?:[a-zA-Z]{2,8}\d{0,2}|#\d{2,6}|#x[0-9a-fA-F]{2,5});`)
-
-	// ownSigns are letters that a print joins, breaks that may be made in a word, spaces of
-	// other widths, and signs that are several in one.
-	ownSigns = strings.NewReplacer("ﬁ", "fi", "ﬂ", "fl", "ﬀ", "ff", "ﬃ", "ffi", "ﬄ", "ffl", "\u00ad", "", "\u00a0", " ", "\u2009", " ", "\u202f", " ", "\ufeff", "", "\u200b", "", "℃", "°C", "℉", "°F", "⁄", "/", "−", "-", "‐", "-", "‑", "-")
 
 	boldWithin   = regexp.MustCompile(`(?m)(\S[ \t]+|^[ \t]*)(?:\*\*([^*\n]+)\*\*|__([^_\n]+)__)([ \t]+\S)`)
 	boldAmount   = regexp.MustCompile(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔])[^*\n]*)\*\*`)
@@ -67,10 +49,8 @@ var (
 	parted    = regexp.MustCompile(`(?m)(?:^.{2,60};[ \t]*$\n?){3,}|(?:^.{2,60},[ \t]*$\n?){3,}`) // a list as a sentence
 	atLineEnd = regexp.MustCompile(`(?m)[;,][ \t]*$`)
 
-	anyRow    = regexp.MustCompile(`(?m)^.*\S`)
-	quotedRow = regexp.MustCompile(`(?m)^[ \t]*>(?:[ \t]?>)*[ \t]?`)
-	gap       = regexp.MustCompile(`[^\s] +[^\s]`)
-	wideGap   = regexp.MustCompile(`([^\s]) {2,3}([^\s])`)
+	gap     = regexp.MustCompile(`[^\s] +[^\s]`)
+	wideGap = regexp.MustCompile(`([^\s]) {2,3}([^\s])`)
 )
 
 // leastWide is how many wide gaps make a text that a print has spread.

@@ -254,6 +254,10 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 			continue
 		}
 		v := cells[i]
+		if (c == Skip || c == Class) && len(v) > 2 && isNeed(v) { // the row has slipped aside
+			l.Notes = strings.TrimPrefix(l.Notes+"; "+v, "; ")
+			continue
+		}
 		switch c {
 		case Class:
 			r.Class = v
@@ -303,7 +307,7 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 			if isNeed(v) && !slices.ContainsFunc(columns, Column.Needs) { // nothing else tells them
 				l.Needs = append(l.Needs, ofAnyKind(v)...)
 			} else {
-				l.Notes = v
+				l.Notes = strings.TrimPrefix(l.Notes+"; "+v, "; ")
 			}
 		}
 	}

@@ -102,3 +102,14 @@ func TestThereAndBack(t *testing.T) {
 	}
 	assert.Len(t, roster.Write("7 Alder", learners, false)[0], 7, "without needs where they are not asked for")
 }
+
+// A need that has slipped under the heading of something else is not lost: it is noted, and
+// asked about.
+func TestARowThatHasSlippedAside(t *testing.T) {
+	l, err := roster.Open([]byte("Name,Tutor,Allergy\nAda Reed,9H,nuts\nBen Okafor,eggs,\nCy Marsh,Mr Nutting,"))
+	require.NoError(t, err)
+	rows := roster.Read(l.Rows, l.Columns, l.Head, "8 Hazel", today)
+	assert.Empty(t, rows[0].Learner.Notes)
+	assert.Equal(t, []string{"eggs"}, rows[1].Learner.Noted())
+	assert.Empty(t, rows[2].Learner.Notes)
+}

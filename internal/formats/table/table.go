@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -15,6 +16,8 @@ import (
 	"github.com/xuri/excelize/v2"
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
+
+	"freshapron/internal/core/words"
 )
 
 // Limits of what is read.
@@ -48,7 +51,7 @@ func Lines(data []byte) ([]Line, error) {
 	case isOther(data) != "":
 		return nil, fmt.Errorf("this is %s, not a table: save the list as CSV or XLSX, or paste it", isOther(data))
 	default:
-		rows, err = separated(decoded(data))
+		rows, err = separated(textOf(data))
 	}
 	if err != nil {
 		return nil, err
@@ -74,8 +77,16 @@ func Text(data []byte) (string, bool) {
 	if bytes.HasPrefix(data, []byte(zipped)) {
 		return "", false
 	}
-	return strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(decoded(data)), true
+	return textOf(data), true
 }
+
+// textOf is what the bytes of a text say, in our signs and lines.
+func textOf(data []byte) string {
+	return atLineEnd.ReplaceAllString(words.Plain(strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(decoded(data))), "")
+}
+
+// atLineEnd are spaces that nobody sees, and behind which a quotation mark would not close.
+var atLineEnd = regexp.MustCompile(`(?m) +$`)
 
 // zipped is how a spreadsheet begins.
 const zipped = "PK\x03\x04"
@@ -121,7 +132,6 @@ func decoded(data []byte) string {
 // separated reads what is separated by commas, semicolons, tabs, bars or, where nothing
 // else is, by two spaces or more.
 func separated(text string) ([]Line, error) {
-	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text)
 	if laid := barred(text); laid != "" {
 		return cells(laid, '\t')
 	}

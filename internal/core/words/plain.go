@@ -1,0 +1,40 @@
+package words
+
+import (
+	"html"
+	"regexp"
+	"strings"
+	"unicode"
+)
+
+// Plain writes the signs of web pages, prints and other keyboards as ours, and takes the
+// marks of a quoted letter from its lines. It adds no line and takes none away.
+func Plain(text string) string {
+	if strings.Contains(text, "&") {
+		text = entity.ReplaceAllStringFunc(text, func(e string) string {
+			return strings.Map(func(r rune) rune {
+				if unicode.IsControl(r) || r == '\u2028' || r == '\u2029' {
+					return ' '
+				}
+				return r
+			}, html.UnescapeString(e))
+		})
+	}
+	text = signs.Replace(text)
+	if rows := len(anyRow.FindAllString(text, -1)); rows > 0 && len(quotedRow.FindAllString(text, -1))*10 >= rows*9 {
+		text = quotedRow.ReplaceAllString(text, "")
+	}
+	return text
+}
+
+var (
+	entity = regexp.MustCompile(`&(?:[a-zA-Z]{2,8}\d{0,2}|#\d{2,6}|#x[0-9a-fA-F]{2,5});`)
+
+	// signs are letters that a print joins, breaks that may be made in a word, spaces of
+	// other widths, and signs that are several in one.
+	signs = strings.NewReplacer("ﬁ", "fi", "ﬂ", "fl", "ﬀ", "ff", "ﬃ", "ffi", "ﬄ", "ffl", "\u00ad", "", "\u200b", "", "\ufeff", "",
+		"\u00a0", " ", "\u2002", " ", "\u2003", " ", "\u2007", " ", "\u2009", " ", "\u202f", " ", "℃", "°C", "℉", "°F", "⁄", "/", "−", "-", "‐", "-", "‑", "-")
+
+	anyRow    = regexp.MustCompile(`(?m)^.*\S`)
+	quotedRow = regexp.MustCompile(`(?m)^[ \t]*>(?:[ \t]?>)*[ \t]?`)
+)
