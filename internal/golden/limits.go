@@ -28,8 +28,9 @@ type limiter struct {
 	usual []string // what check says of what is not changed
 }
 
-// farthest is up to where numbers are tried, and fullest how many elements.
-const farthest, fullest = 10_000_000, 220
+// least and farthest are from where and up to where numbers are tried, and fullest how many
+// elements.
+const least, farthest, fullest = -1000, 10_000_000, 220
 
 var (
 	number = reflect.TypeOf(exact.Number{})
@@ -119,11 +120,11 @@ func (l *limiter) numbers(path string, v reflect.Value, of func(int) reflect.Val
 		v.Set(of(n))
 		return l.says()
 	}
-	most := farthest
 	if v.CanInt() && v.OverflowInt(farthest) {
-		most = 100
+		l.changes(path, unit, at, 0, 100)
+	} else {
+		l.changes(path, unit, at, least, farthest)
 	}
-	l.changes(path, unit, at, -farthest*min(1, most/farthest), most)
 	v.Set(was)
 }
 
@@ -173,6 +174,8 @@ func step(n int) int {
 		return n / 4
 	case n < 12:
 		return n + 1
+	case n < 1000:
+		return n + n/3
 	}
-	return n + n/3
+	return 2 * n
 }
