@@ -86,6 +86,9 @@ const exchanges = 20_000
 // Deal deals learners into groups of the given sizes so that as few rules as
 // possible are broken. The sizes add up to the number of learners.
 func Deal(learners []Learner, sizes []int, rules []Rule) Dealt {
+	if len(learners) == 0 {
+		return Dealt{}
+	}
 	d := &dealing{learners: learners, sizes: sizes, rules: rules, index: map[int64]int{}, seat: make([]int, len(learners))}
 	at := 0
 	for g, n := range sizes {

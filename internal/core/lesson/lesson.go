@@ -395,6 +395,8 @@ func (l Lesson) Grouping() string {
 	slices.Sort(sizes)
 	s := words.Plural(l.Learners(), "learner", "learners")
 	switch {
+	case len(sizes) == 0:
+		return s
 	case sizes[len(sizes)-1] > 1:
 		var each []string
 		for len(sizes) > 0 {

@@ -32,6 +32,17 @@ func named(dish string, n, size int) lesson.Lesson {
 	return l
 }
 
+// A class that is all away, or has no names, has nobody to deal.
+func TestNobodyIsThere(t *testing.T) {
+	l := named("herb-scones", 3, 2)
+	l.Absent = []int64{1, 2, 3}
+	assert.Equal(t, "0 learners", l.Grouping())
+	assert.Empty(t, l.DealtAnew())
+	assert.Error(t, l.Check())
+	l.Class.Roster, l.Class.Rules = nil, []class.Rule{{Kind: class.AwayFrom, Learners: []int64{1, 2}}}
+	assert.Empty(t, l.DealtAnew())
+}
+
 func TestGroupsOfEachSizeAreCounted(t *testing.T) {
 	l := named("herb-scones", 8, 2)
 	l.Teams = [][]int64{{1, 2}, {3}, {4, 5}, {6, 7, 8}}
