@@ -20,7 +20,7 @@ import (
 func TestLessonsByChance(t *testing.T) {
 	var b strings.Builder
 	dishes := demo.Dishes()
-	for n := range 14 {
+	for n := range 40 {
 		rng := rand.New(rand.NewPCG(uint64(n), 11))
 		one := func(k int) bool { return rng.IntN(k) == 0 }
 		order := rng.Perm(len(dishes))
@@ -34,7 +34,7 @@ func TestLessonsByChance(t *testing.T) {
 		l.Menu[0].Each, l.Menu[0].Demo = 1+rng.IntN(3), rng.IntN(3)
 		for k := range rng.IntN(3) {
 			c := lesson.Course{Recipe: dishes[order[k+min(1, n%7)]], Each: 1 + rng.IntN(2), Demo: rng.IntN(2)}
-			if one(2) {
+			if one(3) {
 				c.By = lesson.Makers{Groups: []string{fmt.Sprint("b", 1+rng.IntN(4))}, Learners: []int64{int64(1 + rng.IntN(9))}}
 			}
 			l.Menu = append(l.Menu, c)
@@ -70,9 +70,7 @@ func TestLessonsByChance(t *testing.T) {
 		half, hold := l.Half()
 		guessed, all := l.Guessed()
 		b.WriteString(golden.All(l.Grouping(), l.Learners(), l.Benches(), l.Kinds(), half, hold, guessed, all, lesson.MostlyGuessed(guessed, all), l.Dealt(), l.DealtAnew(), l.Decisions(), l.Before(), l.Fetch(), home))
-		for _, take := range l.Takes(home) {
-			b.WriteString(golden.All(take))
-		}
+		b.WriteString(golden.All(l.Takes(home)))
 		for c := range l.Menu {
 			b.WriteString(golden.All(l.Undecided(c), l.Menu[c].By.Says(l.Benches(), func(id int64) string { return fmt.Sprint("no. ", id) }), l.OneBoard(l.Menu[c]), l.Needs()[c]))
 		}
@@ -86,16 +84,18 @@ func TestLessonsByChance(t *testing.T) {
 			b.WriteString(golden.All(i, v))
 		}
 		for _, d := range f.Dishes {
+			var steps []any
 			for _, s := range d.Steps {
 				work, wait := l.Typical(f, d.ID, s.ID)
-				b.WriteString(golden.All([]bool{work, wait}, l.StepOf(f, d.ID, s.ID)))
+				steps = append(steps, work, wait, l.StepOf(f, d.ID, s.ID))
 			}
+			b.WriteString(golden.All(steps))
 		}
 		outlooks, err := l.Outlooks([]int{40, 60, 100}, fit.Options{Budget: 5, Runs: 40})
 		b.WriteString(golden.All(outlooks, err))
 		for _, w := range l.Ways(f, p) {
 			changed, err := l.With(w.Changes...)
-			b.WriteString(golden.All(w, err, changed.Titles(), changed.Fit().Dishes))
+			b.WriteString(golden.All([]any{w, err, changed.Titles(), changed.Fit()}))
 		}
 	}
 	golden.Same(t, "chance.golden", b.String())
