@@ -1,6 +1,7 @@
 package prepare_test
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 	"testing"
@@ -60,4 +61,37 @@ func TestJobsAndDays(t *testing.T) {
 		fmt.Fprintf(&b, "%d: %s\n", n, plain(prepare.Plan(x.jobs, x.hours, prepare.Moment(n%6))))
 	}
 	golden.Same(t, "jobs.golden", b.String())
+}
+
+// From when until when lessons are in each other's way, and how a day changes with each
+// figure of a job.
+func TestWhenThingsClash(t *testing.T) {
+	wants := []prepare.Wants{
+		{Lesson: 1, From: 540, Until: 600, Things: []prepare.Thing{{Name: "Bowl", Count: 6}}},
+		{Lesson: 2, From: 590, Until: 650, Things: []prepare.Thing{{Name: "bowl", Count: 5}}},
+		{Lesson: 3, From: 640, Until: 700, Things: []prepare.Thing{{Name: "bowl", Count: 2}, {Name: "wok", Count: 2}}},
+	}
+	shared := []prepare.Thing{{Name: "bowl", Count: 10}, {Name: "wok", Count: 1}}
+	all := struct {
+		Wants  *[]prepare.Wants
+		Shared *[]prepare.Thing
+	}{&wants, &shared}
+	var b strings.Builder
+	b.WriteString(golden.All(prepare.Clashes(shared, wants)))
+	b.WriteString(golden.Limits(&all, func() error {
+		var says []string
+		for _, c := range prepare.Clashes(shared, wants) {
+			says = append(says, fmt.Sprint(c.Thing.Name, " of lessons ", strings.ReplaceAll(fmt.Sprint(c.Lessons), " ", "/")))
+		}
+		return errors.New(strings.Join(says, "\n"))
+	}))
+	jobs := prepare.Jobs(made([]string{"100 g butter, softened", "200 g dried chickpeas, soaked overnight", "200 g turkey mince"}))
+	hours := []prepare.Span{{From: 480, Until: 570}, {From: 660, Until: 720}}
+	now := prepare.Moment(470)
+	day := struct {
+		Hands, Wait           *int
+		From, Due, Until, Now *prepare.Moment
+	}{&jobs[0].Hands, &jobs[0].Wait, &jobs[0].From, &jobs[0].Due, &hours[0].Until, &now}
+	b.WriteString(golden.Limits(&day, func() error { return errors.New(plain(prepare.Plan(jobs, hours, now))) }))
+	golden.Same(t, "clashes.golden", b.String())
 }
