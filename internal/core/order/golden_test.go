@@ -37,3 +37,18 @@ func TestOrdersOfManyWeeks(t *testing.T) {
 	}
 	golden.Same(t, "weeks.golden", b.String())
 }
+
+// Orders of busy stretches, where the search does not look at everything.
+func TestOrdersOfBusyWeeks(t *testing.T) {
+	var b strings.Builder
+	for seed := range uint64(24) {
+		w := busy(seed, 4+int(seed%9), 5+int(seed), 1+int(seed%3))
+		o, err := order.Solve(w)
+		if err != nil {
+			fmt.Fprintf(&b, "%d: %v\n", seed, err)
+			continue
+		}
+		fmt.Fprintf(&b, "%d: %s; bound %s, %t\n%s", seed, inALine(o), o.Bound.Fixed(2), o.Optimal, golden.All(o))
+	}
+	golden.Same(t, "busy.golden", b.String())
+}
