@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -45,7 +46,18 @@ var adverbial = wordSet("While Meanwhile Using With When After Once In On Carefu
 func split(text string) []line {
 	var out []line
 	gap := false
-	all := strings.Split(plain(ends.Replace(strings.ToValidUTF8(text, "\uFFFD"))), "\n")
+	all := strings.Split(ends.Replace(strings.ToValidUTF8(text, "\uFFFD")), "\n")
+	written := slices.Clone(all[:min(len(all), maxLines)])
+	for n, raw := range written {
+		if len(raw) > maxBytes { // no line of a recipe
+			written[n] = ""
+		}
+	}
+	for n, raw := range strings.Split(plain(strings.Join(written, "\n")), "\n") {
+		if len(all[n]) <= maxBytes {
+			all[n] = raw
+		}
+	}
 	laidOut(all[:min(len(all), maxLines)])
 	for n, raw := range all {
 		if len(out) < maxLines && len(raw) <= maxBytes {

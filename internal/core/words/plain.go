@@ -21,10 +21,25 @@ func Plain(text string) string {
 		})
 	}
 	text = signs.Replace(text)
-	if rows := len(anyRow.FindAllString(text, -1)); rows > 0 && len(quotedRow.FindAllString(text, -1))*10 >= rows*9 {
+	if isQuoted(text) {
 		text = quotedRow.ReplaceAllString(text, "")
 	}
 	return text
+}
+
+// isQuoted reports whether nearly every line that is not empty has the mark of a quoted letter.
+func isQuoted(text string) bool {
+	rows, quoted := 0, 0
+	for line := range strings.Lines(text) {
+		switch line = strings.TrimSpace(line); {
+		case strings.HasPrefix(line, ">"):
+			quoted++
+			rows++
+		case line != "":
+			rows++
+		}
+	}
+	return rows > 0 && quoted*10 >= rows*9
 }
 
 var (
@@ -35,6 +50,5 @@ var (
 	signs = strings.NewReplacer("ﬁ", "fi", "ﬂ", "fl", "ﬀ", "ff", "ﬃ", "ffi", "ﬄ", "ffl", "\u00ad", "", "\u200b", "", "\ufeff", "",
 		"\u00a0", " ", "\u2002", " ", "\u2003", " ", "\u2007", " ", "\u2009", " ", "\u202f", " ", "℃", "°C", "℉", "°F", "⁄", "/", "−", "-", "‐", "-", "‑", "-")
 
-	anyRow    = regexp.MustCompile(`(?m)^.*\S`)
 	quotedRow = regexp.MustCompile(`(?m)^[ \t]*>(?:[ \t]?>)*[ \t]?`)
 )

@@ -82,7 +82,11 @@ func Text(data []byte) (string, bool) {
 
 // textOf is what the bytes of a text say, in our signs and lines.
 func textOf(data []byte) string {
-	return atLineEnd.ReplaceAllString(words.Plain(strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(decoded(data))), "")
+	text := words.Plain(strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(decoded(data)))
+	if strings.Contains(text, " \n") || strings.HasSuffix(text, " ") {
+		text = atLineEnd.ReplaceAllString(text, "")
+	}
+	return text
 }
 
 // atLineEnd are spaces that nobody sees, and behind which a quotation mark would not close.
