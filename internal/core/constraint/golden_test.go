@@ -23,13 +23,13 @@ func TestTheSameAnswers(t *testing.T) {
 			for v := range r.vars {
 				s.Prefer(constraint.Var(v), (v*n)%(r.most+1))
 			}
-			fmt.Fprintf(&b, "%d in %d: %v", n, conflicts, s.Solve(nil, conflicts, 1<<40))
+			fmt.Fprintf(&b, "%d in %d: %v", n, conflicts, s.Solve(nil, conflicts, 1<<50))
 			for v := range r.vars {
 				fmt.Fprintf(&b, " %d(%d)", s.Value(constraint.Var(v)), s.Min(constraint.Var(v)))
 			}
 			fmt.Fprintf(&b, " %t; in few ticks", s.Impossible())
 			s = r.solver()
-			fmt.Fprintf(&b, " %v\n", s.Solve([]constraint.Lit{constraint.AtMost(0, r.most/2)}, conflicts, 40*(n+1)))
+			fmt.Fprintf(&b, " %v\n", s.Solve([]constraint.Lit{constraint.AtMost(0, r.most/2)}, conflicts, 1000*(n+1)))
 		}
 	}
 	golden.Same(t, "answers.golden", b.String())

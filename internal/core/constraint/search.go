@@ -247,7 +247,6 @@ func (s *Solver) analyse(now int32) int {
 		}
 		s.seen[at] = false
 		open--
-		s.Ticks += analyseCost
 		s.reasons(at, add)
 	}
 	uip := Lit{s.trail[at].bound, s.need[at]}

@@ -46,7 +46,7 @@ func TestTheSameSearch(t *testing.T) {
 			s.Resource(size.places, a)
 		}
 		for range 40 {
-			status := s.Solve(nil, size.conflicts, 20_000_000)
+			status := s.Solve(nil, size.conflicts, 500_000_000)
 			fmt.Fprintf(&b, "%v %d from %d, %d ticks\n", status, s.Value(end), s.Min(end), s.Ticks)
 			if status != constraint.Found {
 				break

@@ -25,7 +25,7 @@ type prover struct {
 
 // ticksPerPlacement is how many ticks of the solver take as long as a
 // placement of the decoder.
-const ticksPerPlacement = 4
+const ticksPerPlacement = 120
 
 // modelWeight is how many placements take as long as a choice of a model.
 const modelWeight = 6

@@ -56,7 +56,7 @@ func (p *instance) templates() []template {
 
 const (
 	aloneConflicts = 20_000
-	aloneTicks     = 4_000_000
+	aloneTicks     = 100_000_000
 )
 
 // alone finds a template with the constraint solver, or which rules exclude
