@@ -100,7 +100,7 @@ const (
 	defaultRuns    = 2000
 	// placementsPerMS is how many placements the search makes in a
 	// millisecond, with room to spare: see BenchmarkSolve.
-	placementsPerMS = 8500
+	placementsPerMS = 9000
 )
 
 // Solve plans a lesson. It returns Problems where the lesson is not in order;
