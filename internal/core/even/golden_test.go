@@ -34,8 +34,9 @@ func TestWhatIsMeasured(t *testing.T) {
 	}
 	for i, e := range drawn.Examples {
 		s := e.Scene()
-		if i%2 == 1 { // the camera further off, and the light uneven
-			s.Wide, s.High, s.MMPerPx, s.Light = s.Wide*3/5, s.High*3/5, s.MMPerPx*5/3, 0.4
+		s.Wide, s.High, s.MMPerPx = s.Wide*3/5, s.High*3/5, s.MMPerPx*5/3
+		if i%2 == 1 {
+			s.Light = 0.4
 		}
 		tell(e.Says, s)
 	}

@@ -40,10 +40,10 @@ func boards(measured bool) map[string]drawn.Scene {
 	}
 	foods := []string{"carrot", "potato", "beetroot", "courgette", "red pepper", "aubergine"}
 	grounds := []string{"white", "green", "blue", "wood", "dark"}
-	for i := range 14 {
+	for i := range 10 {
 		k := seed + uint64(i)
 		food, board := foods[(i+int(seed))%len(foods)], grounds[(i*3+int(seed))%len(grounds)]
-		px := []int{1154, 1154, 1300, 1600}[i%4]
+		px := []int{1000, 1154, 1154, 1400}[i%4]
 		turn := float64((i*37 + int(seed)*11) % 180)
 		s := drawn.Board(food, board, px, px*3/4, 6+i%7*3, 10+float64(i%5)*4, 10+float64(i%3)*2, 0.15, turn, k)
 		s.Grain, s.Light, s.Shadows = float64(i%4)*3, float64(i%3)*0.15, i%2 == 0

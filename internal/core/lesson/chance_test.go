@@ -20,7 +20,7 @@ import (
 func TestLessonsByChance(t *testing.T) {
 	var b strings.Builder
 	dishes := demo.Dishes()
-	for n := range 40 {
+	for n := range 26 {
 		rng := rand.New(rand.NewPCG(uint64(n), 11))
 		one := func(k int) bool { return rng.IntN(k) == 0 }
 		order := rng.Perm(len(dishes))

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/clock"
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/rescue"
@@ -32,7 +33,8 @@ func TestWhatALessonCanBe(t *testing.T) {
 		Start, End       *clock.Time
 		Phases           *[]fit.Phase
 		Size, Spare      *int
-		Class            *lesson.Class
+		Pace             *exact.Number
+		Age              *int
 		Room             *lesson.Room
 		Absent           *[]int64
 		Teams            *[][]int64
@@ -43,7 +45,7 @@ func TestWhatALessonCanBe(t *testing.T) {
 		Groups           *[]string
 		Learners         *[]int64
 		Yield, EachOfAll *int
-	}{&l.Date, &l.Start, &l.End, &l.Phases, &l.GroupSize, &l.Spare, &l.Class, &l.Room, &l.Absent, &l.Teams, &l.Swaps, &l.OtherWays, &l.Changes, &l.Menu[1].Each, &l.Menu[1].Demo, &l.Menu[1].By.Groups, &l.Menu[1].By.Learners, &l.Menu[1].Recipe.Yield, &l.Menu[1].Recipe.Each}
+	}{&l.Date, &l.Start, &l.End, &l.Phases, &l.GroupSize, &l.Spare, &l.Class.Pace, &l.Class.Age, &l.Room, &l.Absent, &l.Teams, &l.Swaps, &l.OtherWays, &l.Changes, &l.Menu[1].Each, &l.Menu[1].Demo, &l.Menu[1].By.Groups, &l.Menu[1].By.Learners, &l.Menu[1].Recipe.Yield, &l.Menu[1].Recipe.Each}
 	var b strings.Builder
 	b.WriteString(golden.Limits(&can, func() error { return l.Check() }))
 

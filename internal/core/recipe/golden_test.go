@@ -16,7 +16,7 @@ import (
 // Which rules find something in every recipe of the corpora, all that is said of
 // some, and what is left of those when all is mended that can be by a press.
 func TestWhatTheCheckFinds(t *testing.T) {
-	const every = 5 // of which all is said
+	const every = 10 // of which all is said
 	var b strings.Builder
 	for _, file := range []string{readTuned, readMeasured, written, blind} {
 		texts, titles := recipesOf(t, file)

@@ -41,7 +41,7 @@ func TestHowMuchIsTooMuch(t *testing.T) {
 		fmt.Fprintf(&b, "%s:", s.ID)
 		for _, with := range [][]recipe.Ingredient{{in}, {in, onion}} {
 			r.Ingredients = with
-			at := []int{1, 5, 30, 100, 300, 1000, 3000, 9000}
+			at := []int{1, 30, 300, 9000}
 			for n, high := range at[1:] {
 				low := at[n]
 				is := asks(low)
@@ -72,7 +72,7 @@ func TestWhatARecipeCanBe(t *testing.T) {
 	var b strings.Builder
 	for _, dish := range []string{"leek-tartlets"} {
 		r := demo.Dish(dish)
-		for _, step := range []int{0, len(r.Steps) - 2} {
+		for _, step := range []int{len(r.Steps) - 2} {
 			s := r.Steps[step]
 			of := struct {
 				Title, Piece  *string
