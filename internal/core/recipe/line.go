@@ -58,9 +58,17 @@ var joined = regexp.MustCompile(`(?i)\s+(?:plus|and|&|\+)\s+(?:\b)`)
 // wholes are the ingredients of which people use whole ones.
 var wholes = []string{"egg-yolk", "egg-white", "egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube", "bay-leaf", "cinnamon-stick", "star-anise", "kaffir-lime"}
 
+var (
+	amountLast = regexp.MustCompile(`^(\S.*?)\s*[:,–(-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l))\)?$`)
+	kinds      = regexp.MustCompile(`(?i)\b(?:whole|block)\b`)
+)
+
 // TakeLine reads a line as an ingredient of a part. What it is stays open
 // where the pantry is not certain.
 func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
+	if m := amountLast.FindStringSubmatch(line); m != nil && p.Match(m[1]).Certain { // "five spice 50 g" is no five
+		line = m[2] + " " + m[1]
+	}
 	t := Taking{Reading: measure.Read(line, sys)}
 	r := t.Reading
 	i := Ingredient{Name: r.Name, Note: r.Note, Part: part, Size: r.Size, Law: Linear, Optional: r.Optional, Also: r.Also, Pack: r.Pack}
@@ -78,6 +86,9 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	sold := []string{r.Size + " " + r.Name, r.Name}
 	if r.Pack != nil && r.Pack.Word.ID == "tin" || unit.ID == "tin" { // "400 g tin tomatoes" are no fresh ones
 		sold = slices.Insert(sold, 0, "tinned "+r.Name)
+	}
+	if word := kinds.FindString(line); word != "" { // whole cumin and block margarine are other things
+		sold = slices.Insert(sold, 0, word+" "+r.Name)
 	}
 	for _, words := range sold {
 		if t.Match = p.MatchAs(words, unit); t.Match.Certain {

@@ -204,6 +204,27 @@ func TestTimingHasAMost(t *testing.T) {
 	assert.Len(t, recipe.MinutesIn("Soak for 24 hours."), 1)
 }
 
+// Each name that is known is the same thing with its amount before and behind it, though it
+// begins with a number or ends with the word of a pack.
+func TestAmountsBesideEveryName(t *testing.T) {
+	p := pantry.Stock()
+	for _, i := range p.List() {
+		for _, name := range append([]string{i.Name, i.Plural}, i.Also...) {
+			if name == "" {
+				continue
+			}
+			ahead := recipe.TakeLine("50 g "+name, "", measure.Metric, p).Ingredient
+			for _, line := range []string{name + " 50 g", name + ": 50 g", name + " – 50 g", name + " (50 g)"} {
+				behind := recipe.TakeLine(line, "", measure.Metric, p).Ingredient
+				assert.Equal(t, []string{"50 g", ahead.Pantry}, []string{behind.Quantity.String(), behind.Pantry}, line)
+			}
+		}
+	}
+	for line, is := range map[string]string{"1.5 kg whole chicken": "whole-chicken", "1 tsp whole cumin": "cumin-seeds", "100 g block margarine": "block-fat", "five spice 2 g": "fajita-seasoning", "2 whole eggs": "egg-medium"} {
+		assert.Equal(t, is, recipe.TakeLine(line, "", measure.Metric, p).Ingredient.Pantry, line)
+	}
+}
+
 // Every item of the pantry is read as itself from a line that names it.
 func TestLinesOfThePantry(t *testing.T) {
 	p := pantry.Stock()
