@@ -71,6 +71,9 @@ var (
 	spaces = regexp.MustCompile(`\s+`)
 	dots   = regexp.MustCompile(`\s*\.{3,}\s*|\s*…+\s*`)
 
+	// "2 x onions"
+	timesName = regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`)
+
 	// "tin chopped tomatoes: 400 g", "passata jar – 690g"
 	packAhead  = regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds)
 	packBehind = regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds)
@@ -102,6 +105,7 @@ func Tidy(line string) string {
 		return r
 	}, line)
 	line = strings.TrimSpace(spaces.ReplaceAllString(dots.ReplaceAllString(line, " "), " "))
+	line = timesName.ReplaceAllString(line, "$1 $2")
 	line = packAhead.ReplaceAllString(line, "$2 ($3 $1)")
 	line = packBehind.ReplaceAllString(line, "$1 ($3 $2)")
 	if m := bullet.FindString(line); m != "" {

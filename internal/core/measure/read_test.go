@@ -133,3 +133,12 @@ func TestPacksBesideTheName(t *testing.T) {
 	}
 	assert.Equal(t, "baking tin", measure.Read("baking tin", measure.Metric).Name)
 }
+
+func TestSoManyTimesAThing(t *testing.T) {
+	for line, name := range map[string]string{"2 x onions": "onions", "3 × eggs, beaten": "eggs", "½ x cucumber": "cucumber", "1 X leek": "leek"} {
+		r := measure.Read(line, measure.Metric)
+		assert.Equal(t, name, r.Name, line)
+		assert.True(t, r.Given, line)
+	}
+	assert.Equal(t, "800 g", measure.Read("2 x 400 g tins tomatoes", measure.Metric).Quantity().String())
+}

@@ -19,6 +19,7 @@ func plain(text string) string {
 	text = boldWithin.ReplaceAllString(text, "$1$2$3$4")
 	text = boldAmount.ReplaceAllString(text, "$1$2")
 	text = minuteLetter.ReplaceAllString(text, "$1 minutes$2")
+	text = apostrophed.ReplaceAllString(text, "${1}s")
 	text = misspelt.ReplaceAllString(text, "minute$1")
 	text = minuteMark.ReplaceAllString(text, "$1 minutes")
 	text = stopWithin.ReplaceAllString(text, "$1$2")
@@ -41,6 +42,7 @@ var (
 	boldWithin   = regexp.MustCompile(`(?m)(\S[ \t]+|^[ \t]*)(?:\*\*([^*\n]+)\*\*|__([^_\n]+)__)([ \t]+\S)`)
 	boldAmount   = regexp.MustCompile(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔])[^*\n]*)\*\*`)
 	minuteLetter = regexp.MustCompile(`(?m)(\d)m([ .,;)]|$)`)
+	apostrophed  = regexp.MustCompile(`(?i)(\d ?min)(?:['’]s\b|s['’])`)
 	misspelt     = regexp.MustCompile(`(?i)\b(?:minuete?|mintue|minuite|miniute|mintute|munite)(s?)\b`)
 	minuteMark   = regexp.MustCompile(`(\d) ?′`)
 	stopWithin   = regexp.MustCompile(`(\d ?(?i:mins?|hrs?|secs?))\.( +(?:\(|(?:a|and|at|by|depending|each|either|if|in|longer|more|on|or|over|per|stirring|then|till|to|turning|until|with|without) ))`) // "4 min. each side"

@@ -166,10 +166,6 @@ var manners = []manner{
 	{"yield", lines("y", func(l string) string {
 		return regexp.MustCompile(`^Serves (\d+)$`).ReplaceAllString(l, "Yield: $1 servings")
 	}), false},
-}
-
-// Those that nothing was mended for.
-var others = []manner{
 	{"list numbered", bulleted("=", "1. "), false},
 	{"list with arrows", bulleted("=", "➜ "), false},
 	{"method of numbered steps", bulleted(">", "Step 1: "), true},
@@ -192,6 +188,43 @@ var others = []manner{
 	{"list in bold", lines("=", bold), false},
 	{"amounts in bold", lines("=", func(l string) string { return measured.ReplaceAllString(l, "**${1}** ${2}") }), false},
 	{"sentences that shout", lines(">", func(l string) string { return strings.TrimRight(l, ".") + "!" }), false},
+	{"figures of another width", lines("=", func(l string) string {
+		return strings.NewReplacer("1", "１", "2", "２", "5", "５", "0", "０").Replace(l)
+	}), false},
+	{"minutes in brackets", swap(`\bfor (\d+ minutes)\b`, "($1)"), false},
+	{"mins with an apostrophe", swap(`(\d) minutes\b`, "$1 min's"), false},
+	{"a subject above", lines("t", func(l string) string { return "FOOD AND NUTRITION\n" + l }), false},
+	{"a line of the school above", lines("t", func(l string) string { return "Quillhaven School Food Department\n" + l }), false},
+}
+
+// Those that nothing was mended for.
+var others = []manner{
+	{"x between", lines("=", func(l string) string {
+		return regexp.MustCompile(`^(\d) (eggs?|onions?|carrots?|leeks?|peppers?)\b`).ReplaceAllString(l, "$1 x $2")
+	}), false},
+	{"numbers in words", lines("=", func(l string) string { return regexp.MustCompile(`^2 (\pL{4})`).ReplaceAllString(l, "two $1") }), false},
+	{"half in words", swap(`^½ (tsp|tbsp|pint|lb)`, "half a $1"), false},
+	{"units in capitals", lines("=", func(l string) string {
+		return regexp.MustCompile(`\d ?(?:g|ml)\b`).ReplaceAllStringFunc(l, strings.ToUpper)
+	}), false},
+	{"large units", swap(`(\d) ?kg\b`, "$1 kilograms"), false},
+	{"litres", swap(`(\d) ?litres?\b`, "${1}L"), false},
+	{"steps in words", bulleted(">", "Next, "), false},
+	{"method with Roman numbers", bulleted(">", "i. "), true},
+	{"method with small signs", bulleted(">", "› "), true},
+	{"method with double dashes", bulleted(">", "-- "), true},
+	{"headings in dashes", lines("h", func(l string) string { return "-- " + l + " --" }), false},
+	{"headings with dots", lines("h", func(l string) string { return strings.TrimRight(l, ":") + "..." }), false},
+	{"headings in brackets", lines("h", func(l string) string { return "[" + strings.TrimRight(l, ":") + "]" }), false},
+	{"bold within stars and spaces", lines("h", func(l string) string { return "** " + l + " **" }), false},
+	{"degrees with a letter before", swap(`(\d{3}) ?°C`, "C$1"), false},
+	{"hours in one letter", swap(`(\d) hours?\b`, "${1}h"), false},
+	{"up to", swap(`\bfor (\d+ minutes)\b`, "for up to $1"), false},
+	{"an aim below", lines("t", func(l string) string { return l + "\nAim: to work safely and tidily" }), false},
+	{"a picture's place", lines("t", func(l string) string { return l + "\n[image]" }), false},
+	{"serves without a word", lines("y", func(l string) string { return regexp.MustCompile(`^Serves (\d+)$`).ReplaceAllString(l, "($1)") }), false},
+	{"spaces before the unit and a stop", swap(`(\d) ?(g|ml|kg)\b`, "$1 $2."), false},
+	{"a stop behind the degree", swap(`°C`, "°C."), false},
 }
 
 // meant writes what a reading comes to, wherever it stands.
@@ -212,7 +245,7 @@ func meant(r reading.Reading) (says []string, asks int) {
 }
 
 // A text is read alike however it is written; what comes of it stands in a file. Each
-// manner is tried on every twentieth recipe, each on others.
+// manner is tried on every twenty-fourth recipe, each on others.
 func TestHoweverItIsWritten(t *testing.T) {
 	var cases []sample
 	for _, file := range []string{"tuned.txt", "measured.txt"} {
@@ -230,9 +263,13 @@ func TestHoweverItIsWritten(t *testing.T) {
 		was = append(was, plainly{text, says, asks})
 	}
 	var b strings.Builder
-	for k, half := range [][]manner{manners, others} {
+	for _, half := range []struct {
+		says    string
+		least   int // in a hundred
+		manners []manner
+	}{{"mended for", 98, manners}, {"measured only", 93, others}} {
 		right, ever := 0, 0
-		for n, m := range half {
+		for n, m := range half.manners {
 			alike, asked, all := 0, 0, 0
 			sum := crc32.NewIEEE()
 			for i := n % every; i < len(cases); i += every {
@@ -253,13 +290,13 @@ func TestHoweverItIsWritten(t *testing.T) {
 			right, ever = right+alike, ever+all
 			fmt.Fprintf(&b, "%-32s %3d of %3d alike, %d asked; %08x\n", m.name, alike, all, asked, sum.Sum32())
 		}
-		t.Logf("%s: %d of %d alike", []string{"mended for", "measured only"}[k], right, ever)
-		assert.GreaterOrEqual(t, right*100, 97*ever, "recipes that are read alike")
+		t.Logf("%s: %d of %d alike", half.says, right, ever)
+		assert.GreaterOrEqual(t, right*100, half.least*ever, half.says)
 	}
 	golden.Same(t, "however.golden", b.String())
 }
 
-const every = 20
+const every = 24
 
 func (s sample) written(m manner) string {
 	var out []string

@@ -49,7 +49,7 @@ func (r *reader) titled() {
 		if _, _, ok := headingOf(text); ok && !titleMark.MatchString(text) {
 			return
 		}
-		if blanks.MatchString(text) && !r.amounts(l) || n == 0 && ofSchool.MatchString(text) && r.titleFollows() {
+		if blanks.MatchString(text) && !r.amounts(l) || n == 0 && (ofSchool.MatchString(text) || aSchool.MatchString(text)) && r.titleFollows() {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
@@ -117,6 +117,7 @@ var (
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool = regexp.MustCompile(`(?i)^(?:food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	aSchool  = regexp.MustCompile(`(?i)^(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
 

@@ -45,10 +45,11 @@ func isQuoted(text string) bool {
 var (
 	entity = regexp.MustCompile(`&(?:[a-zA-Z]{2,8}\d{0,2}|#\d{2,6}|#x[0-9a-fA-F]{2,5});`)
 
-	// signs are letters that a print joins, breaks that may be made in a word, spaces of
-	// other widths, and signs that are several in one.
+	// signs are letters that a print joins, breaks that may be made in a word, spaces and
+	// figures of other widths, and signs that are several in one.
 	signs = strings.NewReplacer("ﬁ", "fi", "ﬂ", "fl", "ﬀ", "ff", "ﬃ", "ffi", "ﬄ", "ffl", "\u00ad", "", "\u200b", "", "\ufeff", "",
-		"\u00a0", " ", "\u2002", " ", "\u2003", " ", "\u2007", " ", "\u2009", " ", "\u202f", " ", "℃", "°C", "℉", "°F", "⁄", "/", "−", "-", "‐", "-", "‑", "-")
+		"\u00a0", " ", "\u2002", " ", "\u2003", " ", "\u2007", " ", "\u2009", " ", "\u202f", " ", "℃", "°C", "℉", "°F", "⁄", "/", "−", "-", "‐", "-", "‑", "-",
+		"０", "0", "１", "1", "２", "2", "３", "3", "４", "4", "５", "5", "６", "6", "７", "7", "８", "8", "９", "9")
 
 	quotedRow = regexp.MustCompile(`(?m)^[ \t]*>(?:[ \t]?>)*[ \t]?`)
 )
