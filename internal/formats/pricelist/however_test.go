@@ -6,7 +6,6 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/pantry"
@@ -27,7 +26,7 @@ func TestHoweverListsAreWritten(t *testing.T) {
 			cases = append(cases, golden.Case{Title: title, Text: list})
 		}
 	}
-	right, all := golden.Alike(t, cases, func(data []byte) (string, bool) {
+	golden.Alike(t, cases, 99, func(data []byte) (string, bool) {
 		rows, err := table.Read(data)
 		if err != nil {
 			return err.Error(), true
@@ -44,6 +43,4 @@ func TestHoweverListsAreWritten(t *testing.T) {
 		}
 		return strings.Join(says, "; "), asks
 	})
-	t.Logf("%d of %d alike", right, all)
-	assert.GreaterOrEqual(t, right*100, all*95)
 }

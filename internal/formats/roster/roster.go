@@ -255,7 +255,7 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 		}
 		v := cells[i]
 		if (c == Skip || c == Class) && len(v) > 2 && isNeed(v) { // the row has slipped aside
-			l.Notes = strings.TrimPrefix(l.Notes+"; "+v, "; ")
+			l.Notes = noted(l.Notes, v)
 			continue
 		}
 		switch c {
@@ -307,7 +307,7 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 			if isNeed(v) && !slices.ContainsFunc(columns, Column.Needs) { // nothing else tells them
 				l.Needs = append(l.Needs, ofAnyKind(v)...)
 			} else {
-				l.Notes = strings.TrimPrefix(l.Notes+"; "+v, "; ")
+				l.Notes = noted(l.Notes, v)
 			}
 		}
 	}
@@ -328,6 +328,9 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 	}
 	return r
 }
+
+// noted adds a note to others.
+func noted(notes, more string) string { return strings.TrimPrefix(notes+"; "+more, "; ") }
 
 // carried puts a pen that stands alone beside the allergy before it, for which it is carried.
 func carried(needs []class.Need) []class.Need {

@@ -6,8 +6,6 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
-
 	"freshapron/internal/formats/timetable"
 	"freshapron/internal/golden"
 )
@@ -15,7 +13,7 @@ import (
 // A week is read alike whatever program it comes from.
 func TestHoweverWeeksAreWritten(t *testing.T) {
 	cases := append(golden.Cases(t, "tuned.txt"), golden.Cases(t, "measured.txt")...)
-	right, all := golden.Alike(t, cases, func(data []byte) (string, bool) {
+	golden.Alike(t, cases, 97, func(data []byte) (string, bool) {
 		w := timetable.Read(data, london)
 		var says []string
 		for _, e := range w.Entries {
@@ -26,6 +24,4 @@ func TestHoweverWeeksAreWritten(t *testing.T) {
 		slices.Sort(says)
 		return strings.Join(says, "; ") + fmt.Sprint(len(w.Problems)), len(w.Problems) > 0
 	})
-	t.Logf("%d of %d alike", right, all)
-	assert.GreaterOrEqual(t, right*100, all*90)
 }
