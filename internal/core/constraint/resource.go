@@ -48,19 +48,20 @@ func (s *Solver) Resource(capacity int, acts []Activity) {
 	r := &resource{capacity: int32(capacity), acts: acts, own: make([]int, len(acts))}
 	s.resources = append(s.resources, r)
 	s.queued = append(s.queued, false)
-	note := func(bound int32) {
-		if list := s.wakes[bound]; len(list) == 0 || list[len(list)-1] != n {
-			s.wakes[bound] = append(s.wakes[bound], n)
+	note := func(bound int32, when Lit) {
+		w := waker{n, when}
+		if list := s.wakes[bound]; len(list) == 0 || list[len(list)-1] != w {
+			s.wakes[bound] = append(s.wakes[bound], w)
 		}
 	}
 	for i := range acts {
 		a := &acts[i]
-		note(least(a.Start.Var))
-		note(most(a.Start.Var))
-		note(least(a.End.Var))
-		note(most(a.End.Var))
+		note(least(a.Start.Var), a.When)
+		note(most(a.Start.Var), a.When)
+		note(least(a.End.Var), a.When)
+		note(most(a.End.Var), a.When)
 		if a.When != Always {
-			note(a.When.bound)
+			note(a.When.bound, Always)
 		}
 	}
 }

@@ -137,7 +137,10 @@ func luby(i int) int {
 }
 
 // branch returns the next decision: the most active number that is not fixed,
-// towards the value that it prefers. It reports false where all are fixed.
+// towards the value that it prefers. A yes or no comes before every other number:
+// once all of those are decided the others mostly follow, and to try them value by value
+// while they don't makes dead ends that teach next to nothing. It reports false where all
+// are fixed.
 func (s *Solver) branch() (Lit, bool) {
 	for {
 		v, ok := s.heap.pop(s)

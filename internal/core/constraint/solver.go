@@ -90,6 +90,12 @@ type waking struct {
 	d        int32
 }
 
+// A waker says that a resource looks at a bound unless when is false.
+type waker struct {
+	resource int32
+	when     Lit
+}
+
 // A Solver holds the rules and what has been learnt.
 type Solver struct {
 	bounds []int32 // by bound: the number is at least so much; the first two belong to Always
@@ -107,7 +113,7 @@ type Solver struct {
 	wakings [][]waking
 
 	resources []*resource
-	wakes     [][]int32 // by bound: the resources that look at it
+	wakes     [][]waker // by bound: the resources that look at it
 	waiting   []int32   // resources to look at again
 	queued    []bool
 
@@ -115,7 +121,7 @@ type Solver struct {
 	refuted  bool  // nothing keeps the rules
 
 	// Branching.
-	activity  []float64
+	activity  []float64 // of what is more than a yes or no, less than any
 	inc       float64
 	heap      heap
 	preferred []int32
@@ -136,7 +142,7 @@ type Solver struct {
 // New returns a solver without numbers and rules.
 func New() *Solver {
 	return &Solver{bounds: []int32{0, math.MinInt32}, last: []int32{-1, -1}, watches: make([][]watch, 2), edges: make([][]edge, 2),
-		wakings: make([][]waking, 2), wakes: make([][]int32, 2), inc: 1, clauseInc: 1}
+		wakings: make([][]waking, 2), wakes: make([][]waker, 2), inc: 1, clauseInc: 1}
 }
 
 // Var adds a number from lo to hi.
@@ -148,7 +154,11 @@ func (s *Solver) Var(lo, hi int) Var {
 	s.edges = append(s.edges, nil, nil)
 	s.wakings = append(s.wakings, nil, nil)
 	s.wakes = append(s.wakes, nil, nil)
-	s.activity = append(s.activity, 0)
+	active := 0.0
+	if hi > lo+1 {
+		active = math.Inf(-1)
+	}
+	s.activity = append(s.activity, active)
 	s.preferred = append(s.preferred, int32(lo))
 	s.solution = append(s.solution, int32(lo))
 	s.heap.add(s, v)
@@ -278,10 +288,10 @@ func (s *Solver) propagate() bool {
 			if !s.wakeClauses(e.bound) || !s.wakeEdges(e.bound, e.old) {
 				return false
 			}
-			for _, r := range s.wakes[e.bound] {
-				if !s.queued[r] {
-					s.queued[r] = true
-					s.waiting = append(s.waiting, r)
+			for _, w := range s.wakes[e.bound] {
+				if !s.queued[w.resource] && !s.isFalse(w.when) {
+					s.queued[w.resource] = true
+					s.waiting = append(s.waiting, w.resource)
 				}
 			}
 		}

@@ -394,7 +394,7 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 func (p *instance) localShare() int {
 	switch {
 	case p.hasGaps():
-		return 10
+		return 3
 	case p.sharp():
 		return 60
 	}
@@ -402,7 +402,7 @@ func (p *instance) localShare() int {
 }
 
 const (
-	smallModel = 1000 // choices up to which the solver is worth a try at once
+	smallModel = 1000 // choices up to which the solver is worth a try at once, and everywhere
 	mostKinds  = 4    // of groups that are planned alone for a bound
 	kindShare  = 60   // one part in so many of the allowance goes to each
 )

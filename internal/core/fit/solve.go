@@ -20,6 +20,7 @@ type prover struct {
 	ticked int  // of the solver's ticks, those that are in spent already
 	bound  int  // seconds: no schedule ends sooner
 	proved bool
+	sooner int                  // steps of time by which the next schedule is to end sooner, at least
 	free   [kindsOfPart]float64 // by kind of part: the share of the lesson that is free when one is searched
 }
 
@@ -50,9 +51,19 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 	if best.decodable() {
 		v.dec = newDecoder(best.instance, spent)
 	}
+	v.sooner = max(1, v.gap()/8)
 	v.tell()
 	v.shorten()
 	return v
+}
+
+// gap returns how many steps of time lie between the best schedule and what is known that
+// none can go under; none where work that ends sooner is worth a later finish.
+func (v *prover) gap() int {
+	if v.cost.over > 0 {
+		return 0
+	}
+	return v.units(v.cost.finish) - max(v.Min(v.finish), v.unitsUp(v.bound))
 }
 
 // shorten asks for a better schedule than the best.
@@ -78,15 +89,8 @@ func (v *prover) shorten() {
 	}
 }
 
-// tell lets the solver prefer what the best schedule does.
+// tell lets the solver prefer the choices of the best schedule.
 func (v *prover) tell() {
-	for _, n := range v.tasks {
-		j := &v.best.jobs[n]
-		v.Prefer(v.start[n], v.units(j.start))
-		if v.modes[n] != nil {
-			v.Prefer(v.workEnd[n], v.units(j.workEnd()))
-		}
-	}
 	for i := range v.choices {
 		value := 0
 		if v.answer(&v.choices[i]) {
@@ -149,19 +153,26 @@ func (v *prover) left(stop int) int { return v.Ticks + max(0, stop-*v.spent)*tic
 // out.
 func (v *prover) run(stop int) {
 	whole, below := rarely{least: 1}, rarely{least: 4}
+	if len(v.choices) > smallModel { // parts bring more at first
+		whole.next, below.next = 4, 4
+	}
 	for round := 0; *v.spent < stop && !v.proved; round++ {
 		if whole.due(round) {
-			whole.was(round, v.attempt(nil, 200, stop) == constraint.Found)
+			whole.was(round, v.attempt(nil, 1, 200, stop) == constraint.Found)
 		}
 		for range 6 {
 			if *v.spent >= stop || v.proved {
 				return
 			}
-			kind := parts[v.rng.IntN(len(parts))]
-			switch v.attempt(v.keep(kind), 100, stop) {
-			case constraint.Refuted:
+			kind, sooner := parts[v.rng.IntN(len(parts))], v.sooner
+			switch status := v.attempt(v.keep(kind), sooner, 100, stop); {
+			case status == constraint.Found:
+				v.sooner = max(1, min(2*sooner, v.gap()/2))
+			case sooner > 1: // that may have been too much to ask, whatever the part
+				v.sooner = sooner / 2
+			case status == constraint.Refuted:
 				v.free[kind] = min(1, v.free[kind]*1.05)
-			case constraint.GivenUp:
+			default:
 				v.free[kind] = max(0.05, v.free[kind]*0.95)
 			}
 		}
@@ -190,12 +201,17 @@ func (r *rarely) was(round int, useful bool) {
 	r.next = round + r.gap
 }
 
-// attempt searches with part of the best schedule kept.
-func (v *prover) attempt(keep []constraint.Lit, conflicts, stop int) constraint.Status {
-	status := v.Solve(append(keep, constraint.IsNot(v.alike)), conflicts, v.left(stop))
+// attempt searches with part of the best schedule kept, for one that ends so many steps
+// of time sooner.
+func (v *prover) attempt(keep []constraint.Lit, sooner, conflicts, stop int) constraint.Status {
+	assumed := append(keep, constraint.IsNot(v.alike))
+	if sooner > 1 {
+		assumed = append(assumed, constraint.AtMost(v.finish, v.units(v.cost.finish)-sooner))
+	}
+	status := v.Solve(assumed, conflicts, v.left(stop))
 	v.charge()
 	switch {
-	case v.Impossible() || status == constraint.Refuted && keep == nil:
+	case v.Impossible() || status == constraint.Refuted && len(keep) == 0 && sooner == 1:
 		v.proved = true
 	case status == constraint.Found:
 		v.take()
