@@ -167,3 +167,25 @@ func Rounds(least, until int, useful func(round int) bool) (out []int) {
 	}
 	return out
 }
+
+// Aside plans a lesson quickly and returns the plan, and what a prover goes on from after
+// each of so many steps aside that led somewhere.
+func Aside(l Lesson, steps int) (first *Plan, on []*Plan) {
+	p := compile(l)
+	templates := p.templates()
+	s, bound := search(p, templates, cost{}, 100_000, 0)
+	plan := func(s *schedule) *Plan {
+		out := &Plan{Deadline: minutes(p.deadline), WaitsUntil: minutes(p.deadline + p.grace)}
+		out.fill(s, 0, Options{Runs: 1, Workers: 1})
+		return out
+	}
+	spent := 0
+	v := proverOf(s, bound.finish, &spent, rand.New(rand.NewPCG(1, 0)), true)
+	for range steps {
+		was := v.at
+		if v.sidestep(1 << 40); v.at != was {
+			on = append(on, plan(v.at))
+		}
+	}
+	return plan(s), on
+}

@@ -375,7 +375,7 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	if !v.proved {
 		improve(spent + left*p.localShare()/100)
 		v.adopt(best)
-		v.run(part(97 - fairShare))
+		v = v.search(part(97 - fairShare))
 		best, bestCost = v.best, v.cost
 	}
 	if v.proved {

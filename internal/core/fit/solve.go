@@ -14,6 +14,9 @@ type prover struct {
 	*model
 	best   *schedule
 	cost   cost
+	at     *schedule // what parts are kept of: the best, or on a level one that ends with it
+	level  bool      // schedules that end with the best are let in, to go on from
+	idle   int       // parts that were searched since something better was found
 	dec    *decoder
 	rng    *rand.Rand
 	spent  *int // placements made so far, or what takes as long
@@ -34,6 +37,10 @@ const modelWeight = 6
 // newProver returns a prover that begins with a schedule; nil where its lesson
 // is too large for a model, or has something that a model can't say.
 func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
+	return proverOf(best, bound, spent, rng, false)
+}
+
+func proverOf(best *schedule, bound int, spent *int, rng *rand.Rand, level bool) *prover {
 	c := best.cost()
 	horizon := c.finish
 	if c.over > 0 { // work that ends sooner may be worth a later finish
@@ -44,7 +51,7 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 		return nil
 	}
 	*spent += modelWeight * len(m.choices)
-	v := &prover{model: m, best: best, cost: c, rng: rng, spent: spent, bound: bound}
+	v := &prover{model: m, best: best, cost: c, at: best, level: level, rng: rng, spent: spent, bound: bound}
 	for kind := range v.free {
 		v.free[kind] = 0.3
 	}
@@ -52,8 +59,7 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 		v.dec = newDecoder(best.instance, spent)
 	}
 	v.sooner = max(1, v.gap()/8)
-	v.tell()
-	v.shorten()
+	v.settle()
 	return v
 }
 
@@ -72,7 +78,7 @@ func (v *prover) shorten() {
 	if v.cost.over > 0 {
 		over = v.cost.over - 1
 	} else {
-		v.Clause(constraint.AtMost(v.finish, v.units(v.cost.finish-1)))
+		v.Clause(v.endsSooner(v.strictly()))
 	}
 	if v.grace == 0 {
 		return
@@ -89,7 +95,21 @@ func (v *prover) shorten() {
 	}
 }
 
-// tell lets the solver prefer the choices of the best schedule.
+// endsSooner says that the finish is so many steps of time before the best.
+func (v *prover) endsSooner(steps int) constraint.Lit {
+	return constraint.AtMost(v.finish, v.units(v.cost.finish-1)+1-steps)
+}
+
+// strictly is the least number of steps of time by which a schedule has to end sooner to be
+// let in at all.
+func (v *prover) strictly() int {
+	if v.level {
+		return 0
+	}
+	return 1
+}
+
+// tell lets the solver prefer the choices of the schedule that parts are kept of.
 func (v *prover) tell() {
 	for i := range v.choices {
 		value := 0
@@ -100,20 +120,20 @@ func (v *prover) tell() {
 	}
 }
 
-// answer returns what the best schedule makes of a choice.
+// answer returns what the schedule that parts are kept of makes of a choice.
 func (v *prover) answer(c *choosing) bool {
 	switch c.kind {
 	case hasMode:
-		return v.best.jobs[c.a].cooks == c.n
+		return v.at.jobs[c.a].cooks == c.n
 	case isIn:
-		return v.best.jobs[c.a].units[c.use] == c.n
+		return v.at.jobs[c.a].units[c.use] == c.n
 	}
 	return v.moment(c.a, c.from)+c.lag <= v.moment(c.b, c.to)
 }
 
-// moment returns when a moment of a task is in the best schedule, in steps.
+// moment returns when a moment of a task is in it, in steps.
 func (v *prover) moment(n int, m constraint.Moment) int {
-	j := &v.best.jobs[n]
+	j := &v.at.jobs[n]
 	if v.modes[n] != nil && m.Var == v.workEnd[n] {
 		return v.units(j.workEnd()) + m.Offset
 	}
@@ -124,9 +144,15 @@ func (v *prover) moment(n int, m constraint.Moment) int {
 func (v *prover) adopt(s *schedule) {
 	if c := s.cost(); c.less(v.cost) {
 		v.best, v.cost = s, c
-		v.tell()
-		v.shorten()
+		v.settle()
 	}
+}
+
+// settle goes on from the best schedule, and asks for a better one.
+func (v *prover) settle() {
+	v.at = v.best
+	v.tell()
+	v.shorten()
 }
 
 // certain reports whether the bound holds for every valid plan, not only for
@@ -148,26 +174,52 @@ func (v *prover) charge() {
 // left returns the ticks up to which the solver may go on.
 func (v *prover) left(stop int) int { return v.Ticks + max(0, stop-*v.spent)*ticksPerPlacement }
 
+// search runs, and once that brings nothing any more goes on from whatever ends with the
+// best schedule: an end can be reached in many ways, and some of them lead on. What has
+// been learnt holds only for what ends sooner, so that takes a prover anew, which it returns.
+func (v *prover) search(stop int) *prover {
+	v.run(stop)
+	if !v.stuck() || v.proved || *v.spent >= stop {
+		return v
+	}
+	w := proverOf(v.best, v.bound, v.spent, v.rng, true)
+	w.free = v.free
+	w.run(stop)
+	return w
+}
+
+// manyIdle is how many parts in a row bring nothing before it is said that none will.
+const manyIdle = 60
+
+// stuck reports whether to go on from what only ends with the best schedule.
+func (v *prover) stuck() bool {
+	return v.idle >= manyIdle && !v.level && v.grace == 0 && v.cost.late == 0
+}
+
 // run looks for better schedules until so many placements have been made: in
 // turn everywhere and in parts, and from below for finishes that can be ruled
-// out.
+// out. It ends early where it is stuck.
 func (v *prover) run(stop int) {
 	whole, below := rarely{least: 1}, rarely{least: 4}
 	if len(v.choices) > smallModel { // parts bring more at first
 		whole.next, below.next = 4, 4
 	}
-	for round := 0; *v.spent < stop && !v.proved; round++ {
+	for round := 0; *v.spent < stop && !v.proved && !v.stuck(); round++ {
 		if whole.due(round) {
 			whole.was(round, v.attempt(nil, 1, 200, stop) == constraint.Found)
 		}
 		for range 6 {
-			if *v.spent >= stop || v.proved {
+			if *v.spent >= stop || v.proved || v.stuck() {
 				return
 			}
+			if v.level && v.idle > briefly && v.rng.IntN(2) == 0 {
+				v.sidestep(stop)
+			}
+			v.idle++
 			kind, sooner := parts[v.rng.IntN(len(parts))], v.sooner
-			switch status := v.attempt(v.keep(kind), sooner, 100, stop); {
+			switch status := v.attempt(v.keep(v.part(kind)), sooner, 100, stop); {
 			case status == constraint.Found:
-				v.sooner = max(1, min(2*sooner, v.gap()/2))
+				v.sooner, v.idle = max(1, min(2*sooner, v.gap()/2)), 0
 			case sooner > 1: // that may have been too much to ask, whatever the part
 				v.sooner = sooner / 2
 			case status == constraint.Refuted:
@@ -205,8 +257,8 @@ func (r *rarely) was(round int, useful bool) {
 // of time sooner.
 func (v *prover) attempt(keep []constraint.Lit, sooner, conflicts, stop int) constraint.Status {
 	assumed := append(keep, constraint.IsNot(v.alike))
-	if sooner > 1 {
-		assumed = append(assumed, constraint.AtMost(v.finish, v.units(v.cost.finish)-sooner))
+	if sooner > v.strictly() {
+		assumed = append(assumed, v.endsSooner(sooner))
 	}
 	status := v.Solve(assumed, conflicts, v.left(stop))
 	v.charge()
@@ -251,21 +303,66 @@ func (v *prover) refute(stop int) {
 	}
 }
 
-// take makes the solution the best schedule, or what its order decodes to
-// where that is better.
+// take makes the solution the best schedule, if it is.
 func (v *prover) take() {
-	found := v.schedule()
-	if c := found.cost(); c.less(v.cost) {
+	if found, c := v.found(); c.less(v.cost) {
 		v.best, v.cost = found, c
 	}
+	v.settle()
+}
+
+// found returns the solution, or what its order decodes to where that is better.
+func (v *prover) found() (*schedule, cost) {
+	found := v.schedule()
+	c := found.cost()
 	if v.dec != nil {
-		if l := found.list(); v.dec.decode(l, forever) && v.dec.cost.less(v.cost) {
+		if l := found.list(); v.dec.decode(l, forever) && v.dec.cost.less(c) {
 			decoded := &local{chart: &chart{decoder: v.dec}}
-			v.best, v.cost = decoded.schedule(l), v.dec.cost
+			return decoded.schedule(l), v.dec.cost
 		}
 	}
-	v.tell()
-	v.shorten()
+	return found, c
+}
+
+const (
+	briefly    = 6    // parts that bring nothing before a step aside
+	stepsAside = 0.3  // of the lesson is free for one
+	sumAside   = 1.01 // of the best schedule's sum is the most
+)
+
+// sidestep turns one choice of a part round, and goes on from what comes of it where that
+// ends with the best schedule.
+func (v *prover) sidestep(stop int) {
+	free := v.free
+	for kind := range v.free {
+		v.free[kind] = stepsAside
+	}
+	part := v.part(parts[v.rng.IntN(len(parts))])
+	v.free = free
+	var turns []constraint.Lit
+	for i := range v.choices {
+		c := &v.choices[i]
+		among := c.kind == isIn || c.kind == isBefore && v.instance.tasks[c.a].group != v.instance.tasks[c.b].group
+		if among && (part[c.a] || part[c.b]) && v.answer(c) {
+			turns = append(turns, constraint.IsNot(c.v))
+		}
+	}
+	if len(turns) == 0 {
+		return
+	}
+	status := v.Solve(append(v.keep(part), constraint.IsNot(v.alike), turns[v.rng.IntN(len(turns))]), 50, v.left(stop))
+	v.charge()
+	if status != constraint.Found {
+		return
+	}
+	switch s, c := v.found(); {
+	case c.less(v.cost):
+		v.best, v.cost = s, c
+		v.settle()
+	case c.late == 0 && c.finish == v.cost.finish && float64(c.sum) < sumAside*float64(v.cost.sum):
+		v.at = s
+		v.tell()
+	}
 }
 
 // schedule returns the solution as a schedule.
@@ -360,14 +457,14 @@ const (
 // parts are the kinds as often as they are searched.
 var parts = [...]int{windowOfTime, lastGroups, lastGroups, lastGroups, nextGroups}
 
-// keep returns what stays as it is in the best schedule while a part of it is
-// free: some groups, or a window of time; of a lone group, some dishes or a window.
-func (v *prover) keep(kind int) []constraint.Lit {
+// part returns which tasks are free while the rest stays as it is: those of some groups,
+// or a window of time; of a lone group, some dishes or a window.
+func (v *prover) part(kind int) []bool {
 	share := v.free[kind]
 	free := make([]bool, len(v.instance.tasks))
 	groups := 0
 	for g := range v.byGroup {
-		if v.best.inPlan(g) && len(v.ahead[g]) > 0 {
+		if v.at.inPlan(g) && len(v.ahead[g]) > 0 {
 			groups++
 		}
 	}
@@ -379,6 +476,11 @@ func (v *prover) keep(kind int) []constraint.Lit {
 	default:
 		v.freeDishes(free, share)
 	}
+	return free
+}
+
+// keep returns what stays as it is while a part is free.
+func (v *prover) keep(free []bool) []constraint.Lit {
 	var out []constraint.Lit
 	for i := range v.choices {
 		c := &v.choices[i]
@@ -400,7 +502,7 @@ func (v *prover) freeWindow(free []bool, share float64) {
 	from := v.rng.IntN(max(1, v.cost.finish))
 	from = max(0, min(from, v.cost.finish-length/2))
 	for _, n := range v.tasks {
-		j := &v.best.jobs[n]
+		j := &v.at.jobs[n]
 		free[n] = j.start < from+length && from < j.end()
 	}
 }
@@ -408,18 +510,18 @@ func (v *prover) freeWindow(free []bool, share float64) {
 func (v *prover) freeGroups(free []bool, share float64, groups, kind int) {
 	order := make([]int, 0, groups)
 	for g := range v.byGroup {
-		if v.best.inPlan(g) && len(v.ahead[g]) > 0 {
+		if v.at.inPlan(g) && len(v.ahead[g]) > 0 {
 			order = append(order, g)
 		}
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.best.groupFinish(b), v.best.groupFinish(a)) })
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(v.at.groupFinish(b), v.at.groupFinish(a)) })
 	count := max(1, min(groups, int(share*float64(groups)+0.5)))
 	if kind == nextGroups {
 		order = order[v.rng.IntN(groups-count+1):]
 	} else {
 		// None ends sooner while one of these stays.
 		last := 0
-		for last < groups && v.best.groupFinish(order[last]) == v.cost.finish {
+		for last < groups && v.at.groupFinish(order[last]) == v.cost.finish {
 			last++
 		}
 		count = max(count, min(groups, last+1))
