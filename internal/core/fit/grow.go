@@ -8,7 +8,7 @@ import (
 
 const (
 	growGroups = 6    // fewer are planned as well at once
-	growStages = 4    // in which groups are added
+	growStages = 6    // in which groups are added
 	growShare  = 4    // percent of the allowance for each
 	growFrom   = 1.05 // above the bound by which the plan at hand may be better already
 )
