@@ -191,9 +191,10 @@ func (v *prover) search(stop int) *prover {
 // manyIdle is how many parts in a row bring nothing before it is said that none will.
 const manyIdle = 60
 
-// stuck reports whether to go on from what only ends with the best schedule.
+// stuck reports whether to go on from what only ends with the best schedule. In a small
+// model what has been learnt is worth more.
 func (v *prover) stuck() bool {
-	return v.idle >= manyIdle && !v.level && v.grace == 0 && v.cost.late == 0
+	return v.idle >= manyIdle && len(v.choices) > smallModel && !v.level && v.grace == 0 && v.cost.late == 0
 }
 
 // run looks for better schedules until so many placements have been made: in
@@ -201,12 +202,13 @@ func (v *prover) stuck() bool {
 // out. It ends early where it is stuck.
 func (v *prover) run(stop int) {
 	whole, below := rarely{least: 1}, rarely{least: 4}
-	if len(v.choices) > smallModel { // parts bring more at first
-		whole.next, below.next = 4, 4
+	everywhere := 1000 // conflicts
+	if len(v.choices) > smallModel { // parts bring more
+		whole.next, below.next, everywhere = 4, 4, 200
 	}
 	for round := 0; *v.spent < stop && !v.proved && !v.stuck(); round++ {
 		if whole.due(round) {
-			whole.was(round, v.attempt(nil, 1, 200, stop) == constraint.Found)
+			whole.was(round, v.attempt(nil, 1, everywhere, stop) == constraint.Found)
 		}
 		for range 6 {
 			if *v.spent >= stop || v.proved || v.stuck() {
