@@ -84,7 +84,8 @@ func altered(whole recipe.Recipe) func(yield func(string, recipe.Recipe) bool) {
 				}
 				for _, by := range []int64{-60, -16, 16, 60} {
 					if !change(fmt.Sprintf("step %d by %d °C", i, by), func(r *recipe.Recipe) {
-						to := r.Steps[i].Uses[k].Temperature.Add(exact.Int(by))
+						to := u.Temperature.Add(exact.Int(by))
+						r.Steps[i].Uses = slices.Clone(r.Steps[i].Uses)
 						r.Steps[i].Uses[k].Temperature = &to
 					}) {
 						return
