@@ -1,9 +1,13 @@
 package fit
 
 import (
-	"freshapron/internal/core/constraint"
+	"fmt"
+	"hash/crc32"
 	"math/rand/v2"
 	"slices"
+	"strings"
+
+	"freshapron/internal/core/constraint"
 )
 
 // A PlayedStep is a step of one simulated lesson, in seconds.
@@ -188,4 +192,75 @@ func Aside(l Lesson, steps int) (first *Plan, on []*Plan) {
 		}
 	}
 	return plan(s), on
+}
+
+// Work tells how a lesson is searched: what each part of the search has spent by its end, and
+// what it has found by then. It changes with anything that the search looks at, or no longer
+// looks at, though its plans stay the same.
+func Work(l Lesson, placements int) (lines []string) {
+	p := compile(l)
+	templates := p.templates()
+	spent := 0
+	say := func(part string, s *schedule, more ...any) {
+		starts := make([]int, len(s.jobs))
+		for n := range s.jobs {
+			starts[n] = s.jobs[n].start
+		}
+		sum := crc32.ChecksumIEEE(fmt.Append(nil, starts))
+		lines = append(lines, strings.TrimSpace(fmt.Sprintf("%s: %d spent, %v, %08x %s", part, spent, s.cost(), sum, fmt.Sprint(more...))))
+	}
+	rng := rand.New(rand.NewPCG(1, 0))
+	best := newSchedule(p)
+	for i, g := range thumbRules(p) {
+		work, ok := best.build(g, templates, 1<<30)
+		spent += work
+		say(fmt.Sprintf("thumb %d", i), best, ok)
+	}
+	best.leaveOut(templates)
+	start := best.list()
+	if len(start.order) == 0 {
+		return lines
+	}
+	var able []int
+	for g := range p.byGroup {
+		if !templates[g].impossible() {
+			able = append(able, g)
+		}
+	}
+	heads, tails := p.heads(), p.tails()
+	pigeons := p.pigeonBound(able, slices.Clone(heads), slices.Clone(tails))
+	queues, q := p.queueBound(able, slices.Clone(heads), slices.Clone(tails))
+	lines = append(lines, fmt.Sprintf("bounds: %d, %d by visits, %d by queues and %d by their energy, in all %v; ways %08x", p.lowerBound(able), pigeons, queues,
+		q.energyBound(), p.costBound(able), crc32.ChecksumIEEE(fmt.Append(nil, heads, tails))))
+	if p.decodable() {
+		local := newLocal(p, rng, &spent)
+		found, c := local.improve(start, spent+placements, cost{})
+		if c.less(best.cost()) {
+			local.decode(found, forever)
+			best = local.schedule(found)
+		}
+		say("local", best, c)
+		best = newLocal(p, rng, &spent).fairer(best, spent+placements)
+		say("fairer", best)
+	}
+	bound := p.loneBound(templates, placements, &spent)
+	say("alone", best, bound)
+	g := thumbRules(p)[0]
+	say("wander", wander(best, newSchedule(p), templates, g, cost{}, spent+placements, spent, rng))
+	if s := p.grow(templates, cost{}, worst, placements, &spent, rng); s != nil {
+		say("grown", s)
+	}
+	for _, level := range []bool{false, true} {
+		v := proverOf(best, bound, &spent, rng, level)
+		if v == nil {
+			break
+		}
+		say("model", best, len(v.choices), " ", v.step)
+		v.run(spent + placements)
+		for range 3 {
+			v.sidestep(spent + placements)
+		}
+		say("solver", v.at, v.Ticks, " ", v.bound, " ", v.proved, v.free)
+	}
+	return lines
 }

@@ -67,6 +67,29 @@ func TestTheSamePlans(t *testing.T) {
 	golden.Same(t, "many.golden", b.String())
 }
 
+// How lessons are searched, part by part: hard ones, any, those under way, and a job shop.
+func TestTheSameWork(t *testing.T) {
+	var b strings.Builder
+	say := func(name string, l fit.Lesson) {
+		fmt.Fprintf(&b, "= %s\n%s\n", name, strings.Join(fit.Work(l, 6000), "\n"))
+	}
+	for kind := range hardKinds {
+		l := hard(kind, 40)
+		say(l.Title, l)
+	}
+	for n := range 80 {
+		l := anyLesson.Example(500 + n)
+		say(fmt.Sprintf("any %d", n), l)
+		if p, err := fit.Solve(l, fit.Options{Budget: 1, Runs: 1}); err == nil && p.Conflicts == nil {
+			say(fmt.Sprintf("any %d under way", n), underWay(l, p).Example(n))
+		}
+	}
+	for _, c := range classics {
+		say(c.name, jobShop(t, c.rows, false))
+	}
+	golden.Same(t, "work.golden", b.String())
+}
+
 // tell writes all that a plan holds, and what is made of it.
 func tell(b *strings.Builder, l fit.Lesson, p *fit.Plan) {
 	say := func(format string, args ...any) { fmt.Fprintf(b, "  "+format+"\n", args...) }
