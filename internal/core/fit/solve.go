@@ -202,7 +202,7 @@ func (v *prover) stuck() bool {
 // out. It ends early where it is stuck.
 func (v *prover) run(stop int) {
 	whole, below := rarely{least: 1}, rarely{least: 4}
-	everywhere := 1000 // conflicts
+	everywhere := 1000               // conflicts
 	if len(v.choices) > smallModel { // parts bring more
 		whole.next, below.next, everywhere = 4, 4, 200
 	}
