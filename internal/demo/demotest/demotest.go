@@ -54,7 +54,7 @@ func Open(t testing.TB, watch store.Watcher) (*school.Site, *store.School, strin
 // Drain ends what goes on behind the pages of a site.
 func Drain(t testing.TB, site *school.Site) {
 	t.Helper()
-	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
+	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Minute)
 	defer cancel()
 	assert.NoError(t, site.Work.Drain(ctx))
 }
