@@ -2,9 +2,14 @@ package recipe
 
 import "freshapron/internal/core/pantry"
 
-// UnusualAmounts are what the check says of amounts alone.
-func UnusualAmounts(r Recipe, p *pantry.Pantry) []Finding {
-	c := &checker{Recipe: r, pantry: p, rule: "unusual-amount"}
-	c.unusualAmount()
-	return c.found
+// FindingsOf is what one rule of the check says.
+func FindingsOf(rule string, r Recipe, p *pantry.Pantry) []Finding {
+	for _, k := range rules {
+		if k.name == rule {
+			c := &checker{Recipe: r, pantry: p, rule: rule}
+			k.run(c)
+			return c.found
+		}
+	}
+	panic("no rule " + rule)
 }

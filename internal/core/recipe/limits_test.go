@@ -36,7 +36,7 @@ func TestHowMuchIsTooMuch(t *testing.T) {
 		asks := func(grams int) bool {
 			in.Amount = exact.Int(int64(grams))
 			r.Ingredients[0] = in
-			return slices.ContainsFunc(recipe.UnusualAmounts(r, pantry.Stock()), func(f recipe.Finding) bool { return f.Where == "ingredients[0]" })
+			return slices.ContainsFunc(recipe.FindingsOf("unusual-amount", r, pantry.Stock()), func(f recipe.Finding) bool { return f.Where == "ingredients[0]" })
 		}
 		fmt.Fprintf(&b, "%s:", s.ID)
 		for _, with := range [][]recipe.Ingredient{{in}, {in, onion}} {

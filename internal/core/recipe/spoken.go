@@ -16,8 +16,8 @@ var asVerbs = map[string]bool{
 	"sage": true, "beer": true, "fig": true, "chard": true, "meringue": true, "hot sauce": true, "cracker": true,
 }
 
-// thing reports whether a word that also says what is done stands as a thing in a
-// list: "with lemon, butter and dill".
+// thing reports whether a word that also says what is done, or what something is like, stands
+// as a thing: in a list, "with lemon, butter and dill", or as what is added, "melt the butter".
 func thing(text, word string) bool {
 	re, ok := things[word]
 	return ok && re.MatchString(text)
@@ -26,7 +26,8 @@ func thing(text, word string) bool {
 var things = func() map[string]*regexp.Regexp {
 	m := map[string]*regexp.Regexp{}
 	for _, w := range []string{"butter", "cream", "mustard", "chocolate", "mint", "flour"} {
-		m[w] = regexp.MustCompile(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)`)
+		m[w] = regexp.MustCompile(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)` +
+			`|\b(?:add|melt|(?:stir|beat|rub|fold|mix|whisk|pour|tip|put|sift) in)\s+(?:all\s+)?(?:the\s+|some\s+)?` + w + `\b(?:\s*[,.;]|\s+(?:and|to|into|in|with|until|over|then)\b|$)`)
 	}
 	return m
 }()
