@@ -16,7 +16,7 @@ type prover struct {
 	cost   cost
 	at     *schedule // what parts are kept of: the best, or on a level one that ends with it
 	level  bool      // schedules that end with the best are let in, to go on from
-	idle   int       // parts that were searched since something better was found
+	idle   int       // parts that were searched since one brought something better
 	dec    *decoder
 	rng    *rand.Rand
 	spent  *int // placements made so far, or what takes as long
@@ -40,6 +40,8 @@ func newProver(best *schedule, bound int, spent *int, rng *rand.Rand) *prover {
 	return proverOf(best, bound, spent, rng, false)
 }
 
+// proverOf returns a prover as newProver does; on a level, one that also lets in what ends
+// with its best schedule.
 func proverOf(best *schedule, bound int, spent *int, rng *rand.Rand, level bool) *prover {
 	c := best.cost()
 	horizon := c.finish
@@ -202,8 +204,9 @@ func (v *prover) stuck() bool {
 // out. It ends early where it is stuck.
 func (v *prover) run(stop int) {
 	whole, below := rarely{least: 1}, rarely{least: 4}
-	everywhere := 1000               // conflicts
-	if len(v.choices) > smallModel { // parts bring more
+	everywhere := 1000 // conflicts
+	// In a large model parts bring more.
+	if len(v.choices) > smallModel {
 		whole.next, below.next, everywhere = 4, 4, 200
 	}
 	for round := 0; *v.spent < stop && !v.proved && !v.stuck(); round++ {
@@ -219,7 +222,7 @@ func (v *prover) run(stop int) {
 			}
 			v.idle++
 			kind, sooner := parts[v.rng.IntN(len(parts))], v.sooner
-			switch status := v.attempt(v.keep(v.part(kind)), sooner, 100, stop); {
+			switch status := v.attempt(v.keep(v.part(kind, v.free[kind])), sooner, 100, stop); {
 			case status == constraint.Found:
 				v.sooner, v.idle = max(1, min(2*sooner, v.gap()/2)), 0
 			case sooner > 1: // that may have been too much to ask, whatever the part
@@ -335,12 +338,7 @@ const (
 // sidestep turns one choice of a part round, and goes on from what comes of it where that
 // ends with the best schedule.
 func (v *prover) sidestep(stop int) {
-	free := v.free
-	for kind := range v.free {
-		v.free[kind] = stepsAside
-	}
-	part := v.part(parts[v.rng.IntN(len(parts))])
-	v.free = free
+	part := v.part(parts[v.rng.IntN(len(parts))], stepsAside)
 	var turns []constraint.Lit
 	for i := range v.choices {
 		c := &v.choices[i]
@@ -459,10 +457,9 @@ const (
 // parts are the kinds as often as they are searched.
 var parts = [...]int{windowOfTime, lastGroups, lastGroups, lastGroups, nextGroups}
 
-// part returns which tasks are free while the rest stays as it is: those of some groups,
-// or a window of time; of a lone group, some dishes or a window.
-func (v *prover) part(kind int) []bool {
-	share := v.free[kind]
+// part returns which tasks are free while the rest stays as it is: of a share of the groups,
+// or in a window of time; of a lone group, of some dishes or in a window.
+func (v *prover) part(kind int, share float64) []bool {
 	free := make([]bool, len(v.instance.tasks))
 	groups := 0
 	for g := range v.byGroup {
