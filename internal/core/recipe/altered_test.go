@@ -25,17 +25,7 @@ func TestWhatTheCheckFindsOfAltered(t *testing.T) {
 			fmt.Fprintf(&b, "= %s\n", titles[n])
 			for what, r := range altered(whole) {
 				now := said(r)
-				var more, less []string
-				for _, f := range now {
-					if !slices.Contains(sound, f) {
-						more = append(more, f)
-					}
-				}
-				for _, f := range sound {
-					if !slices.Contains(now, f) {
-						less = append(less, f)
-					}
-				}
+				more, less := minus(now, sound), minus(sound, now)
 				if more != nil || less != nil {
 					fmt.Fprintf(&b, "%s: %s; no %s\n", what, strings.Join(more, " "), strings.Join(less, " "))
 				}
@@ -49,6 +39,16 @@ func TestWhatTheCheckFindsOfAltered(t *testing.T) {
 func said(r recipe.Recipe) (out []string) {
 	for _, f := range recipe.Check(r, pantry.Stock()) {
 		out = append(out, f.Key)
+	}
+	return out
+}
+
+// minus returns what is in one list and not in another.
+func minus(list, other []string) (out []string) {
+	for _, s := range list {
+		if !slices.Contains(other, s) {
+			out = append(out, s)
+		}
 	}
 	return out
 }
