@@ -27,7 +27,7 @@ var things = func() map[string]*regexp.Regexp {
 	m := map[string]*regexp.Regexp{}
 	for _, w := range []string{"butter", "cream", "mustard", "chocolate", "mint", "flour"} {
 		m[w] = regexp.MustCompile(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)` +
-			`|\b(?:add|melt|(?:stir|beat|rub|fold|mix|whisk|pour|tip|put|sift) in)\s+(?:all\s+)?(?:the\s+|some\s+)?` + w + `\b(?:\s*[,.;]|\s+(?:and|to|into|in|with|until|over|then)\b|$)`)
+			`|\b(?:add|melt|(?:stir|beat|rub|fold|mix|whisk|pour|tip|put|sift) in)\s+(?:all\s+)?(?:the\s+)?` + w + `\b(?:\s*[,.;]|\s+(?:and|to|into|in|with|until|over|then)\b|$)`)
 	}
 	return m
 }()
