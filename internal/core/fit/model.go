@@ -86,12 +86,12 @@ func modelOf(s *schedule, end int) *model {
 }
 
 // aloneModel is about one group that has the room to itself and all the time
-// it wants. Each of the gaps may be assumed or not.
-func (p *instance) aloneModel(tasks []int, gaps []rule) *model {
+// it wants. Each of its greatest gaps may be assumed or not.
+func (p *instance) aloneModel(tasks []int) *model {
 	m := p.newModel(tasks, p.longest(tasks))
 	m.alone = true
 	m.gaps = map[rule]constraint.Lit{}
-	for _, r := range gaps {
+	for _, r := range p.gaps(tasks) {
 		m.gaps[r] = constraint.Is(m.Var(0, 1))
 	}
 	return m

@@ -127,6 +127,47 @@ func TestConflictNamesTheRules(t *testing.T) {
 	require.Len(t, p.Groups, 1, "the other group is planned all the same")
 }
 
+// Four cooks make nine dishes that nothing ties together, for which no plan
+// is found at a glance when all of it is looked at at once.
+func TestManyDishesForOneBench(t *testing.T) {
+	l := tartlets(1)
+	l.Groups[0].Cooks = 4
+	l.Dishes = nil
+	for d := range int64(9) {
+		id := fmt.Sprintf("d%d", d)
+		at := func(s string) string { return id + s }
+		shared := step(at("weigh"), fit.Weigh, exact.Int(5), exact.Int(0))
+		shared.Shareable = true
+		bake := step(at("bake"), fit.Bake, exact.Frac(1, 2), exact.Int(12+d), soon(at("fill"), exact.Int(5)))
+		bake.Uses = []fit.Use{{Equipment: "oven", Places: 1, Temperature: celsius(180 + 10*(d%3)), During: fit.WaitPart}}
+		wash := step(at("wash"), fit.Clean, exact.Int(6), exact.Int(0), then(at("fill")))
+		wash.Shareable = true
+		l.Dishes = append(l.Dishes, fit.Dish{ID: id, Steps: []fit.Step{
+			shared,
+			step(at("rub"), fit.Mix, exact.Int(6), exact.Int(0), then(at("weigh"))),
+			step(at("chill"), fit.Mix, exact.Int(1), exact.Int(8), soon(at("rub"), exact.Int(10))),
+			step(at("slice"), fit.Cut, exact.Int(4+d%3), exact.Int(0), then(at("weigh"))),
+			step(at("fill"), fit.Shape, exact.Int(5), exact.Int(0), soon(at("chill"), exact.Int(15)), then(at("slice"))),
+			bake, wash,
+		}})
+	}
+	p := solve(t, l)
+	assert.Empty(t, p.Conflicts)
+	assert.Len(t, p.Groups, 1)
+
+	l.Dishes[4].Steps[4].After[1].MaxGap = gap("1")
+	l.Dishes[4].Steps[4].After[0].MaxGap = gap("0")
+	l.Dishes[4].Steps[3].Work = exact.Int(20)
+	l.Dishes[4].Steps[2].After = append(l.Dishes[4].Steps[2].After, soon("d4weigh", exact.Int(7)))
+	p, err := fit.Solve(l, fit.Options{Runs: 200, Budget: 20})
+	require.NoError(t, err)
+	require.Len(t, p.Conflicts, 1)
+	for _, r := range p.Conflicts[0].Rules {
+		assert.Equal(t, "d4", r.Dish)
+	}
+	assert.Contains(t, p.Conflicts[0].Says, "no plan of any length", "what contradicts itself in one of nine is certain")
+}
+
 // One step of an hour with one cook: its length is a lognormal times two
 // factors, of which the step's spread is shared out to two, so ln(length) is
 // normal with variance ln(1+s²) summed over the four, and the share on time is

@@ -27,15 +27,7 @@ type rule struct{ task, link int }
 func (p *instance) templates() []template {
 	out := make([]template, len(p.byGroup))
 	for g, tasks := range p.ahead {
-		var gaps []rule
-		for _, n := range tasks {
-			for i, l := range p.tasks[n].before {
-				if l.max != forever {
-					gaps = append(gaps, rule{n, i})
-				}
-			}
-		}
-		if gaps == nil {
+		if p.gaps(tasks) == nil {
 			continue
 		}
 		if twin := p.twin(g); twin >= 0 {
@@ -49,45 +41,128 @@ func (p *instance) templates() []template {
 			}
 			continue
 		}
-		out[g] = p.alone(tasks, gaps)
+		out[g] = p.alone(g)
 	}
 	return out
+}
+
+// gaps returns the greatest gaps among the tasks.
+func (p *instance) gaps(tasks []int) []rule {
+	var gaps []rule
+	for _, n := range tasks {
+		for i, l := range p.tasks[n].before {
+			if l.max != forever {
+				gaps = append(gaps, rule{n, i})
+			}
+		}
+	}
+	return gaps
 }
 
 const (
 	aloneConflicts = 20_000
 	aloneTicks     = 100_000_000
+	// mixedTicks bounds the search for a template in which what no rule ties
+	// together goes side by side, which most are found in a third of.
+	mixedTicks = 3_000_000
 )
 
-// alone finds a template with the constraint solver, or which rules exclude
-// each other.
-func (p *instance) alone(tasks []int, gaps []rule) template {
-	m := p.aloneModel(tasks, gaps)
+// alone finds a template for a group, or which rules exclude each other.
+func (p *instance) alone(g int) template {
+	tasks := p.ahead[g]
+	parts := p.untied(g)
+	if len(parts) > 1 {
+		if m := p.aloneModel(tasks); m.build() && m.keeps(p.gaps(tasks), mixedTicks) == constraint.Found {
+			return m.template()
+		}
+	}
+	whole := template{starts: make([]int, len(tasks)), cooks: make([]int, len(tasks)), units: make([][]int, len(tasks))}
+	end := 0
+	for _, part := range parts {
+		t := p.together(part)
+		if t.impossible() {
+			return t
+		}
+		later := max(0, end-slices.Min(t.starts))
+		for i, n := range part {
+			at := slices.Index(tasks, n)
+			whole.starts[at], whole.cooks[at], whole.units[at] = t.starts[i]+later, t.cooks[i], t.units[i]
+			task, again := &p.tasks[n], 0
+			for _, u := range task.uses {
+				again = max(again, p.units[u.units[0]].reheat)
+			}
+			end = max(end, whole.starts[at]+task.workWith(t.cooks[i])+task.wait+again)
+		}
+	}
+	return whole
+}
+
+// untied divides what is ahead of a group into what no rule ties together. What
+// has begun ties all that follows.
+func (p *instance) untied(g int) [][]int {
+	tasks := p.ahead[g]
+	if p.touched(p.lesson.Groups[g].ID) {
+		return [][]int{tasks}
+	}
+	label := make([]int, len(p.tasks))
+	for _, n := range tasks {
+		label[n] = n
+	}
+	for _, n := range tasks {
+		for _, l := range p.tasks[n].before {
+			from, to := label[n], label[l.task]
+			for _, m := range tasks {
+				if label[m] == from {
+					label[m] = to
+				}
+			}
+		}
+	}
+	var parts [][]int
+	at := map[int]int{}
+	for _, n := range tasks {
+		i, known := at[label[n]]
+		if !known {
+			i, at[label[n]] = len(parts), len(parts)
+			parts = append(parts, nil)
+		}
+		parts[i] = append(parts[i], n)
+	}
+	return parts
+}
+
+// together finds a template of tasks that rules tie together, or which rules
+// exclude each other.
+func (p *instance) together(tasks []int) template {
+	gaps := p.gaps(tasks)
+	m := p.aloneModel(tasks)
 	if !m.build() {
 		return template{clash: gaps, unsure: true}
 	}
-	try := func(rules []rule) constraint.Status {
-		var lits []constraint.Lit
-		for _, r := range rules {
-			lits = append(lits, m.gaps[r])
-		}
-		return m.Solve(lits, aloneConflicts, m.Ticks+aloneTicks)
-	}
-	status := try(gaps)
+	status := m.keeps(gaps, aloneTicks)
 	if status == constraint.Found {
 		return m.template()
 	}
-	// Drop every rule that the clash does not need.
-	t := template{clash: slices.Clone(gaps), unsure: status == constraint.GivenUp}
-	for i := 0; i < len(t.clash); {
+	// Drop every rule that the clash does not need, as far as that is soon known.
+	t := template{clash: gaps, unsure: status == constraint.GivenUp}
+	for i, stop := 0, m.Ticks+2*aloneTicks; i < len(t.clash) && m.Ticks < stop; {
 		without := slices.Delete(slices.Clone(t.clash), i, i+1)
-		if try(without) != constraint.Found {
+		if m.keeps(without, aloneTicks) != constraint.Found {
 			t.clash = without
 		} else {
 			i++
 		}
 	}
 	return t
+}
+
+// keeps looks for a solution in which these greatest gaps hold.
+func (m *model) keeps(gaps []rule, ticks int) constraint.Status {
+	var lits []constraint.Lit
+	for _, r := range gaps {
+		lits = append(lits, m.gaps[r])
+	}
+	return m.Solve(lits, aloneConflicts, m.Ticks+ticks)
 }
 
 // longest returns a time by which the tasks can be done one after the other, once
