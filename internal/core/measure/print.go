@@ -15,6 +15,9 @@ var vulgar = map[[2]int64]string{
 // Mixed prints a number as people write it: 2½, ⅓, 12; where
 // there is no such fraction with one decimal, under 1 with two.
 func Mixed(n exact.Number) string {
+	if n.Cmp(exact.Int(1e15)) > 0 {
+		return n.Decimal(0) // a slip of the keys, which is said as it was typed
+	}
 	whole := n.Floor()
 	num, den := n.Sub(exact.Int(whole)).Ratio()
 	if num == 0 {
