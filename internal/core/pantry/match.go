@@ -75,7 +75,10 @@ func fold(w string) string {
 }
 
 // short are words as people shorten them.
-var short = map[string]string{"pwdr": "powder", "pdr": "powder", "flr": "flour", "choc": "chocolate"}
+var short = map[string]string{
+	"pwdr": "powder", "pdr": "powder", "flr": "flour", "choc": "chocolate", "veg": "vegetable", "tom": "tomato", "yog": "yoghurt", "yogurt": "yoghurt",
+	"marge": "margarine", "spud": "potato", "cuke": "cucumber", "strawb": "strawberry",
+}
 
 // singular takes off the plural of the words of a kitchen. It need not make
 // an English word, only the same of one and of many.
@@ -153,7 +156,7 @@ func (p *Pantry) index() {
 
 // generic words say too little to be a name, whatever harmless word stood
 // beside them.
-var generic = wordSet(`mixed spice sauce meat vegetable veg fruit fish paste mix spread juice powder seasoning drink block cube seed leaf bean`)
+var generic = wordSet(`mixed spice sauce meat vegetable fruit fish paste mix spread juice powder seasoning drink block cube seed leaf bean`)
 
 // meaning drops the harmless words.
 func meaning(ws []string) []string {
@@ -231,11 +234,27 @@ func (p *Pantry) named(ws []string, counted *bool) Match {
 			return Match{Certain: true, Ingredient: p.list[n]}
 		}
 	}
+	if m := p.named(drainedOf(ws), counted); m.Certain {
+		return m
+	}
 	// The longest name inside, where all the other words are harmless.
 	if n, ok := p.inside(ws, counted); ok {
 		return Match{Certain: true, Ingredient: p.list[n]}
 	}
 	return Match{likely: func() []Ingredient { return p.likely(meaning(ws)) }}
+}
+
+// keeping words are what things lie in that are drained before they are used.
+var keeping = wordSet(`brine salted spring water sunflower olive vegetable oil own natural grape apple fruit juice light heavy sugar syrup`)
+
+// drainedOf are the words before "in brine", "in natural juice"; none where they
+// don't end so.
+func drainedOf(ws []string) []string {
+	in := slices.Index(ws, "in")
+	if in < 1 || in == len(ws)-1 || slices.ContainsFunc(ws[in+1:], func(w string) bool { return !keeping[w] }) {
+		return nil
+	}
+	return ws[:in]
 }
 
 // withoutGluten are the words after "gluten-free"; none where they don't begin so.
