@@ -40,7 +40,7 @@ var harmless = wordSet(`fresh freshly finely roughly coarsely thinly chopped dic
 func wordSet(s string) map[string]bool {
 	m := map[string]bool{}
 	for _, w := range strings.Fields(s) {
-		m[w] = true
+		m[w], m[fold(w)] = true, true
 	}
 	return m
 }

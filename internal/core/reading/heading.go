@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -23,7 +24,7 @@ var headings = []struct {
 }{
 	{list, regexp.MustCompile(`(?i)^(?:(?:weigh|measure|collect|gather)(?: out)?\s*:\s*$|(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
 	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:to|you) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
-	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|extension|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
+	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|safety|evaluation|homework|hwk|hw|h/w|extension|plenary|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
 
 // forOne takes the yield that the heading of a list implies: "Per pair".
@@ -81,7 +82,7 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 			r.forOne(l)
 			return true
 		}
-		if inParentheses(rest) { // “(bring from home)”
+		if r.aside(rest) { // “(bring from home)”
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()"), About: "needed"})
 		} else {
 			r.items(l.at, rest, *part)
@@ -90,7 +91,7 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 	case is == method && !isVerb(firstWord(l.plain())):
 		r.Headings = append(r.Headings, l.at)
 		*in = method
-		if inParentheses(rest) { // “(tick each one)”
+		if r.aside(rest) { // “(tick each one)”
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: strings.Trim(rest, "()")})
 		} else if len(strings.Fields(rest)) > 1 {
 			r.say(*l, rest)
@@ -100,10 +101,12 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 	return false
 }
 
-// inParentheses reports whether nothing but an aside without a figure stands behind a
-// heading.
-func inParentheses(rest string) bool {
-	return strings.HasPrefix(rest, "(") && strings.HasSuffix(rest, ")") && !figure.MatchString(rest)
+// aside reports whether nothing but a remark in brackets stands behind a heading, in which
+// no figure is an amount: "(bring from home or pay 50p)".
+func (r *reader) aside(rest string) bool {
+	inner, ends := strings.CutSuffix(rest, ")")
+	inner, begins := strings.CutPrefix(inner, "(")
+	return begins && ends && (!figure.MatchString(inner) || !slices.ContainsFunc(listed(inner), r.certain))
 }
 
 // headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".

@@ -32,6 +32,21 @@ func (r *reader) ingredient(at int, item, part string) {
 			return
 		}
 	}
+	if m := servedWith.FindStringSubmatch(item); m != nil && r.severalKnown(m[2]) {
+		r.ingredient(at, m[1], part)
+		for _, name := range andKnown.Split(m[2], -1) {
+			r.ingredient(at, name+", "+m[3], part)
+		}
+		return
+	}
+	if m := soManyOf.FindStringSubmatch(item); m != nil {
+		item = m[3] + " " + m[1] + " " + m[2]
+	}
+	if m := stirredWith.FindStringSubmatch(item); m != nil && r.certain(m[1]) && r.certain(m[2]) {
+		r.ingredient(at, m[1], part)
+		r.ingredient(at, m[2], part)
+		return
+	}
 	if m := twoKinds.FindStringSubmatch(item); m != nil && r.known(m[2]+" "+m[5]) && r.known(m[4]+" "+m[5]) {
 		r.ingredient(at, m[1]+" "+m[2]+" "+m[5]+m[6], part)
 		r.ingredient(at, m[3]+" "+m[4]+" "+m[5]+m[6], part)
@@ -58,7 +73,10 @@ func (r *reader) ingredient(at int, item, part string) {
 var (
 	several     = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
 	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
+	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                             // "1 red + 1 yellow pepper"
+	stirredWith = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                     // "1 tsp cornflour mixed with 2 tbsp water"
+	servedWith  = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
+	soManyOf    = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
 	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
 	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)

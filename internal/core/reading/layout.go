@@ -145,7 +145,7 @@ func inline(lines []line) []line {
 	return out
 }
 
-var innerNumber = regexp.MustCompile(`(?:^|[.!?;:)]\s*|\s)(\d{1,2})[.)]\s?\p{Lu}\pL`)
+var innerNumber = regexp.MustCompile(`(?:^|[.!?;:)]\s*|\s)(\d{1,2})[.)]\s?\pL\pL`)
 
 // counted finds lines that are numbered without a mark behind: "1 Rinse rice", "2 Salmon
 // on the tray", "3 Build bowls".

@@ -36,6 +36,9 @@ func (r *reader) items(at int, s, part string) {
 		s = rest
 	}
 	for _, item := range listed(s) {
+		if m := onePart.FindStringSubmatch(item); m != nil && r.certain(m[2]) { // "…; topping: 4 tbsp passata"
+			part, item = kitchen.Capital(strings.ToLower(m[1])), m[2]
+		}
 		r.ingredient(at, item, part)
 	}
 }
@@ -192,7 +195,7 @@ func listed(s string) []string {
 			out = append(out, listed(inner)...) // "6 sheets, 1 onion; sauce - 40 g butter, 40 g flour"
 			continue
 		}
-		if bothOf.MatchString(strings.TrimSpace(item)) {
+		if whole := strings.TrimSpace(item); bothOf.MatchString(whole) || eachOf.MatchString(whole) {
 			out = append(out, strings.TrimSpace(item))
 			continue
 		}

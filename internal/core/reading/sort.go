@@ -82,6 +82,7 @@ func (r *reader) sort() {
 		in = r.place(n, text, in, &part, prose)
 	}
 	r.titledBelow()
+	r.titledAbove()
 	r.yieldInside()
 	r.forGroup()
 }
@@ -124,10 +125,13 @@ func imperative(s string) bool {
 	return word != "" && !other && !foods[word] && sentence(s)
 }
 
+// ofNeeds is a reminder of what somebody can't eat.
+var ofNeeds = regexp.MustCompile(`(?i)^(?:(?:nb|note|remember|reminder|don['’]?t forget|careful|watch out)[:,!]? )*(?:that )?[\pL' ]{2,40} (?:can['’]?t|cannot|can not|mustn['’]?t|must not|isn['’]?t allowed|is not allowed)(?: to)? (?:have|eat|touch|be near)\b[^.!?]*[.!]?$`)
+
 // place puts a line where it belongs and returns the section that goes on.
 func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
 	l := r.lines[n]
-	if caption.MatchString(text) || r.nutrition(n) {
+	if caption.MatchString(text) || r.nutrition(n) || ofNeeds.MatchString(text) && len(duration.In(text)) == 0 {
 		r.fact(l)
 		return in
 	}
@@ -259,6 +263,22 @@ func behindColon(item string) bool {
 	return ok && isVerb(firstWord(behind))
 }
 
+// mostlyKnown reports whether the parts of a line are things of their own: all of them are
+// known, or of three and more two, and none of the others says how one is worked.
+func (r *reader) mostlyKnown(parts []string) bool {
+	known := 0
+	for _, p := range parts {
+		p = strings.TrimSpace(p)
+		switch {
+		case r.take(p).Match.Certain:
+			known++
+		case len(parts) < 3 || p == "" || isJob(p) || len(strings.Fields(p)) > 3:
+			return false
+		}
+	}
+	return known >= 2
+}
+
 // componentHead names a part of an assessed dish.
 var componentHead = regexp.MustCompile(`(?i)^(?:component|part|layer|stage) ?\d? ?[-–—]? ?[\pL ]{0,24}$`)
 
@@ -273,7 +293,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		return list
 	}
 	parted := strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
-	if parts := strings.Split(l.item, ","); in == list && len(parts) > 1 && !figure.MatchString(l.item) && !slices.ContainsFunc(parts, func(p string) bool { return !r.take(strings.TrimSpace(p)).Match.Certain }) {
+	if parts := strings.Split(l.item, ","); in == list && len(parts) > 1 && !figure.MatchString(l.item) && r.mostlyKnown(parts) {
 		for _, name := range parts { // “salt, nutmeg”
 			r.ingredient(l.at, strings.TrimSpace(name), *part)
 		}
@@ -366,7 +386,7 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 	switch {
 	case colon && short, l.hashed(), emphasis.MatchString(l.item) && short:
 		return kitchen.Capital(strings.ToLower(name)), true
-	case capitals(name) && short && !r.known(name):
+	case capitals(name) && short && (!r.known(name) || l.gap && r.followedByAmounts(n) && !capitals(r.lines[n+1].item)): // "SHORTCRUST", and what is in it
 		return kitchen.Capital(strings.ToLower(name)), true
 	case short && !l.marked && !r.known(name) && r.followedByAmounts(n) && len(strings.Fields(name)) <= 3 && (l.gap || strings.HasPrefix(strings.ToLower(name), "the ") || len(strings.Fields(name)) <= 2) && (len(r.Ingredients) > 0 || r.TitleLine > 0 && len(strings.Fields(name)) <= 2):
 		return kitchen.Capital(name), true

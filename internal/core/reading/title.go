@@ -40,6 +40,12 @@ func (r *reader) titled() {
 			r.titleYield()
 			return
 		}
+		if m := aheadOfProse.FindStringSubmatch(text); m != nil && n == 0 && len(strings.Fields(m[1])) < 6 && len(verbsIn(m[1])) == 0 && ordersOf(m[2]) > 1 && !smallTalk.MatchString(m[1]) {
+			r.Title, r.TitleLine = m[1], l.at
+			r.lines[n] = made(l, m[2], preface)
+			r.titleYield()
+			return
+		}
 		if m := planFor.FindStringSubmatch(text); m != nil {
 			text = m[1] + m[2]
 		}
@@ -108,6 +114,9 @@ var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
 
+// aheadOfProse is a title that begins a recipe in prose: "Banana muffins. Heat the oven …".
+var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,})$`)
+
 // dishNamed says which line is the title.
 var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
 
@@ -150,14 +159,24 @@ func saysMore(text string) (head, rest string, ok bool) {
 
 var headEnd = regexp.MustCompile(`\. | [-–—] `)
 
-// titledBetween takes a title in bold or behind a hash that stands below the list.
+// titledBetween takes a title in bold or behind a hash that stands below the list, or that
+// says how many it makes.
 func (r *reader) titledBetween() {
 	if r.Title != "" {
 		return
 	}
 	for n, l := range r.lines {
+		if l.quiet != "" || l.is != preface || n == 0 {
+			continue
+		}
+		if m := titledCount.FindStringSubmatch(l.plain()); m != nil && isMade(m[2]) && !r.known(l.plain()) { // "Fairy cakes - 12"
+			r.Title, r.TitleLine = l.plain(), l.at
+			r.lines[n].titled = true
+			r.titleYield()
+			return
+		}
 		m := boldLine.FindStringSubmatch(l.text)
-		if m == nil || l.quiet != "" || l.is != preface || n == 0 {
+		if m == nil {
 			continue
 		}
 		title := m[1] + m[2]
@@ -168,6 +187,22 @@ func (r *reader) titledBetween() {
 		r.lines[n].titled = true
 		r.titleYield()
 		return
+	}
+}
+
+// titledAbove takes for the title what nobody understood over the list and is short enough:
+// "here's the one I use with my class" is not.
+func (r *reader) titledAbove() {
+	if r.Title != "" || len(r.Ingredients) == 0 {
+		return
+	}
+	for n, u := range slices.Backward(r.Unread) {
+		if u.Line < r.Ingredients[0].Line && len(strings.Fields(u.Text)) <= 8 && !sentence(u.Text) && !smallTalk.MatchString(u.Text) && unicode.IsUpper([]rune(u.Text)[0]) && !strings.ContainsAny(u.Text, ".?!,") {
+			r.Title, r.TitleLine = dish(u.Text), u.Line
+			r.Unread = slices.Delete(r.Unread, n, n+1)
+			r.titleYield()
+			return
+		}
 	}
 }
 

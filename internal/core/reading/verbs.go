@@ -45,7 +45,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Rest, "", true, 1, 10}, "rest stand soak marinate marinade steep infuse macerate sit leave ruhen vila reposer swell settle brew dry salt quellen autolyse")
 	add(verb{fit.Rest, "", true, 1, 0}, "set_aside set_to_one_side keep_aside put_aside leave_aside")
 	add(verb{fit.Cool, "", true, 1, 10}, "cool abkühlen auskühlen svalna refroidir")
-	add(verb{fit.Clean, "", false, 7, 0}, "wash_up clean_up clear_away clear_down tidy wipe_down wipe clean")
+	add(verb{fit.Clean, "", false, 7, 0}, "wash_up clean_up clear_away clear_down clear_up tidy wipe_down wipe clean")
 	add(verb{fit.Weigh, "", false, 5, 0}, "weigh measure abwiegen")
 	add(verb{fit.Cut, "", false, 4, 0}, "chop dice slice grate peel cut shred snip halve quarter core trim mince crush zest deseed stone hull cube skin bone julienne score carve segment tear schneiden hacken hacka skär hacke schneide schälen couper coupez hacher éplucher reiben")
 	add(verb{fit.Mix, "", false, 3, 0}, "mix stir whisk beat fold combine blend sieve sift add whip toss process blitz purée puree mash season dissolve incorporate mischen rühren verrühren unterheben vispa blanda rör tillsätt mélanger mélangez ajouter ajoutez battre fouetter pulse squeeze juice crumble dilute marble crack break tip pour shake cream_together loosen")

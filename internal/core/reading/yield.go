@@ -11,7 +11,7 @@ import (
 const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
 	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?)?`
-	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
+	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
 	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
 
@@ -26,6 +26,7 @@ var yields = []struct {
 	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|does|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch(?: of)?|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
+	{regexp.MustCompile(`^(?:serves|enough for|to make)\s*:?\s*` + count + `\s*(` + pieceNouns + `)` + tail + `$`), false},
 	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
 }
 
@@ -229,7 +230,13 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 // madeNouns are what recipes make, and shops sell seldom.
 var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|feeds|yields?|batch:)[^()\pL][^()]{1,30}|\d{1,3} (?:portions?|servings?|people|pieces))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions)?)(?:\s*\([^()\d]*\))?$`)
+// isMade reports whether a word is of what recipes make: "muffins", "puffs".
+func isMade(noun string) bool {
+	_, ok := yieldOf("2 " + noun)
+	return ok || madeNouns[strings.ToLower(noun)]
+}
+
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
@@ -275,7 +282,7 @@ var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\(([1-9]\d?)(?:\s*[-–]\s*
 
 var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(:]\s*(?:(?:for|per|each) pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
 
-var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:[-–—:x]\s*(\d{1,2})|\((\d{1,2})\))$`)
+var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:(?:--|[-–—:x])\s*(\d{1,2})|\((\d{1,2})\))$`)
 
 // A group is how many work together, and where that is said.
 type group struct {
@@ -313,8 +320,8 @@ func (r *reader) titleCount() {
 		}
 	}
 	if m := titledCount.FindStringSubmatch(r.Title); m != nil {
-		noun := strings.ToLower(m[2])
-		if y, ok := yieldOf(m[3] + m[4] + " " + noun); ok || madeNouns[noun] {
+		if noun := strings.ToLower(m[2]); isMade(noun) {
+			y := Yield{}
 			y.Count, _ = strconv.Atoi(m[3] + m[4])
 			y.Line, y.Piece = r.TitleLine, pieceOf(noun, y.Count)
 			r.Yield, r.Title = y, m[1]
