@@ -56,6 +56,7 @@ type lineJSON struct {
 	Part     string   `json:"part"`
 	Note     string   `json:"note"`
 	Prepared string   `json:"prepared"`
+	says     string   // the amount as people write it
 }
 
 type readStepJSON struct {
@@ -213,9 +214,11 @@ func readOf(r reading.Reading) readJSON {
 		if read := i.Taking.Reading; read.Given {
 			low := float(read.Low)
 			l.Amount, l.Unit = &low, unitOf(read.Unit)
+			l.says = measure.Quantity{Amount: read.Low, Unit: read.Unit}.String()
 			if read.Low.Less(read.High) {
 				high := float(read.High)
 				l.Most = &high
+				l.says = measure.Mixed(read.Low) + "–" + measure.Quantity{Amount: read.High, Unit: read.Unit}.String()
 			}
 		}
 		out.Ingredients = append(out.Ingredients, l)
@@ -289,9 +292,9 @@ func writeRead(w io.Writer, r readJSON) error {
 	}
 	b.WriteByte('\n')
 	for _, i := range r.Ingredients {
-		amount := ""
-		if i.Amount != nil {
-			amount = strings.TrimSpace(fmt.Sprintf("%g %s", *i.Amount, i.Unit)) + " "
+		amount := i.says
+		if amount != "" {
+			amount += " "
 		}
 		item := i.Item
 		if item == "" {

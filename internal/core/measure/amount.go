@@ -236,10 +236,7 @@ func wordEnds(s string, count int) []int {
 
 func trimOf(s string) string {
 	s = strings.TrimLeft(s, " ")
-	if m := ofWord.FindString(s); m != "" && (strings.HasSuffix(m, " ") || strings.HasSuffix(m, "'")) {
-		s = strings.TrimLeft(s[len(m):], " ")
-	}
-	return s
+	return strings.TrimLeft(s[len(ofWord.FindString(s)):], " ")
 }
 
 // sizeWords takes words such as large, heaped and packed.

@@ -50,7 +50,7 @@ func (l *liner) finish(s string) {
 	if l.Given && l.Unit.Loose() && !l.Taste {
 		l.doubt("%s is no measure: the cook's hand decides", Quantity{exact.Int(1), l.Unit})
 	}
-	if l.Given && (l.Unit.ID == "mug" || l.Unit.ID == "teacup") {
+	if l.Given && slices.Contains([]string{"mug", "teacup", "glass", "spoon"}, l.Unit.ID) {
 		l.doubt("no two are alike: how many millilitres does %s hold?", Quantity{exact.Int(1), l.Unit})
 	}
 }
@@ -141,6 +141,6 @@ func (l *liner) preparation(name string) string {
 	if taken == 0 {
 		return l.after(words)
 	}
-	l.notes = append(l.notes, strings.ToLower(strings.Trim(strings.Join(words[:taken], " "), ",")))
+	l.notes = slices.Insert(l.notes, 0, strings.ToLower(strings.Trim(strings.Join(words[:taken], " "), ",")))
 	return strings.Join(words[taken:], " ")
 }

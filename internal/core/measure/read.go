@@ -141,7 +141,7 @@ var (
 	plusMark  = regexp.MustCompile(`(?i)^(?:plus|\+|and|&)\s+`)
 	otherwise = regexp.MustCompile(`(?i)^(?:/|\||=|or\s)\s*`)
 	within    = regexp.MustCompile(`^(?:/|,|or |;|\|)\s*`)
-	ofWord    = regexp.MustCompile(`(?i)^(?:of the|of|de la|de|d')\s*`)
+	ofWord    = regexp.MustCompile(`(?i)^(?:(?:of the|of|de la|de)\s+|d['’]\s*)`)
 )
 
 // read takes the line apart: amount, then name and note.

@@ -117,6 +117,8 @@ var counted = []Unit{
 	worded("sprinkling", "sprinkling", "sprinklings", Count, "1"),
 	worded("drop", "drop", "drops", Count, "1"),
 	worded("fillet", "fillet", "fillets", Count, "1"),
+	worded("glass", "glass", "glasses", Count, "1"),
+	worded("grating", "grating", "gratings", Count, "1"),
 	worded("grind", "grind", "grinds", Count, "1"),
 	worded("handful", "handful", "handfuls", Count, "1"),
 	worded("head", "head", "heads", Count, "1"),
@@ -134,6 +136,7 @@ var counted = []Unit{
 	worded("sachet", "sachet", "sachets", Count, "1"),
 	worded("sheet", "sheet", "sheets", Count, "1"),
 	worded("slice", "slice", "slices", Count, "1"),
+	worded("spoon", "spoon", "spoons", Count, "1"),
 	worded("splash", "splash", "splashes", Count, "1"),
 	worded("sprig", "sprig", "sprigs", Count, "1"),
 	worded("squeeze", "squeeze", "squeezes", Count, "1"),
@@ -148,7 +151,7 @@ var counted = []Unit{
 }
 
 // loose are units that nobody measures: how much they are is the cook's hand.
-var loose = []string{"pinch", "dash", "drizzle", "drop", "grind", "handful", "knob", "splash", "sprinkling", "squeeze", "thumb"}
+var loose = []string{"pinch", "dash", "drizzle", "drop", "grating", "grind", "handful", "knob", "splash", "sprinkling", "squeeze", "thumb"}
 
 // Loose reports whether the unit is a word for "a little" rather than a
 // measure.

@@ -55,7 +55,7 @@ var unitWords = func() map[string]Unit {
 	add(Litre, "l,ltr,ltrs,lt,litre,litres,liter,liters")
 	add(Pinch, "pinch,pinches,prise,prisen,pincée,pincées,pizzico,snufje,nypa")
 	add(Teaspoon, "tsp,tsps,teasp,tspn,teaspoon,teaspoons,tea spoon,tea spoons,teaspoonful,teaspoonfuls,tl,teelöffel,theelepel,theelepels,tsk,tesked,teskedar,c à café,cuillère à café,cuillères à café,cucchiaino,cucchiaini")
-	add(Dessertspoon, "dsp,dstsp,dessertspoon,dessertspoons")
+	add(Dessertspoon, "dsp,dstsp,dessertspoon,dessertspoons,dessert spoon,dessert spoons,dessertspoonful,dessertspoonfuls")
 	add(Tablespoon, "tbsp,tbsps,tbs,tbl,tblsp,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,soup spoon,soup spoons,soupspoon,soupspoons,big spoon,big spoons,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
 	add(Cup, "cup,cups,cupful,cupfuls")
 	add(FluidOunce, "fl oz,floz,fl ozs,fluid ounce,fluid ounces,fl ounce,fl ounces")
@@ -73,7 +73,7 @@ var unitWords = func() map[string]Unit {
 		"nest": "piece", "nests": "piece", "knobs": "knob", "thumb-sized piece": "thumb", "thumb-size piece": "thumb", "thumb sized piece": "thumb", "thumb size piece": "thumb", "nos": "piece", "bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
 		"becher": "tub", "päckchen": "sachet", "stück": "piece", "scheibe": "slice", "scheiben": "slice", "gousse": "clove",
 		"gousses": "clove", "brin": "sprig", "brins": "sprig", "tranche": "slice", "tranches": "slice", "spritz": "dash", "glug": "splash",
-		"glugs": "splash", "mugful": "mug", "mugfuls": "mug", "teacupful": "teacup", "teacupfuls": "teacup", "twist": "grind", "twists": "grind", "carton of": "carton", "container": "tub", "containers": "tub",
+		"glugs": "splash", "mugful": "mug", "spoonful": "spoon", "spoonfuls": "spoon", "glassful": "glass", "mugfuls": "mug", "teacupful": "teacup", "teacupfuls": "teacup", "twist": "grind", "twists": "grind", "carton of": "carton", "container": "tub", "containers": "tub",
 	} {
 		m[word], _ = UnitOf(as)
 	}
@@ -86,7 +86,7 @@ var singleLetters = map[string]Unit{"g": Gram, "G": Gram, "l": Litre, "L": Litre
 // packs are the counted units that hold something of a known size.
 var packs = map[string]bool{
 	"bag": true, "ball": true, "block": true, "bottle": true, "box": true, "carton": true, "jar": true, "loaf": true, "packet": true,
-	"piece": true, "pot": true, "sheet": true, "punnet": true, "sachet": true, "tin": true, "tub": true, "tube": true, "mug": true, "teacup": true, "fillet": true, "slice": true,
+	"piece": true, "pot": true, "sheet": true, "punnet": true, "sachet": true, "tin": true, "tub": true, "tube": true, "mug": true, "teacup": true, "glass": true, "spoon": true, "fillet": true, "slice": true,
 }
 
 // sizes of one thing.

@@ -40,6 +40,8 @@ var (
 	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
 	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
 	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
+	roux        = regexp.MustCompile(`(?i)\broux\b`)
 	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
@@ -149,13 +151,16 @@ func (r *reader) cooksAlone(a action) bool {
 	case "cook":
 		return most >= long || covered.MatchString(text)
 	case "soften", "sweat", "fry", "caramelise", "heat", "warm", "reheat":
-		return most >= long && (covered.MatchString(a.text) || lidOn.MatchString(text))
+		return most >= long && (undisturbed.MatchString(a.text) || lidOn.MatchString(text))
 	}
 	return false
 }
 
-// lidOn says that nobody stirs.
-var lidOn = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
+// lidOn says that nobody stirs, and undisturbed so does of what is fried.
+var (
+	lidOn       = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
+	undisturbed = regexp.MustCompile(`(?i)\b(?:covered?|lid(?:ded)?|undisturbed|slowly|without stirring)\b`)
+)
 
 // nearest is the verb that a time at a place belongs to: the last before it,
 // or else the first after.
@@ -230,7 +235,7 @@ var ovenShelf = regexp.MustCompile(`(?i)\b(?:top|upper|middle|centre|lower|botto
 func (a *action) place() {
 	light := !a.known || a.does.kind == fit.Prepare || a.does.kind == fit.Mix || a.does.kind == fit.Shape || a.does.word == "leave" || a.does.word == "cook" || a.does.word == "set"
 	out := outOfOven.MatchString(a.text)
-	if keptWarm.MatchString(a.text) { // the oven does nothing to it
+	if keptWarm.MatchString(a.text) || tinHeated.MatchString(a.text) { // the oven does nothing to it
 		out, a.heats = true, nil
 	}
 	as := func(word string) {
@@ -263,6 +268,8 @@ func (a *action) place() {
 		a.does.on = "ring"
 	case a.does.word == "braise" && intoOven.MatchString(a.text):
 		as("bake")
+	case roux.MatchString(a.text) && a.does.on == "" && !a.does.idle:
+		as("fry")
 	case !a.known && panAlone.MatchString(a.text) && len(a.said) > 0:
 		as("fry")
 	case !a.known && (len(a.heats) > 0 || bareHeat.MatchString(a.text)):

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 
 	"freshapron/internal/core/exact"
@@ -84,13 +85,32 @@ func (r *reader) finish(d *draft) Step {
 	}
 	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said {
 		s.Asks = append(s.Asks, "“"+strings.TrimSpace(m[0])+"”: "+m[1]+" minutes, or something else?")
+		s.suppose(m[1])
 	}
 	r.equip(&s, d)
 	return s
 }
 
+// suppose takes a bare figure for the minutes that nobody gives, where it can be.
+func (s *Step) suppose(figure string) {
+	n, _ := strconv.Atoi(figure)
+	if n < leastSupposed || n > mostSupposed {
+		return
+	}
+	minutes := Minutes{Least: exact.Int(int64(n)), Most: exact.Int(int64(n)), From: recipe.Typical}
+	switch {
+	case s.Wait.From == recipe.Typical:
+		s.Wait = minutes
+	case s.Wait.From == "" && s.Work.From == recipe.Typical:
+		s.Work = minutes
+	}
+}
+
+// Between these a bare figure is taken for minutes.
+const leastSupposed, mostSupposed = 2, 120
+
 // bareFigure is a time without its unit: "bake 25".
-var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|more\b|whistles?\b)`)
+var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
 
 // typical makes a number of a table's minutes, in halves.
 func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }

@@ -119,11 +119,15 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 func (r *reader) take(item string) recipe.Taking {
 	t, ok := r.taken[item]
 	if !ok {
-		t = recipe.TakeLine(strings.TrimRight(arrow.ReplaceAllString(item, ", "), " ;"), "", r.Units.Taken, r.pantry)
+		line := ohAhead.ReplaceAllString(arrow.ReplaceAllString(item, ", "), "${1}o$2")
+		t = recipe.TakeLine(strings.TrimRight(line, " ;"), "", r.Units.Taken, r.pantry)
 		r.taken[item] = t
 	}
 	return t
 }
+
+// ohAhead is a nought where a word begins: "8oz 0ats".
+var ohAhead = regexp.MustCompile(`(^|\s)0(\pL{2,})`)
 
 var arrow = regexp.MustCompile(`\s*(?:→|->|=>)\s*`)
 
@@ -147,7 +151,7 @@ func (r *reader) amount(l line) bool {
 	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
 		return false
 	}
-	if preheating(l.item) && !t.Match.Certain { // "Oven to 160C" is no cup
+	if (preheating(l.item) || startsHot.MatchString(l.item)) && !t.Match.Certain { // "Oven to 160C" is no cup
 		return false
 	}
 	counted := t.Reading.Unit.Dimension == measure.Count

@@ -19,7 +19,7 @@ func (r *reader) layOut() {
 				r.lines[n] = made(r.lines[n], "salt and pepper", preface)
 			}
 			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
-				*s = untilBare.ReplaceAllString(*s, "$1 min $2")
+				*s = telegraphed(untilBare.ReplaceAllString(*s, "$1 min $2"))
 			}
 			r.lines[n].symbols()
 			r.forWhom(&r.lines[n])
@@ -31,6 +31,22 @@ func (r *reader) layOut() {
 
 // untilBare is a stretch of minutes without the word: "boil 15–20 until soft".
 var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)
+
+// telegraphed writes the minutes out where a line goes through a method in words and bare
+// figures: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
+func telegraphed(s string) string {
+	s = heatAlone.ReplaceAllString(s, "${1}bake at ${2}C for $3 min")
+	if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
+		return s
+	}
+	return wordAndFigure.ReplaceAllString(heatAndFigure.ReplaceAllString(s, "$1 for $2 min"), "$1 min$2")
+}
+
+var (
+	wordAndFigure = regexp.MustCompile(`(?i)\b((?:mix|knead|prove|rest|bake|cook|boil|simmer|fry|chill|cool|roast|steam|grill|rise|soak|whisk|beat|cream|stand|brown|sweat|toast|blend) \d{1,2})(\s*(?:[(,;.]|$))`)
+	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2})(?:\s*mins?)?\b`)
+	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)
+)
 
 // seasoning is salt and pepper, in short.
 var seasoning = regexp.MustCompile(`(?i)^s ?(?:&|\+|n|and) ?p\.?$`)

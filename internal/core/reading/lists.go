@@ -35,13 +35,23 @@ func (r *reader) items(at int, s, part string) {
 		r.Facts = append(r.Facts, Fact{Line: at, Says: head})
 		s = rest
 	}
+	s = fetched.ReplaceAllString(s, "")
 	for _, item := range listed(s) {
+		if run := runAmounts(item); len(run) > 1 && !slices.ContainsFunc(run, func(p string) bool { return !r.certain(p) }) { // "25g butter 25g flour"
+			for _, p := range run {
+				r.ingredient(at, p, part)
+			}
+			continue
+		}
 		if m := onePart.FindStringSubmatch(item); m != nil && r.certain(m[2]) { // "…; topping: 4 tbsp passata"
 			part, item = kitchen.Capital(strings.ToLower(m[1])), m[2]
 		}
 		r.ingredient(at, item, part)
 	}
 }
+
+// fetched stands before what somebody is to bring: "bring 200g pasta, …".
+var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^[^\d,;.:]{0,50}\b(?:its|it['’]s|takes|uses|you need|u need|you want) `)
 
 // runOn takes a list with nothing between its things: "FILLING 2 carrots 100g red lentils
 // 1 onion". Each of them has to be known.

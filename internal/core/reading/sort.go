@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/fit"
@@ -77,6 +78,9 @@ func (r *reader) sort() {
 			} else {
 				r.fact(*l)
 			}
+			continue
+		}
+		if r.yieldBelow(n, text) {
 			continue
 		}
 		in = r.place(n, text, in, &part, prose)
@@ -400,6 +404,35 @@ func (r *reader) addPart(name string) {
 	}
 }
 
+// full reports whether a line of the source could not have held the next word: then it may
+// have been broken there, and the next goes on with it.
+func (r *reader) full(at int, next string) bool {
+	widest, length, wide, long := 0, 0, 0, 0
+	for _, l := range r.lines {
+		n := utf8.RuneCountInString(l.text)
+		widest = max(widest, n)
+		if l.at == at {
+			length = n
+		}
+	}
+	for _, l := range r.lines {
+		if n := utf8.RuneCountInString(l.text); n+raggedness >= widest {
+			wide++
+			long++
+		} else if 2*n > widest {
+			long++
+		}
+	}
+	word, _, _ := strings.Cut(next, " ")
+	return 2*wide >= long && widest >= narrowest && length+1+utf8.RuneCountInString(word)+raggedness >= widest
+}
+
+// ownTime begins a line with what takes its own minutes: "spices 1 min", not "for 5 more".
+var ownTime = regexp.MustCompile(`^\pL{4,}(?: \pL+)? (?:about )?\d`)
+
+// By so many letters lines that are broken by hand differ, and none is broken before so many.
+const raggedness, narrowest = 12, 50
+
 // say adds a line to the method; a line that goes on in the middle of a
 // sentence is joined to the one before.
 func (r *reader) say(l line, text string) {
@@ -413,7 +446,8 @@ func (r *reader) say(l line, text string) {
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
 		word, _, _ := headVerb(text)
-		goesOn := (unicode.IsLower(first) && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !(word != "" && unicode.IsLower([]rune(p.text)[0]))
+		own := (word != "" || len(duration.In(text)) > 0 && ownTime.MatchString(text)) && !r.full(p.lines[len(p.lines)-1], text)
+		goesOn := (unicode.IsLower(first) && !own && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !(word != "" && unicode.IsLower([]rune(p.text)[0]))
 		if p.lines[len(p.lines)-1] >= l.at-1 && open && goesOn && (unicode.IsLower(first) || digit(first)) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text

@@ -71,11 +71,50 @@ func (r *reader) tables(lines []line) []line {
 			n++
 			continue
 		}
-		out = append(out, r.table(lines[n:last])...)
+		if rows := lines[n:last]; r.sideBySide(rows) {
+			for last < len(lines) && lines[last].quiet == "" && r.amounts(lines[last]) { // the list is longer than the method
+				last++
+			}
+			out = append(out, r.columnsApart(lines[n:last])...)
+		} else {
+			out = append(out, r.table(rows)...)
+		}
 		n = last
 	}
 	return out
 }
+
+// sideBySide reports whether the list stands to the left of numbered steps.
+func (r *reader) sideBySide(rows []line) bool {
+	both := 0
+	for _, row := range rows {
+		if cs := cells(row.text); len(cs) == 2 && stepBeside.MatchString(cs[1]) && r.measured(cs[0]) {
+			both++
+		}
+	}
+	return both >= leastRun
+}
+
+// columnsApart puts what stands to the left before what stands to the right.
+func (r *reader) columnsApart(rows []line) []line {
+	var left, right []line
+	for _, row := range rows {
+		switch cs := cells(row.text); {
+		case len(cs) == 2 && stepBeside.MatchString(cs[1]):
+			left = append(left, made(row, cs[0], list))
+			right = append(right, made(row, stepBeside.ReplaceAllString(cs[1], ""), method))
+		case r.amounts(row):
+			left = append(left, made(row, row.item, list))
+		case stepBeside.MatchString(row.text):
+			right = append(right, made(row, stepBeside.ReplaceAllString(row.text, ""), method))
+		default:
+			left = append(left, r.loose(row, cs)...)
+		}
+	}
+	return append(left, right...)
+}
+
+var stepBeside = regexp.MustCompile(`^\d{1,2}[.)]\s+`)
 
 // barred is a row of which all cells but one are empty.
 var barred = regexp.MustCompile(`^\|.*\|.*\|$`)

@@ -122,7 +122,7 @@ var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )
 
 var (
 	dated    = regexp.MustCompile(`(?i)^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
-	greeting = regexp.MustCompile(`(?i)^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
+	greeting = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool = regexp.MustCompile(`(?i)^(?:food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
@@ -137,7 +137,7 @@ func (r *reader) titleFollows() bool {
 	}
 	text := r.lines[1].plain()
 	_, _, head := headingOf(text)
-	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(text)) <= 7 && !sentence(text)
+	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text))
 }
 
 // saysMore parts a first line that is too long for a title: "Seeded bread - adapted for
@@ -196,14 +196,27 @@ func (r *reader) titledAbove() {
 	if r.Title != "" || len(r.Ingredients) == 0 {
 		return
 	}
-	for n, u := range slices.Backward(r.Unread) {
-		if u.Line < r.Ingredients[0].Line && len(strings.Fields(u.Text)) <= 8 && !sentence(u.Text) && !smallTalk.MatchString(u.Text) && unicode.IsUpper([]rune(u.Text)[0]) && !strings.ContainsAny(u.Text, ".?!,") {
+	fits := func(at int, text string) bool {
+		text = strings.Trim(text, `"'“”‘’`)
+		return at < r.Ingredients[0].Line && at > r.TitleLine && text != "" && len(strings.Fields(text)) <= 8 && !sentence(text) && !smallTalk.MatchString(text) && !greeting.MatchString(text) &&
+			unicode.IsUpper([]rune(text)[0]) && !strings.ContainsAny(text, ".?!,=|_") && !strings.HasSuffix(text, ":")
+	}
+	for _, u := range r.Unread {
+		if fits(u.Line, u.Text) {
 			r.Title, r.TitleLine = dish(u.Text), u.Line
-			r.Unread = slices.Delete(r.Unread, n, n+1)
-			r.titleYield()
-			return
 		}
 	}
+	for _, f := range r.Facts {
+		if f.About == "" && fits(f.Line, f.Says) {
+			r.Title, r.TitleLine = dish(f.Says), f.Line
+		}
+	}
+	if r.Title == "" {
+		return
+	}
+	r.Unread = slices.DeleteFunc(r.Unread, func(u Unread) bool { return u.Line == r.TitleLine })
+	r.Facts = slices.DeleteFunc(r.Facts, func(f Fact) bool { return f.Line == r.TitleLine })
+	r.titleYield()
 }
 
 var boldLine = regexp.MustCompile(`^(?:\*\*([^*]{3,60})\*\*|#{1,3} (.{3,60}))$`)

@@ -42,7 +42,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Chill, "freezer", true, 1, 60}, "freeze")
 	add(verb{fit.Chill, "", true, 1, 30}, "set")
 	add(verb{fit.Rest, "", true, 1, 30}, "bulk prove proof rise jäsa ferment gehen lever")
-	add(verb{fit.Rest, "", true, 1, 10}, "rest stand soak marinate marinade steep infuse macerate sit leave ruhen vila reposer swell settle brew dry salt quellen autolyse")
+	add(verb{fit.Rest, "", true, 1, 10}, "rest stand soak bloom marinate marinade steep infuse macerate sit leave ruhen vila reposer swell settle brew dry salt quellen autolyse")
 	add(verb{fit.Rest, "", true, 1, 0}, "set_aside set_to_one_side keep_aside put_aside leave_aside")
 	add(verb{fit.Cool, "", true, 1, 10}, "cool abkühlen auskühlen svalna refroidir")
 	add(verb{fit.Clean, "", false, 7, 0}, "wash_up clean_up clear_away clear_down clear_up tidy wipe_down wipe clean")

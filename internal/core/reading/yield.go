@@ -10,7 +10,7 @@ import (
 
 const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
-	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?)?`
+	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
 	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
 	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
@@ -21,8 +21,8 @@ var yields = []struct {
 	words   *regexp.Regexp
 	portion bool
 }{
-	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
-	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
+	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
+	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
 	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|does|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch(?: of)?|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
@@ -37,7 +37,7 @@ const pieceNouns = `pieces|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupc
 const onePiece = `loaf|cake|pie|tart|flan|quiche|jar|bowl|pudding|pizza|plait|roulade|tray|traybake|batch|gateau|torte|terrine|case|jug|pot|tin|portion|serving`
 
 var (
-	aboutYield = regexp.MustCompile(`\s+or so\b|\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
+	aboutYield = regexp.MustCompile(`\s+or so\b|\bish\b|\s+environ\b|\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
 	dozenWords = []struct {
 		words *regexp.Regexp
 		each  int
@@ -64,7 +64,7 @@ func yieldOf(text string) (y Yield, ok bool) {
 	if low == "" || len(low) > 90 || strings.Count(low, " ") > 13 {
 		return y, false
 	}
-	low = strings.ReplaceAll(low, ",", " ,")
+	low = strings.ReplaceAll(strings.TrimPrefix(low, "1 batch = "), ",", " ,")
 	low = aboutYield.ReplaceAllString(low, "")
 	low = spelled.Replace(spelled.Replace(" " + low + " "))
 	low = strings.Join(strings.Fields(low), " ")
@@ -181,6 +181,23 @@ var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|r
 
 var countOf = regexp.MustCompile(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
 
+// yieldBelow takes a yield that stands under its heading: "Serves", and "4" in the next line.
+func (r *reader) yieldBelow(n int, text string) bool {
+	if !yieldHead.MatchString(text) || n+1 == len(r.lines) || r.Yield.Count > 0 {
+		return false
+	}
+	y, ok := yieldOf(strings.Trim(text, " :") + " " + r.lines[n+1].plain())
+	if !ok {
+		return false
+	}
+	y.Line = r.lines[n+1].at
+	r.Yield, r.lines[n+1].titled = y, true
+	r.Headings = append(r.Headings, r.lines[n].at)
+	return true
+}
+
+var yieldHead = regexp.MustCompile(`(?i)^(?:serves|makes|yields?|servings|portions)\s*:?$`)
+
 // bareYield reads "4 farls" under a title before anything is listed: so many of
 // what the title names, or of what is made, and no ingredient of the pantry.
 func (r *reader) bareYield(text string) (y Yield, ok bool) {
@@ -236,7 +253,7 @@ func isMade(noun string) bool {
 	return ok || madeNouns[strings.ToLower(noun)]
 }
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|covers|residents|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
@@ -275,7 +292,7 @@ func closed(title string) string {
 }
 
 // titleTimes is "Overnight oats x1".
-var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})$`)
+var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})(?: (?:per|for each|each) (?:bench|pair|group|person|pupil|learner|student))?$`)
 
 // titleBracket is "Chicken fajitas (4)".
 var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\(([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)

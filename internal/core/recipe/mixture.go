@@ -190,6 +190,11 @@ func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
 			if i.Part != part || i.Law == Taste || i.Law == Surface || i.Law == Fixed || grams[n] == 0 {
 				continue
 			}
+			if i.Pantry == "icing-sugar" && slices.ContainsFunc(r.Ingredients, func(o Ingredient) bool {
+				return o.Part == part && o.Pantry != i.Pantry && slices.Contains(groups["sugar"], o.Pantry)
+			}) {
+				continue // it goes on top
+			}
 			for group, ids := range groups {
 				if slices.Contains(ids, i.Pantry) && i.Role != pantry.Other {
 					lines[group] = append(lines[group], n)

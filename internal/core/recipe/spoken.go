@@ -8,7 +8,7 @@ import (
 // asVerbs are names that also say what is done, or are colours and shapes; by
 // themselves they prove nothing.
 var asVerbs = map[string]bool{
-	"cream": true, "oil": true, "flour": true, "butter": true, "orange": true, "roll": true, "wrap": true, "squash": true, "date": true, "stock": true,
+	"cream": true, "green": true, "oil": true, "flour": true, "butter": true, "orange": true, "roll": true, "wrap": true, "squash": true, "date": true, "stock": true,
 	"broth": true, "seed": true, "bap": true, "water": true, "lime": true, "plum": true, "bread": true, "mint": true, "shortening": true,
 	"pepper": true, "corn": true, "mustard": true, "chocolate": true, "crust": true, "noodle": true, "cloves": true, "clove": true, "spread": true,
 	"custard": true, "berry": true, "nut": true, "salad": true, "chip": true, "crisp": true, "biscuit": true, "sausage": true, "wine": true,
