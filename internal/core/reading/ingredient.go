@@ -110,7 +110,7 @@ func misprintIn(item string) (figure, likely string, ok bool) {
 
 // misprint is a figure in which a letter stands for one that looks like it:
 // l50 g, 1OO g, I tsp.
-var misprint = regexp.MustCompile(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|tbsp|teaspoons?|tablespoons?|cups?)\b`)
+var misprint = regexp.MustCompile(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|t['’]?sp?n|tbsp|teaspoons?|tablespoons?|cups?)\b`)
 
 // looksLike are the figures that such letters look like.
 var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o", "0", "S", "5")

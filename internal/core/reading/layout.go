@@ -35,6 +35,7 @@ var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|st
 // telegraphed writes the minutes out where a line goes through a method in words and bare
 // figures: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
 func telegraphed(s string) string {
+	s = sideAlone.ReplaceAllString(s, "$1 min $2")
 	s = heatAlone.ReplaceAllString(s, "${1}bake at ${2}C for $3 min")
 	if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
 		return s
@@ -44,6 +45,7 @@ func telegraphed(s string) string {
 
 var (
 	wordAndFigure = regexp.MustCompile(`(?i)\b((?:mix|knead|prove|rest|bake|cook|boil|simmer|fry|chill|cool|roast|steam|grill|rise|soak|whisk|beat|cream|stand|brown|sweat|toast|blend) \d{1,2})(\s*(?:[(,;.]|$))`)
+	sideAlone     = regexp.MustCompile(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
 	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2})(?:\s*mins?)?\b`)
 	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)
 )

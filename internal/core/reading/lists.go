@@ -190,7 +190,7 @@ func (r *reader) manyAmounts(s string) bool {
 // listed parts a list in one line at its commas, and at "and" before an
 // amount.
 func listed(s string) []string {
-	s = slashAmount.ReplaceAllString(strings.TrimRight(strings.TrimSpace(s), "."), "$1 / $2")
+	s = slashAmount.ReplaceAllString(strings.TrimRight(s, ".; "), "$1 / $2")
 	s = unitSlash.ReplaceAllString(s, "$1/$2")
 	if len(amountEnds.FindAllString(s, 3)) > 1 { // “flour, 225 g. butter, 110 g.”
 		s = fullStop.ReplaceAllString(s, "; ")

@@ -441,6 +441,7 @@ func (r *reader) say(l line, text string) {
 		text = m[1]
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
+	text = strings.Join(strings.Fields(text), " ")
 	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface {
 		p := &r.prose[n-1]
 		first := []rune(text)[0]

@@ -112,7 +112,7 @@ var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
 
 // aheadOfAll is a title before a recipe in one line.
-var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
+var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
 
 // aheadOfProse is a title that begins a recipe in prose: "Banana muffins. Heat the oven …".
 var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,})$`)
@@ -121,7 +121,7 @@ var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu
 var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
 
 var (
-	dated    = regexp.MustCompile(`(?i)^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
+	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
 	greeting = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)

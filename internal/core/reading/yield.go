@@ -258,6 +258,10 @@ var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serve
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
 	if parts := titleMarks.Split(r.Title, -1); len(parts) > 1 { // "Skewers // 4 people // 45 min"
+		if !slices.ContainsFunc(parts[1:], func(p string) bool { return !ofSchool.MatchString(p) }) { // "Savoury rice | Year 7"
+			r.Title = parts[0]
+			return
+		}
 		for _, p := range parts[1:] {
 			y, ok := yieldOf(p)
 			if m := countOf.FindStringSubmatch(p); !ok && m != nil && madeNouns[strings.ToLower(m[3])] {
@@ -374,7 +378,7 @@ func (r *reader) yieldInside() {
 			return false
 		}
 		for _, s := range sayings.Split(text, -1) {
-			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) || soManyPieces.MatchString(s)) {
+			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) || roughly.MatchString(strings.TrimSpace(s)) || soManyPieces.MatchString(s)) {
 				y.Line = at
 				r.Yield = y
 				return true
