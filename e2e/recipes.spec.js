@@ -178,7 +178,7 @@ test("the pantry is looked through and added to", async ({ page }) => {
   await page.goto("/pantry");
   await wellMade(page);
   await page.getByLabel("Find").fill("zucchini");
-  await expect(page.locator(".count")).toHaveText("1 of 574 ingredients");
+  await expect(page.locator(".count")).toHaveText(/^1 of \d{3} ingredients$/);
   await page.getByRole("link", { name: "courgette" }).click();
   await wellMade(page);
   await page.getByLabel("One weighs, in grams, ready to use").fill("heavy");
