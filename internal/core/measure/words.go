@@ -70,7 +70,7 @@ var unitWords = func() map[string]Unit {
 	for word, as := range map[string]string{
 		"can": "tin", "cans": "tin", "pkt": "packet", "pkts": "packet", "pack": "packet", "packs": "packet", "package": "packet",
 		"packages": "packet", "pkg": "packet", "pkgs": "packet", "square": "piece", "squares": "piece", "pk": "packet", "pouch": "packet", "pouches": "packet", "tins of": "tin", "bunchs": "bunch", "leafs": "leaf", "rib": "stalk", "ribs": "stalk",
-		"nest": "piece", "nests": "piece", "knobs": "knob", "thumb-sized piece": "thumb", "thumb-size piece": "thumb", "thumb sized piece": "thumb", "thumb size piece": "thumb", "nos": "piece", "bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
+		"nest": "piece", "nests": "piece", "knobs": "knob", "thumb-sized piece": "thumb", "thumbnail": "thumb", "thumb-size piece": "thumb", "thumb sized piece": "thumb", "thumb size piece": "thumb", "nos": "piece", "bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
 		"becher": "tub", "päckchen": "sachet", "stück": "piece", "scheibe": "slice", "scheiben": "slice", "gousse": "clove",
 		"gousses": "clove", "brin": "sprig", "brins": "sprig", "tranche": "slice", "tranches": "slice", "spritz": "dash", "glug": "splash",
 		"glugs": "splash", "mugful": "mug", "spoonful": "spoon", "spoonfuls": "spoon", "glassful": "glass", "mugfuls": "mug", "teacupful": "teacup", "teacupfuls": "teacup", "twist": "grind", "twists": "grind", "carton of": "carton", "container": "tub", "containers": "tub",

@@ -33,7 +33,7 @@ var (
 	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
 	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
 	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
-	inWave      = regexp.MustCompile(`(?i)\bmicrowave\b`)
+	inWave      = regexp.MustCompile(`(?i)\bmicro(?:wave)?\b`)
 	underFire   = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |very |hot |medium |high )*(?:grill|broiler)\b`)
 	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
 	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|boiling (?:salted )?water|simmering water|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
@@ -41,6 +41,7 @@ var (
 	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
 	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
 	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
+	kettle      = regexp.MustCompile(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
 	roux        = regexp.MustCompile(`(?i)\broux\b`)
 	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
@@ -49,7 +50,7 @@ var (
 	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
 	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
 	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
-	overHeat    = regexp.MustCompile(`(?i)\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*low(?:est)?(?: heat)? \d`)
+	overHeat    = regexp.MustCompile(`(?i)\bon (?:a )?low\b|\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*low(?:est)?(?: heat)? \d`)
 	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:(?:sauce|frying )?pan|skillet|hob|wok)\b`)
@@ -243,6 +244,8 @@ func (a *action) place() {
 		a.does, a.known = spoken{word, at, verbs[word]}, true
 	}
 	switch {
+	case kettle.MatchString(a.text) && len(a.said) == 0:
+		a.does, a.known, a.idle = spoken{"boil", a.does.at, verb{fit.Prepare, "", true, 1, 3}}, true, true
 	case inWave.MatchString(a.text) && (light || a.does.kind == fit.Cook || a.does.kind == fit.Weigh):
 		as("microwave")
 	case (intoOven.MatchString(a.text) || a.onShelf()) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
@@ -292,6 +295,8 @@ func (a *action) place() {
 		as("heat")
 	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
 		a.does.on, a.does.kind = "ring", fit.Cook
+	case a.does.word == "leave" && overHeat.MatchString(a.text):
+		as("simmer")
 	case a.does.word == "dry" && len(a.said) == 0:
 		as("pat dry")
 	case a.does.word == "set" && inFridge.MatchString(a.text):

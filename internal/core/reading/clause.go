@@ -442,8 +442,14 @@ func beside(s string) int {
 	if m := whileHead.FindString(s); m != "" {
 		return len(m)
 	}
+	if stillSo.MatchString(s) { // it is over
+		return 0
+	}
 	return len(whileClause.FindString(s))
 }
+
+// stillSo says how a thing is when what follows is done: "whilst the bread is still hot".
+var stillSo = regexp.MustCompile(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|warm|cold|soft|wet|moist)\b`)
 
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {

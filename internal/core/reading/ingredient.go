@@ -42,6 +42,9 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := soManyOf.FindStringSubmatch(item); m != nil {
 		item = m[3] + " " + m[1] + " " + m[2]
 	}
+	if m := sizeBehind.FindStringSubmatch(item); m != nil {
+		item = m[2] + " " + m[3] + " " + m[1]
+	}
 	if m := stirredWith.FindStringSubmatch(item); m != nil && r.certain(m[1]) && r.certain(m[2]) {
 		r.ingredient(at, m[1], part)
 		r.ingredient(at, m[2], part)
@@ -77,6 +80,7 @@ var (
 	stirredWith = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                     // "1 tsp cornflour mixed with 2 tbsp water"
 	servedWith  = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf    = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
+	sizeBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
 	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
 	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
 	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)

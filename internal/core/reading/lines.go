@@ -125,6 +125,12 @@ var (
 // apart, and dashes for the letter that some type for the mark of a list.
 func laidOut(lines []string) {
 	under, letters, slashed := 0, 0, false
+	twice := 0 // lines with an amount of one, and of the class
+	for _, raw := range lines {
+		if ofTheClass(gaps.Split(strings.TrimSpace(raw), -1)) {
+			twice++
+		}
+	}
 	lettered(lines)
 	for n, raw := range lines {
 		if len(raw) > maxBytes {
@@ -135,6 +141,8 @@ func laidOut(lines []string) {
 		}
 		parts := gaps.Split(strings.TrimSpace(raw), -1)
 		switch {
+		case twice >= leastRun && ofTheClass(parts):
+			lines[n] = strings.Join(parts, " | ")
 		case len(parts) > 1 && columnsOf(strings.Join(parts, "|")) != nil:
 			under, slashed = len(parts), false
 			lines[n] = strings.Join(parts, " | ")
@@ -155,6 +163,13 @@ func laidOut(lines []string) {
 		}
 	}
 }
+
+// ofTheClass reports whether an ingredient stands with its amount, and with another for all.
+func ofTheClass(parts []string) bool {
+	return len(parts) == 2 && beginsWith(figure, parts[0]) && amountOnly.MatchString(parts[1])
+}
+
+var amountOnly = regexp.MustCompile(`(?i)^\d+(?:[.,]\d+)?\s*(?:g|kg|mls?|l|oz|lb|tsp|tbsp|tins?|packs?)?$`)
 
 var (
 	gaps       = regexp.MustCompile(`\s{2,}|\s*\t\s*`)

@@ -147,7 +147,7 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	nameless := !a.known || edible[a.does.word] && goesIn.MatchString(a.text)
 	begins := s.step == nil || s.step.said || s.step.on == ""
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
-	follows := r.wok && a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
+	follows := (r.wok || s.hot) && a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
 	case !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || said && inFor.MatchString(a.text)):
 		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true

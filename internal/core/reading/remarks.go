@@ -61,4 +61,4 @@ func (r *reader) closes(n int) bool {
 
 var kisses = regexp.MustCompile(`^\p{Lu}\pL+ x+$`)
 
-var signOff = regexp.MustCompile(`(?i)^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)
+var signOff = regexp.MustCompile(`(?i)^from \p{Lu}\pL+(?: \w+){0,2}$|^(?:cheers|thanks?|thank you|many thanks|love|(?:kind |best |warm )?regards|best wishes|all the best|yours|bye|good luck|hope (?:this|it) helps|see you|any (?:probs|problems|questions)|enjoy|happy (?:baking|cooking))\b[^.]{0,24}[,.!]*(?: ?x+)?$`)

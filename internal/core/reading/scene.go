@@ -64,7 +64,7 @@ var panWords = wordSet("stir add pour tip return toss turn mix")
 var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
 
 // hotPan says that a pan stands on the heat.
-var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b`)
+var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b|\b(?:wok|pan|skillet) on (?:a )?(?:high|medium|full|the heat|the hob)\b`)
 
 // ontoPlate takes what was cooked out of a pan in which more is cooked.
 var ontoPlate = regexp.MustCompile(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)

@@ -140,6 +140,10 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		return in
 	}
 	if m := inlineList.FindStringSubmatch(text); m != nil {
+		if who := forWhomIn.FindString(strings.TrimSuffix(text, m[1])); who != "" { // "You will need per student: …"
+			head := made(l, who, list)
+			r.forOne(&head)
+		}
 		r.items(l.at, m[1], *part)
 		return list
 	}

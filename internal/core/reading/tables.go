@@ -328,6 +328,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	if len(cs) == 2 {
 		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")
 	}
+	if ofTheClass(cs) && r.measured(cs[0]) { // "50 g peas | 600 g"
+		return []line{made(row, cs[0], list), made(row, cs[0]+" for the class: "+cs[1], facts)}
+	}
 	if len(cs) == 2 && toServe.MatchString(cs[1]) && !figure.MatchString(cs[0]) { // "lettuce, tomato | to serve"
 		var out []line
 		for _, name := range strings.Split(cs[0], ",") {

@@ -37,7 +37,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Cook, "ring", false, 2, 0}, "melt heat warm reheat erhitzen schmelzen")
 	add(verb{fit.Cook, "grill", true, 1, 5}, "grill broil barbecue")
 	add(verb{fit.Cook, "grill", false, 2, 0}, "toast")
-	add(verb{fit.Cook, "microwave", true, 1, 2}, "microwave nuke zap")
+	add(verb{fit.Cook, "microwave", true, 1, 2}, "microwave micro nuke zap")
 	add(verb{fit.Chill, "fridge", true, 1, 30}, "chill refrigerate")
 	add(verb{fit.Chill, "freezer", true, 1, 60}, "freeze")
 	add(verb{fit.Chill, "", true, 1, 30}, "set")
@@ -51,7 +51,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Mix, "", false, 3, 0}, "mix stir whisk beat fold combine blend sieve sift add whip toss process blitz purée puree mash season dissolve incorporate mischen rühren verrühren unterheben vispa blanda rör tillsätt mélanger mélangez ajouter ajoutez battre fouetter pulse squeeze juice crumble dilute marble crack break tip pour shake cream_together loosen")
 	add(verb{fit.Mix, "", false, 5, 0}, "rub cream knead kneten knete knåda pétrir work")
 	add(verb{fit.Shape, "", false, 5, 0}, "roll unroll shape press form divide fill spread layer arrange spoon stamp pipe brush glaze thread flatten pat crimp wrap assemble stuff coat dip top scoop portion forma ausrollen formen rulla kavla ausstechen étaler prick dust line plait knock_back fold_over seal mould drop ladle transfer ice sandwich ease trim_off tuck shape_into skewer dollop punch")
-	add(verb{fit.Serve, "", false, 2, 0}, "serve decorate garnish plate drizzle sprinkle scatter enjoy eat servieren servera servir present dress pack taste")
+	add(verb{fit.Serve, "", false, 2, 0}, "serve dish_up plate_up decorate garnish plate drizzle sprinkle scatter enjoy eat servieren servera servir present dress pack taste")
 	add(verb{fit.Prepare, "", false, 1, 0}, "chuck bung sling lob nestle tuck preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask send carry baste moisten dampen sterilise line_up set_the_timer set_a_timer stretch scald cover put_the_lid_on")
 	return m
 }()
@@ -89,7 +89,7 @@ func isVerb(w string) bool {
 var foods = wordSet("butter oil flour salt cream ice juice zest stone skin bone core dress top sandwich toast mince roll stew crumble mash grill quarter light dry batter line form season plate score marinade pack test start have use work store run")
 
 // heads are words after which a verb says what to do.
-var heads = wordSet("second third final bulk min mins minutes so ok okay bulk and then or to & + now next first firstly finally meanwhile lastly secondly also again just well i we you we'll you'll i'd should must will can let it them please to: by, dough mixture meat rice pasta sauce twice before instead carefully quickly together simply afterwards soon only slowly adult adults child children teacher pupils students learners helper")
+var heads = wordSet("second third final bulk min mins minutes so ok okay bulk and then or to & + now next first firstly finally meanwhile lastly secondly also again just well i we you u ya we'll you'll i'd should must will can let it them please to: by, dough mixture meat rice pasta sauce twice before instead carefully quickly together simply afterwards soon only slowly adult adults child children teacher pupils students learners helper")
 
 // foreign verbs may stand anywhere in a clause.
 var foreign = wordSet("backen backe grädda enfourner enfournez köcheln mijoter mijotez sjuda sjud puttra kochen koche koka bouillir braten stek steka anbraten anschwitzen revenir erhitzen schmelzen jäsa gehen ruhen vila reposer quellen abkühlen auskühlen svalna refroidir schneiden hacken hacka skär hacke schneide schälen couper coupez hacher éplucher reiben mischen rühren verrühren unterheben vispa blanda rör tillsätt mélanger mélangez ajouter ajoutez battre fouetter kneten knete knåda pétrir ausrollen formen rulla kavla ausstechen étaler servieren servera servir vorheizen smörj préchauffer préchauffez abwiegen lever")

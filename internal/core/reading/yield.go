@@ -166,7 +166,7 @@ var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)
 var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
 
 // titleMarks part a title from what is said behind it.
-var titleMarks = regexp.MustCompile(`\s+(?://|--+|\||[–—])\s+`)
+var titleMarks = regexp.MustCompile(`\s{3,}|\s+(?://|--+|\||[–—])\s+`)
 
 // inBrackets is "(6)", which serves so many, and "x 20", which makes so many.
 var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|x ?(\d{1,3}))$`)

@@ -82,6 +82,9 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	unit := r.Unit
 	if !r.Given {
 		unit = measure.Teaspoon // what has no amount is more likely a spice than a vegetable
+		if strings.EqualFold(r.Name, "peppers") || strings.EqualFold(r.Name, "chillies") {
+			unit = measure.Each
+		}
 	}
 	sold := []string{r.Size + " " + r.Name, r.Name}
 	if r.Pack != nil && r.Pack.Word.ID == "tin" || unit.ID == "tin" { // "400 g tin tomatoes" are no fresh ones
