@@ -112,9 +112,12 @@ func (r *reader) aside(rest string) bool {
 	return begins && ends && (!figure.MatchString(inner) || !slices.ContainsFunc(listed(inner), r.certain))
 }
 
+// ruled are the dashes around "-- Ingredients --".
+var ruled = regexp.MustCompile(`^[-=~]*\s*(.+?)\s*[-=~]{2,}$`)
+
 // headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".
 func headingOf(text string) (is section, rest string, ok bool) {
-	text = strings.TrimSpace(strings.Trim(text, "*_[]=~- "))
+	text = strings.TrimSpace(strings.Trim(ruled.ReplaceAllString(text, "$1"), "*_[] "))
 	for _, h := range headings {
 		m := h.words.FindString(text)
 		if m == "" {

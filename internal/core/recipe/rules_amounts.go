@@ -475,7 +475,7 @@ func (c *checker) unusedIngredient() {
 		if n == 0 && asked < 4 && namedIn(title, i, stock) && !stock.Has(pantry.Raw) {
 			continue // it is what a short recipe speaks of all the time
 		}
-		if i.Law == Taste && !i.Given() && seasoning(stock) && !stock.Pours && stock.Density().Float() > 0.3 { // no leaf is as heavy
+		if i.Law == Taste && !i.Given() && seasoning(stock) && !stock.Pours && stock.Density().Float() > 0.3 && stock.Density().Float() < 0.7 { // no leaf is as heavy, no jam as light
 			continue // "pepper, nutmeg" go in without a word
 		}
 		if namings[n] == unnamed || strict && !implied && namings[n] == mixed {
