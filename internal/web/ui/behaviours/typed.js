@@ -12,6 +12,6 @@ document.addEventListener("htmx:configRequest", (event) => {
 document.addEventListener("submit", (event) => {
   if (!event.target.matches("[data-edit]")) return;
   saved = event.target;
-  saved.dispatchEvent(new CustomEvent("htmx:abort", { bubbles: true }));
+  saved.dispatchEvent(new CustomEvent("htmx:abort", { bubbles: true, detail: {} }));
 });
 window.addEventListener("pageshow", () => (saved = null));
