@@ -10,7 +10,7 @@ import (
 
 const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
-	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners|pupils|students|guests|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
+	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners?|pupils?|students?|guests?|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
 	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
 	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
@@ -21,12 +21,13 @@ var yields = []struct {
 	words   *regexp.Regexp
 	portion bool
 }{
-	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:a family of |a group of )?` + count + `\s*` + whom + tail + `$`), true},
-	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
-	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes|does|makes up|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch(?: of)?|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:an? (?:family|group|class) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
+	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
+	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch(?: of)?|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
-	{regexp.MustCompile(`^(?:serves|enough for|to make)\s*:?\s*` + count + `\s*(` + pieceNouns + `)` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:makes|gives|one|1) .*\(` + count + ` (` + pieceNouns + `)\)$`), false},
+	{regexp.MustCompile(`^(?:serves|enough for|ingredients for|recipe for|for|to make)\s*:?\s*` + count + `\s*(` + pieceNouns + `)` + tail + `$`), false},
 	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
 }
 
@@ -54,6 +55,9 @@ var (
 	}()
 )
 
+// aBatch stands before what it makes.
+var aBatch = regexp.MustCompile(`^(?:1|a|one) batch (?:= )?`)
+
 // yieldOf reads how many a recipe serves or makes. It reports whether the
 // whole text says that.
 func yieldOf(text string) (y Yield, ok bool) {
@@ -64,7 +68,7 @@ func yieldOf(text string) (y Yield, ok bool) {
 	if low == "" || len(low) > 90 || strings.Count(low, " ") > 13 {
 		return y, false
 	}
-	low = strings.ReplaceAll(strings.TrimPrefix(low, "1 batch = "), ",", " ,")
+	low = strings.ReplaceAll(aBatch.ReplaceAllString(low, ""), ",", " ,")
 	low = aboutYield.ReplaceAllString(low, "")
 	low = spelled.Replace(spelled.Replace(" " + low + " "))
 	low = strings.Join(strings.Fields(low), " ")
@@ -89,9 +93,15 @@ func yieldOf(text string) (y Yield, ok bool) {
 		low = strings.Replace(low, m[0], says, 1)
 		break
 	}
-	low = strings.TrimSpace(strings.ReplaceAll(low, " of ", " "))
+	if low == "one portion" || low == "one serving" {
+		return Yield{Count: 1, Piece: "portion"}, true
+	}
+	bare := strings.TrimSpace(strings.ReplaceAll(low, " of ", " "))
 	for _, form := range yields {
-		m := form.words.FindStringSubmatch(low)
+		m := form.words.FindStringSubmatch(bare)
+		if m == nil {
+			m = form.words.FindStringSubmatch(low)
+		}
 		if m == nil {
 			continue
 		}
@@ -359,6 +369,9 @@ func (r *reader) titleCount() {
 	if m := titleTimes.FindStringSubmatch(r.Title); m != nil {
 		r.Yield, r.Title = Yield{Piece: "portion", Line: r.TitleLine}, m[1]
 		r.Yield.Count, _ = strconv.Atoi(m[2])
+		if words := strings.Fields(m[1]); isMade(words[len(words)-1]) {
+			r.Yield.Piece = "piece"
+		}
 	}
 }
 
