@@ -80,6 +80,9 @@ func TestRead(t *testing.T) {
 	text, err = runRead(t, "Rolls\nServes 4-6\n2 cups flour", "--units", "au", "-")
 	require.NoError(t, err)
 	assert.Contains(t, text, "Units: au (as chosen)\nYield: 4 to 6, of portion")
+	text, err = runRead(t, "Salad\nServes 2\n3 cm cucumber\npinch of salt\n3-4 tbsp water\n2 eggs", "-")
+	require.NoError(t, err)
+	assert.Contains(t, text, "  3  3 cm cucumber [cucumber] \n  4  1 pinch salt [salt] \n  5  3–4 tbsp water [water] \n  6  2 eggs [egg-medium] \n")
 }
 
 func TestReadRefuses(t *testing.T) {

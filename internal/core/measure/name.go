@@ -50,7 +50,7 @@ func (l *liner) finish(s string) {
 	if l.Given && l.Unit.Loose() && !l.Taste {
 		l.doubt("%s is no measure: the cook's hand decides", Quantity{exact.Int(1), l.Unit})
 	}
-	if l.Given && slices.Contains([]string{"mug", "teacup", "glass", "spoon"}, l.Unit.ID) {
+	if l.Given && anySize[l.Unit.ID] {
 		l.doubt("no two are alike: how many millilitres does %s hold?", Quantity{exact.Int(1), l.Unit})
 	}
 }

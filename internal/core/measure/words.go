@@ -89,6 +89,9 @@ var packs = map[string]bool{
 	"piece": true, "pot": true, "sheet": true, "punnet": true, "sachet": true, "tin": true, "tub": true, "tube": true, "mug": true, "teacup": true, "glass": true, "spoon": true, "fillet": true, "slice": true,
 }
 
+// anySize are the units of which no two hold the same.
+var anySize = map[string]bool{"mug": true, "teacup": true, "glass": true, "spoon": true}
+
 // sizes of one thing.
 var sizes = map[string]string{
 	"large": "large", "lge": "large", "lg": "large", "big": "large", "medium": "medium", "med": "medium", "medium-sized": "medium",

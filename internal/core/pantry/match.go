@@ -67,6 +67,9 @@ func fold(w string) string {
 		}
 		return r
 	}, w)
+	if whole, ok := short[w]; ok { // "toms" are tomatoes, Tom is none
+		return whole
+	}
 	w = singular(w)
 	if whole, ok := short[w]; ok {
 		return whole
@@ -76,7 +79,7 @@ func fold(w string) string {
 
 // short are words as people shorten them.
 var short = map[string]string{
-	"pwdr": "powder", "pdr": "powder", "flr": "flour", "choc": "chocolate", "veg": "vegetable", "tom": "tomato", "yog": "yoghurt", "yogurt": "yoghurt",
+	"pwdr": "powder", "pdr": "powder", "flr": "flour", "choc": "chocolate", "veg": "vegetable", "toms": "tomato", "yog": "yoghurt", "yogurt": "yoghurt",
 	"marge": "margarine", "spud": "potato", "cuke": "cucumber", "strawb": "strawberry",
 }
 

@@ -24,6 +24,7 @@ type action struct {
 	turns   bool // only changes the heat of what is in the oven
 	within  *exact.Number
 	minGap  exact.Number
+	asks    string // what is only supposed of it
 }
 
 var (

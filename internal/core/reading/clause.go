@@ -19,7 +19,8 @@ type passage struct {
 	lines  []int // of the source
 	starts []int // where each line begins in the text
 	adult  fit.Adult
-	whole  bool // the minutes at its end are of all of it
+	asks   string // what of it is only supposed
+	whole  bool   // the minutes at its end are of all of it
 }
 
 // linesOf returns the lines of the source that a stretch of the passage has.

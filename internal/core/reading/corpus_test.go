@@ -348,7 +348,7 @@ func TestCorpus(t *testing.T) {
 		ingredients, prepared, times, uses, yields, order, adults, headings float64
 	}{
 		{"tuned.txt", 0.99, 1, 0.99, 0.99, 1, 0.99, 1, 1},
-		{"measured.txt", 0.97, 1, 0.95, 0.95, 0.95, 0.98, 1, 0.98},
+		{"measured.txt", 0.97, 1, 0.95, 0.95, 0.98, 0.98, 1, 1},
 	} {
 		var s scores
 		for _, c := range corpus(t, half.file) {

@@ -22,6 +22,7 @@ type draft struct {
 	heats     []Use
 	within    *exact.Number
 	minGap    exact.Number
+	asks      string // what of it is only supposed
 }
 
 // take adds an action to a step.

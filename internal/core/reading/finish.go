@@ -83,6 +83,14 @@ func (r *reader) finish(d *draft) Step {
 	if len(s.Asks) > 0 && s.Wait.From == recipe.Typical {
 		s.Wait = Minutes{}
 	}
+	if d.asks != "" {
+		s.Asks = append(s.Asks, d.asks)
+	}
+	for _, a := range d.actions {
+		if a.asks != "" {
+			s.Asks = append(s.Asks, a.asks)
+		}
+	}
 	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said {
 		s.Asks = append(s.Asks, "“"+strings.TrimSpace(m[0])+"”: "+m[1]+" minutes, or something else?")
 		s.suppose(m[1])

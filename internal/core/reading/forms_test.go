@@ -196,6 +196,19 @@ func TestWhatIsSupposedIsShown(t *testing.T) {
 	want := []string{"“12 mins”: it is taken to be in the oven, since nothing else is.", "“Fajitas (4)”: the number in brackets is read as how many it serves: is that right?"}
 	assert.Equal(t, want, made.Leftover)
 	assert.Subset(t, notes, want)
+	for text, want := range map[string]string{
+		"Rolls\nServes 4\n300 g strong flour\n\nMix 3, knead 10, prove 20.":                                "“Mix 3 min”: the bare figures of “Mix 3, knead 10, prove 20.” are read as minutes: is that right?",
+		"Squares\nServes 4\n100 g oats\n\nPress in a tin. 180 for 15.":                                     "“Press in a tin”: the bare figures of “Press in a tin. 180 for 15.” are read as minutes: is that right?",
+		"Hash\nServes 4\n1 pepper\n2 eggs\n\nFry the eggs for 2 min.\nPepper 2 mins.":                      "“Pepper 2 mins”: it is taken to be in the pan that is hot, since nothing else is said.",
+		"Hi Jo,\nhere's mine, it takes them just over the hour.\n\nBean pots\n\n100 g oats\nMix the oats.": "“Bean pots”: it is read as the title, since it stands over the list: is that right?",
+	} {
+		made, notes := read(text).Recipe()
+		assert.Contains(t, made.Leftover, want)
+		assert.Contains(t, notes, want)
+	}
+	need := read("Noodles\nServes 2\n100 g noodles\n\nBoil the noodles for 4 min.\nRemember Kai can't have sesame.")
+	assert.Len(t, need.Steps, 1, "no step")
+	assert.Equal(t, []reading.Unread{{Line: 6, Text: "Remember Kai can't have sesame.", Why: "it says what somebody can’t eat: that belongs in the class list, not in a recipe"}}, need.Unread)
 	plain, _ := read("Fajitas\nServes 4\n100 g plain flour\n\nHeat the oven to 190C.\nBake for 12 mins.").Recipe()
 	assert.Empty(t, plain.Leftover)
 }

@@ -46,7 +46,12 @@ func (r *reader) ingredient(at int, item, part string) {
 		item = m[2] + " " + m[3] + " " + m[1]
 	}
 	if m := stirredWith.FindStringSubmatch(item); m != nil && r.certain(m[1]) && r.certain(m[2]) {
+		first := len(r.Ingredients)
 		r.ingredient(at, m[1], part)
+		if first < len(r.Ingredients) {
+			note := &r.Ingredients[first].Taking.Ingredient.Note
+			*note = strings.TrimLeft(*note+", "+strings.TrimLeft(item[len(m[1]):], ", "), ", ")
+		}
 		r.ingredient(at, m[2], part)
 		return
 	}

@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
@@ -19,8 +20,9 @@ func (r *reader) layOut() {
 				r.lines[n] = made(r.lines[n], "salt and pepper", preface)
 			}
 			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
-				*s = telegraphed(untilBare.ReplaceAllString(*s, "$1 min $2"))
+				*s = untilBare.ReplaceAllString(*s, "$1 min $2")
 			}
+			r.lines[n].telegraphed()
 			r.lines[n].symbols()
 			r.forWhom(&r.lines[n])
 		}
@@ -33,14 +35,20 @@ func (r *reader) layOut() {
 var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)
 
 // telegraphed writes the minutes out where a line goes through a method in words and bare
-// figures: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
-func telegraphed(s string) string {
-	s = sideAlone.ReplaceAllString(s, "$1 min $2")
-	s = heatAlone.ReplaceAllString(s, "${1}bake at ${2}C for $3 min")
-	if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
-		return s
+// figures, and asks: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
+func (l *line) telegraphed() {
+	out := func(s string) string {
+		s = sideAlone.ReplaceAllString(s, "$1 min $2")
+		s = heatAlone.ReplaceAllString(s, "${1}Bake at ${2}C for $3 min")
+		if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
+			return s
+		}
+		return wordAndFigure.ReplaceAllString(heatAndFigure.ReplaceAllString(s, "$1 for $2 min"), "$1 min$2")
 	}
-	return wordAndFigure.ReplaceAllString(heatAndFigure.ReplaceAllString(s, "$1 for $2 min"), "$1 min$2")
+	if text := out(l.text); text != l.text {
+		l.asks = fmt.Sprintf("the bare figures of “%s” are read as minutes: is that right?", l.text)
+		l.text, l.item = text, out(l.item)
+	}
 }
 
 var (

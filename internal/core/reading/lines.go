@@ -24,6 +24,7 @@ type line struct {
 	titled   bool    // it is the title
 	is       section // that its layout says it belongs to; preface where that is open
 	whole    bool    // a plan gives it so many minutes in all
+	asks     string  // what of it is only supposed
 	quiet    string  // why it is not looked into; empty where it is
 }
 

@@ -28,6 +28,9 @@ func (r *reader) method() {
 		if p.whole {
 			drafts = inOne(drafts, p)
 		}
+		if len(drafts) > 0 {
+			drafts[0].asks = p.asks
+		}
 		list = append(list, drafts...)
 	}
 	for _, d := range list {
@@ -147,12 +150,15 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	nameless := !a.known || edible[a.does.word] && goesIn.MatchString(a.text)
 	begins := s.step == nil || s.step.said || s.step.on == ""
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
-	follows := (r.wok || s.hot) && a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
+	food := a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
 	case !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || said && inFor.MatchString(a.text)):
 		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
-	case nameless && begins && inPan && (timed || said && (follows || foodIn.MatchString(a.text))):
+	case nameless && begins && inPan && (timed || said && (r.wok && food || foodIn.MatchString(a.text))):
 		a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
+	case nameless && begins && inPan && said && food:
+		a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
+		a.asks = "it is taken to be in the pan that is hot, since nothing else is said"
 	}
 }
 

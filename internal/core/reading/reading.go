@@ -150,5 +150,6 @@ type reader struct {
 	about    string          // the heading of the facts that are being read
 	group    group           // who works together
 	hot      bool            // a pan stands on its ring after the passage before
+	wrap     wrapping        // of the lines
 	wok      bool            // a pan was said to be hot, in which one thing follows another
 }

@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"cmp"
 	"regexp"
 	"slices"
 	"strings"
@@ -19,6 +20,7 @@ func (r *reader) sort() {
 	part := ""
 	r.titled()
 	r.titledBetween()
+	r.wrap = wrappingOf(r.lines)
 	prose := r.listless()
 	for n := range r.lines {
 		l := &r.lines[n]
@@ -135,7 +137,11 @@ var ofNeeds = regexp.MustCompile(`(?i)^(?:(?:nb|note|remember|reminder|don['’]
 // place puts a line where it belongs and returns the section that goes on.
 func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
 	l := r.lines[n]
-	if caption.MatchString(text) || r.nutrition(n) || ofNeeds.MatchString(text) && len(duration.In(text)) == 0 {
+	if ofNeeds.MatchString(text) && len(duration.In(text)) == 0 {
+		r.unread(l, "it says what somebody can’t eat: that belongs in the class list, not in a recipe")
+		return in
+	}
+	if caption.MatchString(text) || r.nutrition(n) {
 		r.fact(l)
 		return in
 	}
@@ -408,27 +414,37 @@ func (r *reader) addPart(name string) {
 	}
 }
 
-// full reports whether a line of the source could not have held the next word: then it may
-// have been broken there, and the next goes on with it.
-func (r *reader) full(at int, next string) bool {
-	widest, length, wide, long := 0, 0, 0, 0
-	for _, l := range r.lines {
+// A wrapping is how wide lines are that were broken where the next word found no room.
+type wrapping struct {
+	widest  int
+	wrapped bool
+	last    int // width of the line that was said last
+}
+
+// wrappingOf looks at lines by how many are about as wide as the widest.
+func wrappingOf(lines []line) (w wrapping) {
+	for _, l := range lines {
+		w.widest = max(w.widest, utf8.RuneCountInString(l.text))
+	}
+	wide, long := 0, 0
+	for _, l := range lines {
 		n := utf8.RuneCountInString(l.text)
-		widest = max(widest, n)
-		if l.at == at {
-			length = n
-		}
-	}
-	for _, l := range r.lines {
-		if n := utf8.RuneCountInString(l.text); n+raggedness >= widest {
+		if n+raggedness >= w.widest {
 			wide++
-			long++
-		} else if 2*n > widest {
+		}
+		if n+raggedness >= w.widest || 2*n > w.widest {
 			long++
 		}
 	}
+	w.wrapped = w.widest >= narrowest && 2*wide >= long
+	return w
+}
+
+// goesOn reports whether the line that was said last could not have held the next word: then
+// it may have been broken there.
+func (w wrapping) goesOn(next string) bool {
 	word, _, _ := strings.Cut(next, " ")
-	return 2*wide >= long && widest >= narrowest && length+1+utf8.RuneCountInString(word)+raggedness >= widest
+	return w.wrapped && w.last+1+utf8.RuneCountInString(word)+raggedness >= w.widest
 }
 
 // ownTime begins a line with what takes its own minutes: "spices 1 min", not "for 5 more".
@@ -446,19 +462,21 @@ func (r *reader) say(l line, text string) {
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
 	text = strings.Join(strings.Fields(text), " ")
+	defer func() { r.wrap.last = utf8.RuneCountInString(l.text) }()
 	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface {
 		p := &r.prose[n-1]
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
 		word, _, _ := headVerb(text)
-		own := (word != "" || len(duration.In(text)) > 0 && ownTime.MatchString(text)) && !r.full(p.lines[len(p.lines)-1], text)
+		own := (word != "" || len(duration.In(text)) > 0 && ownTime.MatchString(text)) && !r.wrap.goesOn(text)
 		goesOn := (unicode.IsLower(first) && !own && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !(word != "" && unicode.IsLower([]rune(p.text)[0]))
 		if p.lines[len(p.lines)-1] >= l.at-1 && open && goesOn && (unicode.IsLower(first) || digit(first)) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text
 			p.lines = append(p.lines, l.at)
+			p.asks = cmp.Or(p.asks, l.asks)
 			return
 		}
 	}
-	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole})
+	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole, asks: l.asks})
 }

@@ -190,7 +190,7 @@ func (r *reader) titledBetween() {
 	}
 }
 
-// titledAbove takes for the title what nobody understood over the list and is short enough:
+// titledAbove takes for the title what nobody understood over the list and is short enough, and asks:
 // "here's the one I use with my class" is not.
 func (r *reader) titledAbove() {
 	if r.Title != "" || len(r.Ingredients) == 0 {
@@ -214,6 +214,7 @@ func (r *reader) titledAbove() {
 	if r.Title == "" {
 		return
 	}
+	r.asked = append(r.asked, Unread{r.TitleLine, r.Title, "it is read as the title, since it stands over the list: is that right?"})
 	r.Unread = slices.DeleteFunc(r.Unread, func(u Unread) bool { return u.Line == r.TitleLine })
 	r.Facts = slices.DeleteFunc(r.Facts, func(f Fact) bool { return f.Line == r.TitleLine })
 	r.titleYield()

@@ -215,7 +215,7 @@ func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
 				slices.ContainsFunc(u.without, func(g string) bool { return sums[g] > 0 }) {
 				continue
 			}
-			if u.Mixture == "crumble" && u.Over == "sugar" && len(lines["sugar"]) > 1 { // one of them sweetens the fruit
+			if u.Mixture == "crumble" && u.Over == "sugar" && part == "" && len(lines["sugar"]) > 1 { // one of them sweetens the fruit
 				continue
 			}
 			if u.Mixture == "creamed sponge" && slices.ContainsFunc(r.Steps, func(s Step) bool { return rubbed.MatchString(s.Text) }) {
