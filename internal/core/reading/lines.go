@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 )
 
 var (
@@ -18,6 +19,7 @@ type line struct {
 	at       int     // counted from 1
 	text     string  // trimmed
 	item     string  // without the mark of a list
+	width    int     // letters of the line in the source
 	marked   bool    // it has a mark of a list
 	numbered bool    // and the mark is a number
 	gap      bool    // an empty line stands before it
@@ -76,7 +78,7 @@ func split(text string) []line {
 			s = starredLine.ReplaceAllString(s, "**$1$2**")
 		}
 		s = starredHead.ReplaceAllString(s, "$1 ")
-		l := line{at: n + 1, text: s, item: s, gap: gap}
+		l := line{at: n + 1, text: s, item: s, width: utf8.RuneCountInString(s), gap: gap}
 		gap = false
 		switch {
 		case len(out) >= maxLines:

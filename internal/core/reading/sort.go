@@ -424,15 +424,14 @@ type wrapping struct {
 // wrappingOf looks at lines by how many are about as wide as the widest.
 func wrappingOf(lines []line) (w wrapping) {
 	for _, l := range lines {
-		w.widest = max(w.widest, utf8.RuneCountInString(l.text))
+		w.widest = max(w.widest, l.width)
 	}
 	wide, long := 0, 0
 	for _, l := range lines {
-		n := utf8.RuneCountInString(l.text)
-		if n+raggedness >= w.widest {
+		if l.width+raggedness >= w.widest {
 			wide++
 		}
-		if n+raggedness >= w.widest || 2*n > w.widest {
+		if l.width+raggedness >= w.widest || 2*l.width > w.widest {
 			long++
 		}
 	}
@@ -462,7 +461,7 @@ func (r *reader) say(l line, text string) {
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
 	text = strings.Join(strings.Fields(text), " ")
-	defer func() { r.wrap.last = utf8.RuneCountInString(l.text) }()
+	defer func() { r.wrap.last = l.width }()
 	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface {
 		p := &r.prose[n-1]
 		first := []rune(text)[0]
