@@ -211,9 +211,9 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return slices.ContainsFunc(words, func(w string) bool { return begins(text, w) })
 	}
 	switch {
-	case has("dry ingredient", "dry thing", "dry stuff") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
+	case has("dry ingredient", "dry thing", "dry stuff", "sieve dry", "sift dry", "mix dry", "the dry") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
-	case has("wet ingredient", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID)):
+	case has("wet ingredient", "the wet", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed")):
 		return true
 	case has("spice", "masalas", "powders", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt"):
 		return true
@@ -225,17 +225,17 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		has("sheets") && strings.Contains(stock.ID, "pastry"), has("pasta") && ofKind("pasta", stock.ID), has("noodle") && ofKind("noodle", stock.ID), has("rice") && ofKind("rice", stock.ID), has("leaves", "leaf") && (strings.Contains(stock.ID, "cabbage") || stock.ID == "lettuce" || stock.ID == "kale" || stock.ID == "salad-leaves" || stock.ID == "basil"),
 		has("biscuit") && (strings.Contains(stock.ID, "biscuit") || stock.ID == "sponge-fingers"), has("icing") && stock.ID == "cocoa":
 		return true
-	case has("the fat", "fats") && slices.Contains(groups["fat"], stock.ID):
+	case has("the fat", "fats", "fat and", "fat,", "fat in") && slices.Contains(groups["fat"], stock.ID):
 		return true
 	case has("seed", "nut") && strings.Contains(stock.ID+" ", "seeds "):
 		return true
-	case has("biscuit", "crumbs") && (strings.Contains(stock.ID, "biscuit") || strings.Contains(stock.ID, "digestive")):
+	case has("crumbs") && stock.ID == "bread", has("biscuit", "crumbs") && (strings.Contains(stock.ID, "biscuit") || strings.Contains(stock.ID, "digestive")):
 		return true
 	case (has("vegetables", "vegies", "veggies") || anyVeg.MatchString(text)) && vegetable(stock):
 		return true
 	case has("fruit", "salad") && stock.Counted() && len(stock.From) == 0:
 		return true
-	case has("fruit") && dried(stock.ID):
+	case has("fruit") && (dried(stock.ID) || slices.Contains(fruitInTins, stock.ID)):
 		return true
 	}
 	return false
@@ -248,6 +248,9 @@ var anyVeg = regexp.MustCompile(`\bveg\b`)
 func vegetable(stock pantry.Ingredient) bool {
 	return len(stock.From) == 0 && !stock.Pours && (stock.Counted() || stock.Role == pantry.Other && (stock.Place == "fridge" && stock.Keeps <= 21 || stock.Place == "freezer"))
 }
+
+// fruitInTins is fruit that is bought by weight.
+var fruitInTins = ids("pineapple melon grape mixed-berries")
 
 // dried reports whether an ingredient is dried fruit.
 func dried(id string) bool {

@@ -130,10 +130,15 @@ var tenders = []tender{
 // cookedTooShort catches a stew of minutes: what is hard at first is on the heat
 // for long enough in all, or for a time that the recipe does not say.
 func (c *checker) cookedTooShort() {
+	grated := func(i Ingredient) bool {
+		return slices.ContainsFunc(c.Steps, func(s Step) bool {
+			return grates.MatchString(s.Text) && namedIn(pantry.Words(s.Text), i, pantry.Ingredient{})
+		})
+	}
 	quick := slices.ContainsFunc(c.Steps, func(s Step) bool { return quickly.MatchString(s.Text) })
 	for _, i := range c.Ingredients {
 		at := slices.IndexFunc(tenders, func(t tender) bool { return slices.Contains(t.items, i.Pantry) })
-		if at < 0 || quick && tenders[at].after > 4 || thin.MatchString(i.Name+", "+i.Note) || tinned.MatchString(i.Name+", "+i.Note) {
+		if at < 0 || quick && tenders[at].after > 4 || thin.MatchString(i.Name+", "+i.Note) || grated(i) || tinned.MatchString(i.Name+", "+i.Note) {
 			continue
 		}
 		inAll, most, longest := exact.Number{}, exact.Number{}, -1
@@ -171,6 +176,9 @@ var cooksIt = regexp.MustCompile(`(?i)\b(?:boil|cook|steam|simmer)\w*\b[^.]*\bri
 
 // thin is soon done.
 var thin = regexp.MustCompile(`(?i)\b(?:thin|thinly|wafer|grated|finely|matchsticks|shavings|mashed|leftover)\b`)
+
+// grates makes thin what is done soon.
+var grates = regexp.MustCompile(`(?i)\b(?:grate|shred|spiralis|reiben|râp|julienne|wafer)`)
 
 // beside are cooked in a pan of their own.
 var beside = regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|rice|potatoes|eggs|beans)\b`)

@@ -8,6 +8,7 @@ import (
 // asVerbs are names that also say what is done, or are colours and shapes; by
 // themselves they prove nothing.
 var asVerbs = map[string]bool{
+	"beurre": true, "beurré": true,
 	"cream": true, "green": true, "oil": true, "flour": true, "butter": true, "orange": true, "roll": true, "wrap": true, "squash": true, "date": true, "stock": true,
 	"broth": true, "seed": true, "bap": true, "water": true, "lime": true, "plum": true, "bread": true, "mint": true, "shortening": true,
 	"pepper": true, "corn": true, "mustard": true, "chocolate": true, "crust": true, "noodle": true, "cloves": true, "clove": true, "spread": true,
@@ -42,6 +43,9 @@ func aside(text, words string) bool {
 	if strings.Contains(words, "crumb") && likeCrumbs.MatchString(text) {
 		return true
 	}
+	if sized.MatchString(text) && strings.Contains(strings.ToLower(text), words+"-size") { // "walnut-sized pieces"
+		return true
+	}
 	if !serves && !little {
 		return false
 	}
@@ -49,6 +53,8 @@ func aside(text, words string) bool {
 	re, err := regexp.Compile(`(?i)\b(?:with|over|on|alongside|like|as|of|little|` + measuresOfLittle + ` of|size of|some|your|from the|fresh)\b(?: (?:a|an|the|hot|warm|plain|boiled|cooked|green|crusty|little|some|cold|coarse|fine|bread|extra))* ` + last)
 	return err == nil && re.MatchString(text)
 }
+
+var sized = regexp.MustCompile(`(?i)-sized?\b`)
 
 // measuresOfLittle are how people measure what no list of a recipe needs to name.
 const measuresOfLittle = `(?:drop|splash|squirt|glug|dollop|squeeze|knob|blob|spoonful|handful|pinch|shake|dash|drizzle)`
