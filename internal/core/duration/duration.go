@@ -30,7 +30,7 @@ var (
 		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:(?:and|&)\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
 	whole      = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
 	tight      = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
-	sides      = regexp.MustCompile(`(?i)^\)?\s*(?:on\s+|for\s+)?(?:each|per|a|either)\s+side\b`)
+	sides      = regexp.MustCompile(`(?i)^\)?\s*(?:on\s+|for\s+|auf\s+)?(?:(?:each|per|a|either)\s+side|(?:je|jeder|pro)\s+seite|par\s+face|de\s+chaque\s+côté|par\s+côté)\b`)
 	more       = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
 	atOnce     = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
 	aSecond    = regexp.MustCompile(`(?i)^(?:an?|another|one)\s+second$`)

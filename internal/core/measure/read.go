@@ -176,7 +176,11 @@ func (l *liner) read(s string) {
 		if strings.HasPrefix(low, v+" ") && len(low) == len(s) {
 			l.Unread = s[:len(v)]
 			l.doubt("“%s” is no amount: nothing is measured", l.Unread)
-			l.finish(s[len(v)+1:])
+			name := s[len(v)+1:]
+			if u, rest, ok := l.unit(name); ok && rest != "" && u.Dimension == Count { // "a few drops vanilla"
+				name = rest
+			}
+			l.finish(name)
 			return
 		}
 	}

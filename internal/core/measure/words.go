@@ -20,7 +20,7 @@ var numberWords = []struct {
 	text string
 	n    exact.Number
 }{
-	{"half a dozen", exact.Int(6)}, {"a dozen", exact.Int(12)}, {"one dozen", exact.Int(12)}, {"dozen", exact.Int(12)},
+	{"half a dozen", exact.Int(6)}, {"a dozen", exact.Int(12)}, {"one dozen", exact.Int(12)}, {"dozen", exact.Int(12)}, {"1 dozen", exact.Int(12)}, {"1 doz", exact.Int(12)}, {"a doz", exact.Int(12)},
 	{"a couple of", exact.Int(2)}, {"couple of", exact.Int(2)},
 	{"one and a half", exact.Frac(3, 2)}, {"two and a half", exact.Frac(5, 2)},
 	{"three quarters of a", exact.Frac(3, 4)}, {"three quarters", exact.Frac(3, 4)}, {"three-quarters", exact.Frac(3, 4)},
@@ -54,9 +54,9 @@ var unitWords = func() map[string]Unit {
 	add(Decilitre, "dl,decilitre,decilitres,deciliter,deciliters")
 	add(Litre, "l,ltr,ltrs,lt,litre,litres,liter,liters")
 	add(Pinch, "pinch,pinches,prise,prisen,pincée,pincées,pizzico,snufje,nypa")
-	add(Teaspoon, "tsp,tsps,teasp,tspn,teaspoon,teaspoons,tea spoon,tea spoons,teaspoonful,teaspoonfuls,tl,teelöffel,theelepel,theelepels,tsk,tesked,teskedar,c à café,cuillère à café,cuillères à café,cucchiaino,cucchiaini")
+	add(Teaspoon, "tsp,tsps,teasp,tspn,teaspoon,teaspoons,tea spoon,tea spoons,teaspoonful,teaspoonfuls,tl,teelöffel,theelepel,theelepels,tsk,tesked,teskedar,c à café,c à c,cac,càc,cuillère à café,cuillères à café,cucchiaino,cucchiaini")
 	add(Dessertspoon, "dsp,dstsp,dessertspoon,dessertspoons,dessert spoon,dessert spoons,dessertspoonful,dessertspoonfuls")
-	add(Tablespoon, "tbsp,tbsps,tbs,tbl,tblsp,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,soup spoon,soup spoons,soupspoon,soupspoons,big spoon,big spoons,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
+	add(Tablespoon, "tbsp,tbsps,tbs,tbl,tblsp,tblsps,tblspns,c à s,cas,càs,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,soup spoon,soup spoons,soupspoon,soupspoons,big spoon,big spoons,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
 	add(Cup, "cup,cups,cupful,cupfuls")
 	add(FluidOunce, "fl oz,floz,fl ozs,fluid ounce,fluid ounces,fl ounce,fl ounces")
 	add(Pint, "pint,pints,pt,pts")
@@ -68,7 +68,7 @@ var unitWords = func() map[string]Unit {
 		m[u.Symbol], m[u.Plural] = u, u
 	}
 	for word, as := range map[string]string{
-		"can": "tin", "cans": "tin", "pkt": "packet", "pkts": "packet", "pack": "packet", "packs": "packet", "package": "packet",
+		"can": "tin", "cans": "tin", "envelope": "sachet", "envelopes": "sachet", "walnut of": "knob", "nut of": "knob", "walnut-sized piece": "knob", "capful": "splash", "capfuls": "splash", "scoop": "spoon", "scoops": "spoon", "pkt": "packet", "pkts": "packet", "pack": "packet", "packs": "packet", "package": "packet",
 		"packages": "packet", "pkg": "packet", "pkgs": "packet", "square": "piece", "squares": "piece", "pk": "packet", "pouch": "packet", "pouches": "packet", "tins of": "tin", "bunchs": "bunch", "leafs": "leaf", "rib": "stalk", "ribs": "stalk",
 		"nest": "piece", "nests": "piece", "knobs": "knob", "thumb-sized piece": "thumb", "thumbnail": "thumb", "thumb-size piece": "thumb", "thumb sized piece": "thumb", "thumb size piece": "thumb", "nos": "piece", "bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
 		"becher": "tub", "päckchen": "sachet", "stück": "piece", "scheibe": "slice", "scheiben": "slice", "gousse": "clove",
@@ -120,7 +120,7 @@ var preparations = map[string]bool{
 	"chopped": true, "diced": true, "sliced": true, "grated": true, "minced": true, "crushed": true, "melted": true, "softened": true,
 	"sifted": true, "sieved": true, "beaten": true, "peeled": true, "shredded": true, "cubed": true, "halved": true, "quartered": true,
 	"snipped": true, "torn": true, "washed": true, "rinsed": true, "drained": true, "cored": true, "deseeded": true, "trimmed": true,
-	"squeezed": true, "zested": true, "cooked": true, "toasted": true, "chilled": true, "crumbled": true, "mashed": true,
+	"squeezed": true, "zested": true, "cooked": true, "toasted": true, "chilled": true, "crumbled": true, "mashed": true, "juiced": true,
 	"cooled": true, "hard-boiled": true, "boiled": true, "slit": true, "skinned": true, "separated": true, "sectioned": true,
 	"ripe": true, "unpeeled": true, "scrubbed": true, "stoned": true, "pitted": true, "hulled": true, "roasted": true, "thawed": true,
 }

@@ -114,6 +114,9 @@ func words(name string) []string {
 	})
 	out := make([]string, 0, len(parts))
 	for _, p := range parts {
+		if _, name, elided := strings.Cut(p, "'"); elided && (p[0] == 'l' || p[0] == 'd') && p[1] == '\'' && name != "" { // "l'huile", "d'ail"
+			p = name
+		}
 		out = append(out, fold(strings.Trim(p, "'")))
 	}
 	return out

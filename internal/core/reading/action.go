@@ -36,10 +36,10 @@ var (
 	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
 	inWave      = regexp.MustCompile(`(?i)\bmicro(?:wave)?\b`)
 	underFire   = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |very |hot |medium |high )*(?:grill|broiler)\b`)
-	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
+	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|over (?:barely |gently )?(?:simmering|boiling|hot) water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
 	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|boiling (?:salted )?water|simmering water|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
 	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
-	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots|portions)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
 	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
 	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
 	kettle      = regexp.MustCompile(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
@@ -59,6 +59,7 @@ var (
 	inFat       = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
+	putOn       = regexp.MustCompile(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
 	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
 	atMost      = regexp.MustCompile(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
@@ -136,7 +137,9 @@ func (r *reader) act(c clause) action {
 	if a.does.on == "ring" && a.does.kind == fit.Cook {
 		a.idle = a.idle && !always.MatchString(c.text) || !a.does.idle && r.cooksAlone(a)
 	}
-	a.batches(r.Yield.Count)
+	if a.does.on != "" { // eggs that are beaten in one at a time are no batches
+		a.batches(r.Yield.Count)
+	}
 	return a
 }
 
@@ -245,7 +248,7 @@ func (a *action) place() {
 		a.does, a.known = spoken{word, at, verbs[word]}, true
 	}
 	switch {
-	case kettle.MatchString(a.text) && len(a.said) == 0:
+	case (kettle.MatchString(a.text) || a.does.word == "boil" && kettle.MatchString(a.sentence)) && len(a.said) == 0:
 		a.does, a.known, a.idle = spoken{"boil", a.does.at, verb{fit.Prepare, "", true, 1, 3}}, true, true
 	case inWave.MatchString(a.text) && (light || a.does.kind == fit.Cook || a.does.kind == fit.Weigh):
 		as("microwave")
@@ -294,9 +297,9 @@ func (a *action) place() {
 		as("fry")
 	case keepHot.MatchString(a.text) && onRing.MatchString(a.text):
 		as("heat")
-	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
+	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put" || a.does.word == "place") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
 		a.does.on, a.does.kind = "ring", fit.Cook
-	case a.does.word == "leave" && overHeat.MatchString(a.text):
+	case a.does.word == "leave" && overHeat.MatchString(a.text), a.does.kind == fit.Prepare && len(a.said) > 0 && putOn.MatchString(a.text) && !out:
 		as("simmer")
 	case a.does.word == "dry" && len(a.said) == 0:
 		as("pat dry")

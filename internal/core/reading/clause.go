@@ -115,7 +115,13 @@ func endsHere(text string, from, at, next int) (int, bool) {
 }
 
 // startsHot is a setting and a time that stand for a bake: "180C 22 min".
-var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|degrees(?: [CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
+var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:ree)?s?\.?(?: ?[CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
+
+// soLongAt is a time and a heat that stand for a bake: "15 mins at 220".
+var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w* (?:at|on) (?:1[4-9]|2[0-4])[05]\b`)
+
+// cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes".
+var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:1[4-9]|2[0-4])[05](?:[ .,;)]|$)`)
 
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
 var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
@@ -145,7 +151,7 @@ func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
 	spans := duration.In(p.text[from:to])
-	oven := setting.Oven(p.text[from:to]) || startsHot.MatchString(p.text[from:to])
+	oven := setting.Oven(p.text[from:to]) || startsHot.MatchString(p.text[from:to]) || soLongAt.MatchString(p.text[from:to]) || cookAt.MatchString(p.text[from:to])
 	add := func(end int) {
 		if c, ok := newClause(p, start, end, oven, shifted(spans, from)); ok {
 			c.opens, c.sentence = len(out) == 0, p.text[from:to]
@@ -198,7 +204,7 @@ var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\
 var unended = regexp.MustCompile(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)
 
 // attending are verbs that say how something is cooked meanwhile.
-var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate")
+var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate break mash press scrape move")
 
 // brackets returns how deep in brackets each byte stands.
 func brackets(s string) []int {
@@ -230,13 +236,18 @@ func upTo(s string) string {
 // headVerb returns the verb at the head of a text, behind adverbs, where it
 // stands, and whether it is in its -ing form.
 func headVerb(s string) (word string, at int, gerund bool) {
+	if m := whoDoes.FindStringSubmatchIndex(s); m != nil {
+		if base, ok := thirdPerson(s, m[2], strings.ToLower(s[m[2]:m[3]])); ok {
+			return base, m[2], false
+		}
+	}
 	for n, m := range wordIn.FindAllStringIndex(s, 4) {
 		if between := strings.TrimSpace(s[:m[0]]); n == 0 && between != "" && strings.Trim(between, "(\"'*-–—") != "" {
 			return "", 0, false
 		}
 		w := strings.ToLower(s[m[0]:m[1]])
 		if base, ok := verbIn(s, m[0], w); ok {
-			return base, m[0], !strings.HasPrefix(base, w)
+			return base, m[0], strings.HasSuffix(w, "ing") && !strings.HasPrefix(base, w)
 		}
 		if !strings.HasSuffix(w, "ly") && !heads[w] && w != "in" && w != "very" {
 			return "", 0, false
@@ -264,6 +275,9 @@ func verbIn(s string, at int, w string) (string, bool) {
 		}
 	}
 	base, ok := baseForm(w)
+	if !ok {
+		base, ok = thirdPerson(s, at, w)
+	}
 	alone := verbs[base].on != "" && strings.Trim(s, " .,!:;") == s[at:at+len(w)]
 	if !ok || foods[base] && !alone && !determiner.MatchString(s[at:]) {
 		return "", false
@@ -275,6 +289,27 @@ func verbIn(s string, at int, w string) (string, bool) {
 	}
 	return base, true
 }
+
+// thirdPerson is the base form of what somebody who is named does: "Sam washes the grapes".
+func thirdPerson(s string, at int, w string) (string, bool) {
+	if !strings.HasSuffix(w, "s") || !somebody.MatchString(s[:at]) || !determiner.MatchString(s[at:]) {
+		return "", false
+	}
+	for _, base := range []string{strings.TrimSuffix(w, "s"), strings.TrimSuffix(w, "es")} {
+		if _, ok := verbs[base]; ok && !foods[base] {
+			return base, true
+		}
+	}
+	return "", false
+}
+
+// who does a thing, where a line begins with it.
+const who = `^\W*(?:\p{Lu}\p{Ll}+|(?i:he|she|everyone|everybody|someone|one(?: person| pupil)?|the other|(?:your )?partner(?: [a-d1-4])?|pupil [a-d1-4]|learner [a-d1-4]|cook [a-d1-4]|(?:the |a )?(?:teacher|technician|grown[- ]?up|adult)))\s+`
+
+var (
+	somebody = regexp.MustCompile(who + `$`)
+	whoDoes  = regexp.MustCompile(who + `(\p{Ll}+s) `)
+)
 
 // A sense is what a word stands for where the words behind it are such: another verb,
 // or none.
@@ -288,9 +323,20 @@ var senses = map[string][]sense{
 	"cut":  {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
 	"bake": {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
 	// "set a pan over the heat"
-	"set":    {{regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
-	"scoop":  {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
-	"wipe":   {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
+	"set":   {{regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
+	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
+	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
+	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
+	"start": {{regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
+	"keep":  {{regexp.MustCompile(`(?i)^keep (?:on )?(?:stirring|whisking|mixing)\b`), "stir"}},
+	"give":  {{regexp.MustCompile(`(?i)^give (?:it|them) (?:about |another |a further )?\d`), ""}},
+	"get":   {{regexp.MustCompile(`(?i)^get (?:the |your )?(?:pasta|spaghetti|rice|potatoes|spuds|noodles|eggs|water|veg|vegetables) on\b`), "boil"}},
+	"allow": {
+		{regexp.MustCompile(`(?i)^allow\b[^.;]*\bcool(?:ing)?\b`), "cool"},
+		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:resting|standing) time\b`), "rest"},
+		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:proving|rising) time\b`), "prove"},
+	},
+	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
 	// "rest of the cheese on top"
 	"rest": {{regexp.MustCompile(`(?i)^rest of\b`), ""}},
@@ -315,7 +361,7 @@ var senses = map[string][]sense{
 }
 
 // colour stands before a "brown" that is none: "crisp and brown".
-var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
+var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|melted|bubbling|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
 
 // pairs are the verbs of two words by their first.
 var pairs = func() map[string][]string {
@@ -356,6 +402,10 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 		c.meanwhile = true
 		body = strings.Repeat(" ", n) + body[n:]
 	}
+	if at := alsoTail.FindStringSubmatchIndex(body); at != nil {
+		c.meanwhile = true
+		body = body[:at[2]] + strings.Repeat(" ", len(body)-at[2])
+	}
 	if at := whileIn(body); at != nil && strings.TrimSpace(body[:at[0]]) != "" {
 		c.meanwhile = true
 		body = body[:at[0]] + strings.Repeat(" ", len(body)-at[0])
@@ -366,6 +416,7 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	if !forbids.MatchString(body) {
 		c.verbs = verbsIn(body)
 	}
+	c.verbs = withoutAside(body, c.verbs, spans, from)
 	c.heats = setting.Beside(c.text, oven)
 	for n, d := range spans {
 		if d.From < from || d.To > to || strings.TrimSpace(body[d.From-from:min(d.To-from, len(body))]) == "" {
@@ -384,6 +435,20 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	}
 	return c, true
 }
+
+// withoutAside leaves out the verbs in brackets where a time stands outside them and no verb
+// does: "25 min (toss halfway)" goes on with what was said before.
+func withoutAside(body string, verbs []spoken, spans []duration.Span, from int) []spoken {
+	depth := brackets(body)
+	outside := func(at int) bool { return at >= 0 && at < len(body) && depth[at] == 0 }
+	if slices.ContainsFunc(verbs, func(v spoken) bool { return outside(v.at) }) || !slices.ContainsFunc(spans, func(d duration.Span) bool { return outside(d.From - from) }) {
+		return verbs
+	}
+	return nil
+}
+
+// alsoTail says at the end that something else goes on: "wash up meanwhile".
+var alsoTail = regexp.MustCompile(`(?i)\pL,? ((?:in the )?(?:meanwhile|meantime))\W*$`)
 
 // warns ends with a word behind which a danger is named.
 var warns = regexp.MustCompile(`(?i)\b(?:careful|caution|beware|warning|watch out|take care)$`)
@@ -462,7 +527,7 @@ func verbsIn(s string) []spoken {
 		base, ok := verbIn(s, m[0], w)
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
-		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine")
+		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine" || w == "brown")
 		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
 			ok = false
 		}
@@ -472,7 +537,11 @@ func verbsIn(s string) []spoken {
 		if ok && !head && (verbs[base].idle || verbs[base].kind == fit.Cook && base != "warm" && base != "brown" && base != "heat") && letting(out) && !determiners[before] {
 			head = true // "let the lamb rest"
 		}
-		if ok && (head && !noun || foreign[w]) && (strings.HasPrefix(base, w) || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
+		_, order := verbs[w] // in the form of an order, whatever it stands for
+		if ok && out == nil && strings.HasSuffix(w, "s") && somebody.MatchString(s[:m[0]]) {
+			order, head = true, true
+		}
+		if ok && (head && !noun || foreign[w]) && (order || strings.HasPrefix(base, w) || len(duration.In(s[m[1]:])) > 0 && (len(out) == 0 || !attending[base])) {
 			out = append(out, spoken{base, m[0], verbs[base]})
 		}
 		earlier, before, end = before, w, m[1]

@@ -62,6 +62,9 @@ func (d *draft) done() *action {
 func (d *draft) words(p passage) {
 	d.Lines = p.linesOf(d.from, d.to)
 	d.Text = strings.TrimSpace(p.text[d.from:d.to])
+	if d.to < len(p.text) && p.text[d.to] == ')' && strings.Count(d.Text, "(") > strings.Count(d.Text, ")") {
+		d.Text += ")"
+	}
 }
 
 // joined adds an action to a step where it belongs to it; it reports false where
@@ -152,7 +155,7 @@ func (r *reader) turn(d *draft, a action) {
 		celsius = &v
 	}
 	if len(d.heats) == 0 {
-		first := r.ovenAt(d)
+		first := r.ovenBefore(d.passage, a.from)
 		for _, before := range d.actions {
 			if len(before.heats) > 0 {
 				v := before.heats[0].Celsius
@@ -162,6 +165,9 @@ func (r *reader) turn(d *draft, a action) {
 		d.heats = append(d.heats, Use{Equipment: "oven", Celsius: first, Minutes: middle(d.actions)})
 	}
 	d.heats = append(d.heats, Use{Equipment: "oven", Celsius: celsius, Minutes: sum(a.said)})
+	if len(a.said) > 0 { // "then turn down to 200 for 25 min" bakes on
+		a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
+	}
 	d.actions = append(d.actions, a)
 	d.to = max(d.to, a.to)
 }

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -118,7 +119,7 @@ func (s *Step) suppose(figure string) {
 const leastSupposed, mostSupposed = 2, 120
 
 // bareFigure is a time without its unit: "bake 25".
-var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
+var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give|sit|stand|cool|soak|marinate|whisk|beat|steam|sweat|soften|toast)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|before\b|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
 
 // typical makes a number of a table's minutes, in halves.
 func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }
@@ -130,6 +131,9 @@ func (r *reader) equip(s *Step, d *draft) {
 		return
 	case len(d.heats) > 0:
 		s.Uses = d.heats
+		if d.heats[0].Celsius == nil {
+			s.Asks = append(s.Asks, "how hot the oven is at first")
+		}
 		return
 	}
 	u := Use{Equipment: d.on}
@@ -157,6 +161,20 @@ func (r *reader) equip(s *Step, d *draft) {
 		}
 	}
 	s.Uses = []Use{u}
+}
+
+// ovenBefore is what the oven was last set to before a place in a passage; nil where nobody
+// can tell.
+func (r *reader) ovenBefore(passage, at int) *exact.Number {
+	for n := passage; n >= 0; n-- {
+		for _, c := range slices.Backward(r.said[n]) {
+			if len(c.heats) > 0 && (n < passage || c.from < at) {
+				v := c.heats[len(c.heats)-1].Celsius
+				return &v
+			}
+		}
+	}
+	return r.oven
 }
 
 // ovenAt is what the oven was last set to before a step, or the one setting

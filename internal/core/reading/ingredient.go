@@ -21,7 +21,20 @@ func (r *reader) ingredient(at int, item, part string) {
 			return
 		}
 	}
+	item = eggWash.ReplaceAllString(item, "${1}beaten egg to glaze")
+	item = inList.ReplaceAllString(item, "${1}cake sprinkles")
 	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
+	if m := slashedFirst.FindStringSubmatch(item); m != nil && !r.known(item) { // "butter/margarine 25 g"
+		item = m[4] + " " + m[1] + "/" + m[2] + m[3]
+	}
+	if m := slashed.FindStringSubmatch(item); m != nil && !r.known(item) { // "50 g butter/marg"
+		for _, first := range []string{m[1] + m[2], m[1] + m[2] + m[4]} {
+			if r.known(first) {
+				item = first + ", or " + m[3] + m[4]
+				break
+			}
+		}
+	}
 	if m := eachOf.FindStringSubmatch(item); m != nil {
 		if names := andKnown.Split(m[2], -1); len(names) > 1 {
 			for _, name := range names {
@@ -44,6 +57,9 @@ func (r *reader) ingredient(at int, item, part string) {
 	}
 	if m := sizeBehind.FindStringSubmatch(item); m != nil {
 		item = m[2] + " " + m[3] + " " + m[1]
+	}
+	if m := cubeIn.FindStringSubmatch(item); m != nil {
+		item = m[1] + " mixed with " + m[2]
 	}
 	if m := stirredWith.FindStringSubmatch(item); m != nil && r.certain(m[1]) && r.certain(m[2]) {
 		first := len(r.Ingredients)
@@ -79,20 +95,25 @@ func (r *reader) ingredient(at int, item, part string) {
 }
 
 var (
-	several     = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
-	eachOf      = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds    = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+) (?:\+|and|&) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                             // "1 red + 1 yellow pepper"
-	stirredWith = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                     // "1 tsp cornflour mixed with 2 tbsp water"
-	servedWith  = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
-	soManyOf    = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
-	sizeBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
-	eitherOf    = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
-	bothOf      = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
-	partOfFruit = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
+	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
+	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
+	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
+	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)
+	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                       // "1 tsp cornflour mixed with 2 tbsp water"
+	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
+	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
+	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
+	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg ?wash$`)
+	inList       = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`) // which is what to do anywhere else
+	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
+	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
+	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
+	bothOf       = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
+	partOfFruit  = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
 )
 
 // kit is what people are told to bring among the ingredients.
-var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|oven ?dish(?:es)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|skewers?|cocktail sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|oven ?dish(?:es)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
 
 // misprinted takes the likely figure of l50 g, and asks. It reports false of a line
 // whose figure is as it should be.

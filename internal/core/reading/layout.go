@@ -40,6 +40,8 @@ func (l *line) telegraphed() {
 	out := func(s string) string {
 		s = sideAlone.ReplaceAllString(s, "$1 min $2")
 		s = heatAlone.ReplaceAllString(s, "${1}Bake at ${2}C for $3 min")
+		s = heatSlash.ReplaceAllString(s, "${1}Bake at ${2}C for $3")
+		s = heatFor.ReplaceAllString(s, "$1 min$2")
 		if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
 			return s
 		}
@@ -55,11 +57,13 @@ var (
 	wordAndFigure = regexp.MustCompile(`(?i)\b((?:mix|knead|prove|rest|bake|cook|boil|simmer|fry|chill|cool|roast|steam|grill|rise|soak|whisk|beat|cream|stand|brown|sweat|toast|blend) \d{1,2})(\s*(?:[(,;.]|$))`)
 	sideAlone     = regexp.MustCompile(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
 	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2})(?:\s*mins?)?\b`)
+	heatSlash     = regexp.MustCompile(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)
+	heatFor       = regexp.MustCompile(`(?i)(\b(?:to|at|oven) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
 	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)
 )
 
 // seasoning is salt and pepper, in short.
-var seasoning = regexp.MustCompile(`(?i)^s ?(?:&|\+|n|and) ?p\.?$`)
+var seasoning = regexp.MustCompile(`(?i)^(?:s ?(?:&|\+|n|and) ?p|seasoning)\.?$`)
 
 // bracketed reads bare figures in brackets behind numbered steps as their minutes, where
 // most have them: "3. Dice the cheese. (8)".
@@ -120,7 +124,7 @@ func (r *reader) sentences(lines []line) []line {
 		listed := slices.ContainsFunc(parts, func(p string) bool {
 			_, behind, ok := strings.Cut(p, ": ")
 			if m := youWant.FindStringSubmatch(strings.TrimRight(p, ". ")); m != nil {
-				behind, ok = m[1], true
+				behind, ok = m[2], true
 			}
 			return ok && strings.Count(behind, ",") >= 2 && r.manyAmounts(behind)
 		})

@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"encoding/csv"
 	"regexp"
 	"slices"
 	"strconv"
@@ -135,6 +136,7 @@ func laidOut(lines []string) {
 		}
 	}
 	lettered(lines)
+	betweenCommas(lines)
 	for n, raw := range lines {
 		if len(raw) > maxBytes {
 			continue
@@ -163,6 +165,31 @@ func laidOut(lines []string) {
 	if letters >= leastRun {
 		for n, raw := range lines {
 			lines[n] = letterMark.ReplaceAllString(raw, "- $1")
+		}
+	}
+}
+
+// betweenCommas puts bars into a table whose cells stand between commas: the rows under one of
+// headings, up to an empty line or other headings.
+func betweenCommas(lines []string) {
+	head := slices.IndexFunc(lines, func(raw string) bool {
+		return len(raw) <= maxBytes && strings.Contains(raw, ",") && columnsOf(strings.ReplaceAll(raw, ",", "|")) != nil
+	})
+	if head < 0 {
+		return
+	}
+	wide := 0
+	for n, raw := range lines {
+		cells, err := csv.NewReader(strings.NewReader(raw)).Read()
+		switch {
+		case len(raw) > maxBytes || strings.TrimSpace(raw) == "" || err != nil || len(cells) < 2:
+		case columnsOf(strings.Join(cells, "|")) != nil:
+			wide = len(cells)
+			lines[n] = strings.Join(cells, " | ")
+		case n < head && len(cells) == 2: // "Makes,12" over the table
+			lines[n] = cells[0] + ": " + cells[1]
+		case wide > 0 && len(cells) <= wide:
+			lines[n] = strings.Join(cells, " | ")
 		}
 	}
 }
@@ -244,7 +271,7 @@ func (l *line) unmark() {
 		if m := dotted.FindStringSubmatch(l.item); m != nil && m[1][0] <= '9' && !amountLater(l.item, m[0]) { // “☐ 1. Oven on”
 			l.item, l.numbered = l.item[len(m[0]):], true
 		}
-	} else if m := bare.FindStringSubmatch(s); m != nil && (isVerb(m[2]) || heads[strings.ToLower(m[2])] || adverbial[m[2]]) {
+	} else if m := bare.FindStringSubmatch(s); m != nil && !strings.HasPrefix(strings.ToLower(m[2]), "min") && (isVerb(m[2]) || heads[strings.ToLower(m[2])] || adverbial[m[2]]) {
 		l.item, l.marked, l.numbered = strings.TrimSpace(s[strings.Index(s, m[2]):]), true, true
 	}
 	l.item = strings.TrimSpace(l.item)

@@ -35,7 +35,12 @@ func (r *reader) items(at int, s, part string) {
 		r.Facts = append(r.Facts, Fact{Line: at, Says: head})
 		s = rest
 	}
-	s = fetched.ReplaceAllString(s, "")
+	if m := fetched.FindString(s); m != "" {
+		if head := strings.TrimSpace(wanting.ReplaceAllString(m, "")); head != "" {
+			r.Facts = append(r.Facts, Fact{Line: at, Says: head})
+		}
+		s = s[len(m):]
+	}
 	for _, item := range listed(s) {
 		if run := runAmounts(item); len(run) > 1 && !slices.ContainsFunc(run, func(p string) bool { return !r.certain(p) }) { // "25g butter 25g flour"
 			for _, p := range run {
@@ -51,7 +56,10 @@ func (r *reader) items(at int, s, part string) {
 }
 
 // fetched stands before what somebody is to bring: "bring 200g pasta, …".
-var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^[^\d,;.:]{0,50}\b(?:its|it['’]s|takes|uses|you need|u need|you want) `)
+var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^[^\d,;.:]{0,50}\b(?:its|it['’]s|takes?|uses|you need|u need|you want) `)
+
+// wanting are the words for needing in front of a list, which say no more.
+var wanting = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? $|\b(?:its|it['’]s|takes?|uses|you need|u need|you want) $`)
 
 // runOn takes a list with nothing between its things: "FILLING 2 carrots 100g red lentils
 // 1 onion". Each of them has to be known.
@@ -112,8 +120,20 @@ func runAmounts(s string) []string {
 		out = append(out, strings.TrimSpace(s[from:m[2]]))
 		from = m[2]
 	}
-	return append(out, strings.TrimSpace(s[from:]))
+	out = append(out, strings.TrimSpace(s[from:]))
+	for n := range out[:len(out)-1] { // "baking powder and the zest of", "2 lemons"
+		if m := partOfNext.FindStringSubmatchIndex(out[n]); m != nil {
+			if m[2] >= 0 {
+				out[n+1] = out[n][m[2]:m[3]] + " " + out[n+1]
+			}
+			out[n] = out[n][:m[0]]
+		}
+	}
+	return out
 }
+
+// partOfNext is the end of a thing that belongs to the next.
+var partOfNext = regexp.MustCompile(`(?i),?(?: and| plus)?(?: the)? ((?:grated )?(?:zest|juice|rind)(?: and (?:juice|zest))? of)$|,? and$`)
 
 // nameFirst takes an ingredient with its amount behind it: "Potatoes - about 2lb".
 func (r *reader) nameFirst(l line, part string) bool {
@@ -173,12 +193,15 @@ func (r *reader) eachAmount(s string) bool {
 	})
 }
 
-var amountThere = regexp.MustCompile(`(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch)`)
+var amountThere = regexp.MustCompile(`(?i)(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch|half an? |(?:one|two|three|four|an?) (?:small|medium|large)\b)`)
 
 // manyAmounts reports whether a line holds several ingredients.
 func (r *reader) manyAmounts(s string) bool {
 	with := 0
 	items := listed(s)
+	if len(items) == 1 {
+		items = runAmounts(s)
+	}
 	for _, item := range items {
 		if t := r.take(item); t.Reading.Given && (t.Reading.Unit.Dimension != measure.Count || t.Match.Certain) {
 			with++
@@ -192,7 +215,7 @@ func (r *reader) manyAmounts(s string) bool {
 func listed(s string) []string {
 	s = slashAmount.ReplaceAllString(strings.TrimRight(s, ".; "), "$1 / $2")
 	s = unitSlash.ReplaceAllString(s, "$1/$2")
-	if len(amountEnds.FindAllString(s, 3)) > 1 { // “flour, 225 g. butter, 110 g.”
+	if len(amountEnds.FindAllString(s, 3)) > 1 || sentencesOfAmounts(s) { // “flour, 225 g. butter, 110 g.”
 		s = fullStop.ReplaceAllString(s, "; ")
 	}
 	sep := comma
@@ -222,6 +245,22 @@ func listed(s string) []string {
 		}
 	}
 	return out
+}
+
+// sentencesOfAmounts reports whether a list has a stop behind each thing: "5 oz flour. 4 oz
+// butter. ½ an egg."
+func sentencesOfAmounts(s string) bool {
+	parts := strings.Split(fullStop.ReplaceAllString(s, "$1\n"), "\n")
+	ahead := 0
+	for _, p := range parts {
+		if amountAhead.MatchString(p) {
+			ahead++
+		}
+		if len(strings.Fields(p)) > 6 {
+			return false
+		}
+	}
+	return ahead >= leastRun && 3*ahead >= 2*len(parts) && !strings.Contains(s, ",")
 }
 
 // amountEnds is an amount that stands behind its name, at the end of a sentence.
@@ -281,7 +320,10 @@ func (r *reader) inMethodAmounts() {
 			item := strings.TrimSpace(p.text[m[2]:m[3]])
 			t := r.take(item)
 			lines := p.linesOf(m[2], m[3])
-			if !t.Reading.Given || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
+			if become.MatchString(p.text[:m[2]]) && (strings.HasPrefix(item, "a ") || strings.HasPrefix(item, "an ")) {
+				continue // "beat it to a cream"
+			}
+			if !t.Reading.Given || ofWhatIs.MatchString(item) || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
 				continue
 			}
 			if each := ofEach.FindStringSubmatch(p.text[m[2]:]); each != nil && !have {
@@ -300,8 +342,36 @@ func (r *reader) inMethodAmounts() {
 			water = water || isWater
 			r.Ingredients = append(r.Ingredients, Ingredient{Line: lines[0], Taking: t, Prepared: ""})
 		}
+		if !have {
+			r.amongAmounts(p)
+		}
 	}
 }
+
+// amongAmounts takes what a sentence names without an amount among others that have one: "add
+// 300 g rice, 1 tsp curry powder, bay leaf and 400 ml water".
+func (r *reader) amongAmounts(p passage) {
+	from := 0
+	for _, sentence := range strings.SplitAfter(p.text, ". ") {
+		if len(proseAmount.FindAllStringIndex(sentence, 2)) > 1 {
+			for _, part := range andKnown.Split(strings.TrimRight(sentence, ". "), -1) {
+				t := r.take(part)
+				if figure.MatchString(part) || len(strings.Fields(part)) > 3 || t.Reading.Given || !t.Match.Certain ||
+					slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Taking.Ingredient.Pantry == t.Ingredient.Pantry }) {
+					continue
+				}
+				r.ingredient(p.linesOf(from, from+len(sentence))[0], part, "")
+			}
+		}
+		from += len(sentence)
+	}
+}
+
+// become stands before what something turns into.
+var become = regexp.MustCompile(`(?i)\b(?:to|into|like|as) $`)
+
+// ofWhatIs is some of what is there already: "a cup of the water".
+var ofWhatIs = regexp.MustCompile(`(?i)\bof (?:the|its|that|this)\b`)
 
 // ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
 var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)

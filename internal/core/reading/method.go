@@ -80,12 +80,23 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	label, ahead := -1, action{} // words before the first step that say nothing to do
 	for k, c := range r.said[n] {
 		a := r.act(c)
+		if len(a.verbs) == 0 && a.does.word == "simmer" && s.step != nil && offHeat.MatchString(s.step.Text) { // "off heat. 2 mins lid on"
+			a.does = spoken{"rest", 0, verbs["rest"]}
+		}
+		if a.turns && s.step == nil && len(a.verbs) == 0 { // "15 min at 220" is where a bake begins
+			a.turns, a.idle = false, true
+			a.does = spoken{"bake", 0, verbs["bake"]}
+		}
 		if hotPan.MatchString(a.text) {
 			s.hot, r.wok = true, true
 		}
 		timed := k+1 < len(r.said[n]) && len(r.said[n][k+1].spans) > 0 && len(r.said[n][k+1].verbs) == 0
 		if timed || len(a.said) > 0 {
 			r.goneIn(&a, s, timed)
+		}
+		if !a.known && len(a.said) > 0 && s.step == nil && r.oven == nil && boiled.MatchString(p.text[max(0, min(label, a.from)):a.to]) {
+			a.does, a.idle, a.known = spoken{"simmer", 0, verbs["simmer"]}, true, true
+			a.asks = "it is taken to be boiled, since nothing else is said"
 		}
 		if (a.preheat || a.does.on == "oven") && len(a.heats) > 0 {
 			v := a.heats[0].Celsius
@@ -161,6 +172,9 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 		a.asks = "it is taken to be in the pan that is hot, since nothing else is said"
 	}
 }
+
+// boiled begins with what nearly always is: "Rice: 11 mins".
+var boiled = regexp.MustCompile(`(?i)^\W*(?:the |cook(?:ing)? )?(?:pasta|spaghetti|macaroni|penne|fusilli|tagliatelle|noodles?|(?:white |brown |basmati )?rice|(?:new )?potatoes|spuds|eggs?|lentils)\b`)
 
 // nowAndThen is what is done beside a wait.
 var nowAndThen = regexp.MustCompile(`(?i)\b(?:now and (?:again|then)|often|regularly|occasionally|from time to time|once or twice|sometimes|every so often)\b`)

@@ -131,6 +131,9 @@ func imperative(s string) bool {
 	return word != "" && !other && !foods[word] && sentence(s)
 }
 
+// perHead is how many one of the class gets: "2 each".
+var perHead = regexp.MustCompile(`(?i)^\d{1,2} (?:each|per (?:person|pupil|learner|student|child|head|pair|bench))\.?$`)
+
 // ofNeeds is a reminder of what somebody can't eat.
 var ofNeeds = regexp.MustCompile(`(?i)^(?:(?:nb|note|remember|reminder|don['’]?t forget|careful|watch out)[:,!]? )*(?:that )?[\pL' ]{2,40} (?:can['’]?t|cannot|can not|mustn['’]?t|must not|isn['’]?t allowed|is not allowed)(?: to)? (?:have|eat|touch|be near)\b[^.!?]*[.!]?$`)
 
@@ -139,6 +142,10 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	l := r.lines[n]
 	if ofNeeds.MatchString(text) && len(duration.In(text)) == 0 {
 		r.unread(l, "it says what somebody can’t eat: that belongs in the class list, not in a recipe")
+		return in
+	}
+	if perHead.MatchString(text) {
+		r.unread(l, "it says how many each gets, and not how many it makes in all")
 		return in
 	}
 	if caption.MatchString(text) || r.nutrition(n) {
@@ -153,8 +160,11 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.items(l.at, m[1], *part)
 		return list
 	}
-	if m := youWant.FindStringSubmatch(text); m != nil && r.manyAmounts(m[1]) {
-		r.items(l.at, m[1], *part)
+	if m := youWant.FindStringSubmatch(text); m != nil && r.manyAmounts(m[2]) {
+		if says := strings.TrimSpace(m[1]); says != "" {
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: says})
+		}
+		r.items(l.at, m[2], *part)
 		return list
 	}
 	if len(stretches.FindAllString(text, 3)) > 2 && strings.Count(text, ";")+strings.Count(text, ",") > 1 { // a plan of the lesson in one line
@@ -177,7 +187,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		v, _, _ := headVerb(text[len(m):])
 		told = v != ""
 	}
-	isFact := times.MatchString(text) && !amount && !told || remark.MatchString(text) || keeps.MatchString(text)
+	isFact := times.MatchString(text) && !amount && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text)
 	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
@@ -277,6 +287,16 @@ func behindColon(item string) bool {
 	return ok && isVerb(firstWord(behind))
 }
 
+// behindComma reports whether what to do stands behind a comma: "pasta + milk in a pan, bring to
+// simmer".
+func behindComma(item string) bool {
+	parts := strings.Split(item, ", ")
+	return slices.ContainsFunc(parts[1:], func(p string) bool {
+		word, at, _ := headVerb(p)
+		return word != "" && at == 0 && !edible[word] && !foods[word] && len(strings.Fields(p)) > 2 && !isJob(p)
+	})
+}
+
 // mostlyKnown reports whether the parts of a line are things of their own: all of them are
 // known, or of three and more two, and none of the others says how one is worked.
 func (r *reader) mostlyKnown(parts []string) bool {
@@ -306,8 +326,8 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.addPart(name)
 		return list
 	}
-	parted := strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
-	if parts := strings.Split(l.item, ","); in == list && len(parts) > 1 && !figure.MatchString(l.item) && r.mostlyKnown(parts) {
+	parted := sentencesOfAmounts(l.item) || strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
+	if parts := strings.Split(l.item, ","); in == list && len(parts) > 1 && !figure.MatchString(l.item) && !imperative(l.item) && r.mostlyKnown(parts) {
 		for _, name := range parts { // “salt, nutmeg”
 			r.ingredient(l.at, strings.TrimSpace(name), *part)
 		}
@@ -335,9 +355,12 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	case amount && !(l.numbered && order && sentence(l.item)):
 		r.ingredient(l.at, l.item, *part)
 		return list
-	case in == list && !amount && !r.known(l.item) && len(r.Ingredients) > 1 && behindColon(l.item):
+	case in == list && !amount && !r.known(l.item) && len(r.Ingredients) > 1 && (behindColon(l.item) || behindComma(l.item)):
 		r.say(l, l.item)
 		return method
+	case in == list && partOfFruit.MatchString(l.item) && r.known(partOfFruit.FindStringSubmatch(l.item)[3]): // "juice 1 lime"
+		r.ingredient(l.at, l.item, *part)
+		return list
 	case in == list && l.numbered && !amount && !r.known(l.item) && len(strings.Fields(l.item)) > 2:
 		r.say(l, l.item)
 		return method
@@ -469,7 +492,7 @@ func (r *reader) say(l line, text string) {
 		word, _, _ := headVerb(text)
 		own := (word != "" || len(duration.In(text)) > 0 && ownTime.MatchString(text)) && !r.wrap.goesOn(text)
 		goesOn := (unicode.IsLower(first) && !own && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !(word != "" && unicode.IsLower([]rune(p.text)[0]))
-		if p.lines[len(p.lines)-1] >= l.at-1 && open && goesOn && (unicode.IsLower(first) || digit(first)) {
+		if p.lines[len(p.lines)-1] >= l.at-1 && (takesSoLong.MatchString(text) && len(duration.In(p.text)) == 0 || open && goesOn && (unicode.IsLower(first) || digit(first))) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text
 			p.lines = append(p.lines, l.at)
@@ -479,3 +502,7 @@ func (r *reader) say(l line, text string) {
 	}
 	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole, asks: l.asks})
 }
+
+// takesSoLong says how long what stands before it takes, and nothing else: "Should take 12-15
+// minutes."
+var takesSoLong = regexp.MustCompile(`(?i)^(?:(?:this|it|they|which) )?(?:should |will |['’]ll )?(?:only )?(?:takes?|needs?) (?:about |around |approx\.? |roughly )?\d[^.;]{0,12}(?:min|hour|hr)\w*(?: or so)?[.!]?$`)

@@ -61,6 +61,7 @@ func allCells(row string) []string {
 // tables takes tables apart, with a row of headings or without one.
 func (r *reader) tables(lines []line) []line {
 	var out []line
+	lines = headApart(lines)
 	for n := 0; n < len(lines); {
 		last := n
 		for last < len(lines) && (lines[last].quiet == "" && (len(cells(lines[last].text)) > 1 || barred.MatchString(lines[last].text)) || last > n && ruledLine.MatchString(lines[last].text)) {
@@ -83,6 +84,31 @@ func (r *reader) tables(lines []line) []line {
 	}
 	return out
 }
+
+// headApart makes lines of their own of what the head of a card says in one: "DISH: Crumble |
+// COVERS: 10".
+func headApart(lines []line) []line {
+	var out []line
+	for n, l := range lines {
+		cs := cells(wideApart.ReplaceAllString(l.text, "|$1"))
+		if n >= headLines || l.quiet != "" || len(cs) < 2 || slices.ContainsFunc(cs, func(c string) bool { return !saysOf.MatchString(c) }) {
+			out = append(out, l)
+			continue
+		}
+		for _, c := range cs {
+			out = append(out, made(l, c, preface))
+		}
+	}
+	return out
+}
+
+// headLines is in how many lines the head of a card may stand.
+const headLines = 4
+
+// wideApart is where the next of a head begins: two spaces on, with a colon behind its name.
+var wideApart = regexp.MustCompile(`\s{2,}(\pL[\pL ]{1,20}:)`)
+
+var saysOf = regexp.MustCompile(`^\pL[\pL ]{1,20}: *\S`)
 
 // sideBySide reports whether the list stands to the left of numbered steps.
 func (r *reader) sideBySide(rows []line) bool {
@@ -262,7 +288,7 @@ func inColumns(row line, columns, all []string) []line {
 	}
 	if said["name"] != "" {
 		if prep := strings.Trim(said["prep"], "-–— "); prep != "" {
-			beside = append(beside, prep)
+			beside = append(beside, participle(prep))
 		}
 		out = append(out, made(row, strings.TrimSpace(said["amount"]+" "+strings.TrimLeft(said["unit"]+" ", " ")+strings.Join(append([]string{said["name"]}, beside...), ", ")), list))
 		beside = nil
@@ -316,6 +342,9 @@ var stretch = regexp.MustCompile(`^(\d{1,3})\s*[-–]\s*(\d{1,3})(?: ?mins?)?$`)
 // loose makes the lines of a row of a table without headings, and of things that stand
 // between bars in one line.
 func (r *reader) loose(row line, cs []string) []line {
+	if item, ok := r.unitApart(cs); ok {
+		return []line{made(row, item, list)}
+	}
 	if len(cs) > 1 && numberOnly.MatchString(cs[0]) {
 		cs = cs[1:]
 		if len(cs) == 1 {
@@ -362,6 +391,43 @@ func (r *reader) loose(row line, cs []string) []line {
 	}
 	return out
 }
+
+// unitApart is an ingredient whose amount and unit stand in cells of their own, before its
+// name or behind it: "Shallots, brunoise | 0.150 | kg".
+func (r *reader) unitApart(cs []string) (string, bool) {
+	if len(cs) < 3 || len(cs) > 4 {
+		return "", false
+	}
+	amount, unit, name := cs[0], cs[1], cs[2]
+	if !amountApart.MatchString(amount) {
+		amount, unit, name = cs[1], cs[2], cs[0]
+	}
+	if !amountApart.MatchString(amount) || figure.MatchString(unit) || figure.MatchString(name) || !r.bare(amount+" "+unit) {
+		return "", false
+	}
+	if len(cs) == 4 && strings.Trim(cs[3], "-–— ") != "" {
+		name += ", " + participle(cs[3])
+	}
+	return amount + " " + unit + " " + name, true
+}
+
+var amountApart = regexp.MustCompile(`^(?:\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]|/\d)?|[½¼¾⅓⅔])$`)
+
+// participle says of work that is ordered that it is done: "finely slice", "drain & rinse".
+func participle(prep string) string {
+	return ordered.ReplaceAllStringFunc(prep, func(word string) string {
+		low := strings.ToLower(word)
+		if done, ok := irregular[low]; ok {
+			return done
+		}
+		return strings.TrimSuffix(low, "e") + "ed"
+	})
+}
+
+var (
+	ordered   = regexp.MustCompile(`(?i)\b(?:slice|dice|chop|grate|peel|crush|drain|rinse|mash|beat|melt|zest|juice|halve|quarter|cube|shred|trim|deseed|core|sift|sieve|toast|wash|soften|crumb|cut|separate|whisk)\b`)
+	irregular = map[string]string{"chop": "chopped", "beat": "beaten", "trim": "trimmed", "shred": "shredded", "cut": "cut"}
+)
 
 // eachBehind is how kitchens write pieces: "2 ea".
 var eachBehind = regexp.MustCompile(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)

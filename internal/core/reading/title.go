@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+
+	kitchen "freshapron/internal/core/words"
 )
 
 // titled takes the title: the first line that says no amount and nothing else.
@@ -24,12 +26,12 @@ func (r *reader) titled() {
 			r.lines[n] = made(l, text, preface)
 			l = r.lines[n]
 		}
-		if dated.MatchString(text) && len(r.lines) > 2 {
+		if dated.MatchString(text) && (len(r.lines) > 2 || strings.EqualFold(firstWord(text), "page") && len(r.lines) > 1) {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
 		}
-		if greeting.MatchString(text) && n < 3 && len(r.lines) > 2 {
+		if (greeting.MatchString(text) || asksFor.MatchString(text)) && n < 3 && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
@@ -86,12 +88,16 @@ func (r *reader) titled() {
 			}
 			if m := forPairs.FindStringSubmatch(text); m != nil {
 				r.group = group{2, l, m[2] == ""}
+				if strings.HasSuffix(head, text[len(m[1]):]) {
+					r.Title = dish(closed(m[1]))
+				}
 			} else {
 				r.titleYield()
 			}
 			return
 		}
-		if l.marked && !l.hashed() || r.amounts(l) && !shouts && !inLetters && !titledYield.MatchString(text) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
+		numberOfDish := n == 0 && closedNumber.MatchString(l.text) && len(r.lines) > 1 && !r.lines[1].numbered // "1. Chicken curry"
+		if l.marked && !l.hashed() && !numberOfDish || r.amounts(l) && !shouts && !inLetters && !titledYield.MatchString(text) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
 			return
 		}
 		r.Title, r.TitleLine = dish(text), l.at
@@ -103,13 +109,19 @@ func (r *reader) titled() {
 
 // dish is the name in a line that is the title.
 func dish(text string) string {
-	name := strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :")
-	return inQuotes.ReplaceAllString(name, "$1$2")
+	name := strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :.!")
+	name = strings.TrimRight(inQuotes.ReplaceAllString(name, "$1$2"), ".!")
+	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }
+
+// recipeBehind is "Chicken curry recipe card".
+var recipeBehind = regexp.MustCompile(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
+
+var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|batch\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -118,14 +130,15 @@ var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s
 var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,})$`)
 
 // dishNamed says which line is the title.
-var dishNamed = regexp.MustCompile(`(?i)^(?:dish|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
+var dishNamed = regexp.MustCompile(`(?i)^(?:dish|title|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
 
 var (
 	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
 	greeting = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
+	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool = regexp.MustCompile(`(?i)^(?:food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	ofSchool = regexp.MustCompile(`(?i)^(?:practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
 	aSchool  = regexp.MustCompile(`(?i)^(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
@@ -193,7 +206,11 @@ func (r *reader) titledBetween() {
 // titledAbove takes for the title what nobody understood over the list and is short enough, and asks:
 // "here's the one I use with my class" is not.
 func (r *reader) titledAbove() {
-	if r.Title != "" || len(r.Ingredients) == 0 {
+	if r.Title != "" {
+		return
+	}
+	if len(r.Ingredients) == 0 { // they stand in the prose
+		r.titledInWords()
 		return
 	}
 	fits := func(at int, text string) bool {
@@ -212,6 +229,7 @@ func (r *reader) titledAbove() {
 		}
 	}
 	if r.Title == "" {
+		r.titledInWords()
 		return
 	}
 	r.asked = append(r.asked, Unread{r.TitleLine, r.Title, "it is read as the title, since it stands over the list: is that right?"})
@@ -219,6 +237,55 @@ func (r *reader) titledAbove() {
 	r.Facts = slices.DeleteFunc(r.Facts, func(f Fact) bool { return f.Line == r.TitleLine })
 	r.titleYield()
 }
+
+// titledInWords takes the title out of a sentence over the list that says what it is for, and asks.
+func (r *reader) titledInWords() {
+	try := func(at int, text string) bool {
+		if len(r.Ingredients) > 0 && at > r.Ingredients[0].Line || len(r.Ingredients) == 0 && at > headLines {
+			return false
+		}
+		for _, form := range saysTitle {
+			m := form.FindStringSubmatch(text)
+			if m == nil {
+				continue
+			}
+			name := strings.TrimSpace(forClass.ReplaceAllString(m[1], ""))
+			if len(strings.Fields(name)) == 0 || len(strings.Fields(name)) > 6 || noDish.MatchString(name) || figure.MatchString(name) {
+				continue
+			}
+			r.Title, r.TitleLine = kitchen.Capital(name), at
+			r.asked = append(r.asked, Unread{at, text, "“" + r.Title + "” is read as the title: is that right?"})
+			return true
+		}
+		return false
+	}
+	for _, f := range r.Facts {
+		if try(f.Line, f.Says) {
+			return
+		}
+	}
+	for _, u := range r.Unread {
+		if try(u.Line, u.Text) {
+			return
+		}
+	}
+}
+
+var (
+	// saysTitle are sentences that say what a list is for: "the one I use for beany enchiladas -
+	// makes 4", "so for the lemon traybake you want", "cheese pasties, each bench gets:"
+	saysTitle = []*regexp.Regexp{
+		regexp.MustCompile(`(?i)\b(?:recipe|one|sheet|method|card|ingredients|list|version)\b[^.:]{0,40}\bfor (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?:\s+[-–—(]|,|[.:!]|$)`),
+		regexp.MustCompile(`(?i)^(?:(?:ok(?:ay)?|right|so|now|well),? )*for (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?: (?:you|u|we|they|i|each|everyone)\b|,|$)`),
+		regexp.MustCompile(`^(\pL[\pL' &-]{3,40}?) \((?:for|serves|makes) \d+[^)]*\)$`),
+		regexp.MustCompile(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),
+		regexp.MustCompile(`(?i)(?:^|[,.!] )([^,.!]{4,50}), (?:each|every|per) (?:bench|pair|pupil|learner|student|child|group)\b`),
+		regexp.MustCompile(`(?i)\b(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|are|is) (?:making|doing|cooking|baking) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
+	}
+	// forClass is when and with whom, in front of the name.
+	forClass = regexp.MustCompile(`(?i)^(?:(?:tmrw|tomorrow|today|for|with|on|the|period \d|p\d|lesson \d|mon|tue|tues|wed|thu|thurs|fri|monday|tuesday|wednesday|thursday|friday|\d{1,2} ?[a-z]{1,2}\d?|y(?:ea)?r? ?\d{1,2}s?)[,:]? )+`)
+	noDish   = regexp.MustCompile(`(?i)^(?:y(?:ea)?r?\s?\d|the class|class|you|us|me|them|pairs?|people|two|three|four|six|eight|tomorrow|today|next|this|(?:mon|tues|wednes|thurs|fri)day|ks\d|lesson|everyone|each|half|one|a while|ages|years|cooking|baking)\b`)
+)
 
 var boldLine = regexp.MustCompile(`^(?:\*\*([^*]{3,60})\*\*|#{1,3} (.{3,60}))$`)
 

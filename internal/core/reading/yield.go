@@ -10,8 +10,8 @@ import (
 
 const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
-	whom  = `(?:hungry |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners?|pupils?|students?|guests?|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
-	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
+	whom  = `(?:hungry |greedy |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners?|pupils?|students?|guests?|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
+	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|so|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
 	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
 
@@ -21,18 +21,18 @@ var yields = []struct {
 	words   *regexp.Regexp
 	portion bool
 }{
-	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|serving size|no\.? of servings|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:an? (?:family|group|class) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
-	{regexp.MustCompile(`^` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
-	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|batch(?: of)?|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities (?:are )?for|amounts (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:an? (?:family|group|class) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
+	{regexp.MustCompile(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
+	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|(?:batch|tray|slab)(?: of)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
 	{regexp.MustCompile(`^(?:makes|gives|one|1) .*\(` + count + ` (` + pieceNouns + `)\)$`), false},
 	{regexp.MustCompile(`^(?:serves|enough for|ingredients for|recipe for|for|to make)\s*:?\s*` + count + `\s*(` + pieceNouns + `)` + tail + `$`), false},
-	{regexp.MustCompile(`^` + count + `\s+(` + pieceNouns + `)$`), false},
+	{regexp.MustCompile(`^` + count + `\s+(?:x )?(` + pieceNouns + `)\.?$`), false},
 }
 
 // pieceNouns are what a bare "12 muffins" under a title counts.
-const pieceNouns = `pieces|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
+const pieceNouns = `pieces|pcs|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
 
 // onePiece are what there can be one of.
 const onePiece = `loaf|cake|pie|tart|flan|quiche|jar|bowl|pudding|pizza|plait|roulade|tray|traybake|batch|gateau|torte|terrine|case|jug|pot|tin|portion|serving`
@@ -56,11 +56,22 @@ var (
 )
 
 // aBatch stands before what it makes.
-var aBatch = regexp.MustCompile(`^(?:1|a|one) batch (?:= )?`)
+var aBatch = regexp.MustCompile(`^(?:1|a|one) batch (?:= |makes |is )?`)
 
 // yieldOf reads how many a recipe serves or makes. It reports whether the
 // whole text says that.
 func yieldOf(text string) (y Yield, ok bool) {
+	if y, ok = yieldIn(text); !ok {
+		if m := remarkBehind.FindStringSubmatch(text); m != nil { // "makes 1 jar (350 g)"
+			return yieldIn(m[1])
+		}
+	}
+	return y, ok
+}
+
+var remarkBehind = regexp.MustCompile(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
+
+func yieldIn(text string) (y Yield, ok bool) {
 	low := strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!*_ "))
 	if strings.HasPrefix(low, "(") || strings.HasPrefix(low, "[") {
 		low = strings.Trim(low, "()[] ")
@@ -68,7 +79,7 @@ func yieldOf(text string) (y Yield, ok bool) {
 	if low == "" || len(low) > 90 || strings.Count(low, " ") > 13 {
 		return y, false
 	}
-	low = strings.ReplaceAll(aBatch.ReplaceAllString(low, ""), ",", " ,")
+	low = strings.ReplaceAll(aBatch.ReplaceAllString(low, "makes "), ",", " ,")
 	low = aboutYield.ReplaceAllString(low, "")
 	low = spelled.Replace(spelled.Replace(" " + low + " "))
 	low = strings.Join(strings.Fields(low), " ")
@@ -93,7 +104,7 @@ func yieldOf(text string) (y Yield, ok bool) {
 		low = strings.Replace(low, m[0], says, 1)
 		break
 	}
-	if low == "one portion" || low == "one serving" {
+	if onePortion.MatchString(low) {
 		return Yield{Count: 1, Piece: "portion"}, true
 	}
 	bare := strings.TrimSpace(strings.ReplaceAll(low, " of ", " "))
@@ -128,21 +139,24 @@ func yieldOf(text string) (y Yield, ok bool) {
 	return y, false
 }
 
+var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes) )?one(?: (?:portion|serving|person))?$`)
+
 var (
 	pieceSizes = regexp.MustCompile(`^(?:(?:small|large|medium|big|mini|good|little|individual|x|nice|thick|thin|[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)\.?|round|square)\s+)+`)
+	perGroup   = regexp.MustCompile(` (?:per|for each|for every|a|between each) (?:pair|bench|group|person|pupil|student|learner|child)$`)
 	persons    = regexp.MustCompile(`^(?:servings?|portions?|people|persons?|children|adults|helpings?)$`)
 )
 
 // pieceOf is one of what is counted.
 func pieceOf(s string, n int) string {
-	s = strings.TrimSpace(pieceSizes.ReplaceAllString(s, ""))
+	s = strings.TrimSpace(perGroup.ReplaceAllString(pieceSizes.ReplaceAllString(s, ""), ""))
 	if persons.MatchString(s) {
 		return "portion"
 	}
 	if strings.HasPrefix(s, "and ") { // "it does 8 and the class works in twos"
 		return "piece"
 	}
-	if s == "" || pieceSizes.MatchString(s+" ") {
+	if s == "" || s == "each" || strings.HasPrefix(s, "out ") || pieceSizes.MatchString(s+" ") {
 		return "piece"
 	}
 	if n == 1 {
@@ -154,6 +168,10 @@ func pieceOf(s string, n int) string {
 // singular takes the plural off the last word.
 func singular(s string) string {
 	switch {
+	case strings.HasSuffix(s, "quiches"), strings.HasSuffix(s, "brioches"):
+		return strings.TrimSuffix(s, "s")
+	case s == "pcs", s == "pieces":
+		return "piece"
 	case strings.HasSuffix(s, "loaves"):
 		return strings.TrimSuffix(s, "ves") + "f"
 	case strings.HasSuffix(s, "halves"):
@@ -263,7 +281,7 @@ func isMade(noun string) bool {
 	return ok || madeNouns[strings.ToLower(noun)]
 }
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|covers|residents|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|covers|residents|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
@@ -291,7 +309,11 @@ func (r *reader) titleYield() {
 		return
 	}
 	name, says := m[1]+m[3], m[2]+m[4]
-	if y, ok := yieldOf(says); ok {
+	y, ok := yieldOf(says)
+	if first, _, more := strings.Cut(says, ","); !ok && more { // "(makes 9, 1 = 1 serving)"
+		y, ok = yieldOf(first)
+	}
+	if ok {
 		y.Line = r.TitleLine
 		r.Yield, r.Title = y, closed(name)
 	}
@@ -309,9 +331,9 @@ func closed(title string) string {
 var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})(?: (?:per|for each|each) (?:bench|pair|group|person|pupil|learner|student))?$`)
 
 // titleBracket is "Chicken fajitas (4)".
-var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\(([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
+var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\((?:x ?)?([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
 
-var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(:]\s*(?:(?:for|per|each) pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
+var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:for|per|each) pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
 
 var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:(?:--|[-–—:x])\s*(\d{1,2})|\((\d{1,2})\))$`)
 
@@ -390,7 +412,11 @@ func (r *reader) yieldInside() {
 		if len(text) > maxBytes {
 			return false
 		}
-		for _, s := range sayings.Split(text, -1) {
+		says := sayings.Split(text, -1)
+		if m := yieldLast.FindString(text); m != "" {
+			says = append(says, m)
+		}
+		for _, s := range says {
 			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) || roughly.MatchString(strings.TrimSpace(s)) || soManyPieces.MatchString(s)) {
 				y.Line = at
 				r.Yield = y
@@ -420,6 +446,9 @@ func (r *reader) yieldInside() {
 		}
 	}
 }
+
+// yieldLast ends a line of times: "Prep: 10 mins Cook: 20 mins Serves: 4".
+var yieldLast = regexp.MustCompile(`(?i)\b(?:serves|makes|yields?|portions)\b:? ?\d[^:]*$`)
 
 var soManyPieces = regexp.MustCompile(`(?i)^\s*\d{1,2} (?:` + pieceNouns + `)\s*$`)
 

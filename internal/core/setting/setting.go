@@ -162,7 +162,7 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	if after != nil && after[1] == "" {
 		s.To += len(after[0])
 	}
-	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, "bake") || strings.HasSuffix(before, "roast") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan)
+	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, "bake") || strings.HasSuffix(before, "roast") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan || n%10 == 0 && afterMinutes.MatchString(before))
 	if err != nil || !sign && !atOven && !s.Fan {
 		return s, false
 	}
@@ -189,6 +189,9 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	}
 	return s, s.Celsius.Cmp(exact.Int(80)) >= 0 && s.Celsius.Cmp(exact.Int(320)) <= 0
 }
+
+// afterMinutes ends in a time: "in the oven 20 mins 180".
+var afterMinutes = regexp.MustCompile(`\d ?min(?:ute)?s?$`)
 
 // boundary reports whether nothing after a bare number makes it an amount.
 func boundary(text string, at int) bool {
