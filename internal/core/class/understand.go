@@ -177,8 +177,10 @@ var takenBack = []string{
 	"no longer", "outgrown", "outgrew", "grown out", "grew out", "used to", "not allergic", "isnt allergic", "is not", "not any more", "not anymore", "previously", "formerly",
 	"in the past", "as a baby", "was allergic", "resolved", "cleared", "not intolerant", "not coeliac", "not a", "not vegetarian", "not vegan", "ruled out", "negative", "history of",
 	"is fine", "are fine", "is ok", "are ok", "is okay", "are okay", "ok", "okay", "fine", "allowed", "can have", "can eat", "may have", "may eat", "tolerates", "tolerated", "is safe", "are safe",
-	"possible", "possibly", "suspected", "maybe", "query", "unsure", "awaiting", "tbc", "being tested",
 }
+
+// notSure are words for what nobody knows yet: it is kept from the learner, and asked.
+var notSure = []string{"possible", "possibly", "suspected", "suspect", "maybe", "query", "unsure", "awaiting", "tbc", "being tested", "under investigation"}
 
 // Words that say that there is nothing where they stand alone, and phrases that
 // say it whatever stands round them.
@@ -198,8 +200,14 @@ func (r *reader) read() {
 	case r.alone(), len(r.tokens) < 12 && r.has(nothings...) && !r.names():
 		r.none = true
 		return
+	case r.notTheOther():
+		return
 	case r.has(takenBack...), r.notAllergic():
 		r.asks = append(r.asks, r.text)
+		return
+	case r.has(notSure...):
+		r.match()
+		r.asks = []string{r.text}
 		return
 	}
 	r.match()
@@ -232,6 +240,22 @@ func (r *reader) names() bool {
 		}
 	}
 	return false
+}
+
+// notTheOther reads "wheat allergy, not coeliac" in one breath: what is before the "not" stands,
+// and the rest is asked. It reports false where nothing of the kind is said.
+func (r *reader) notTheOther() bool {
+	at := slices.IndexFunc(r.tokens, func(t token) bool { return t.word == "not" })
+	if at < 1 || !slices.ContainsFunc([]string{"coeliac", "intolerant", "vegetarian", "vegan"}, func(w string) bool { return r.phrase(at, "not", w) }) {
+		return false
+	}
+	before := reader{tokens: r.tokens[:at], near: r.near}
+	if !before.has("allergy", "allergic", "intolerance") || before.has(takenBack...) || before.notAllergic() {
+		return false
+	}
+	before.match()
+	r.needs, r.asks = before.needs, append(before.asks, r.text)
+	return len(r.needs) > 0
 }
 
 // notAllergic reports whether the chunk says "no nut allergy".

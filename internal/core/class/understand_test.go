@@ -81,6 +81,9 @@ func TestUnderstand(t *testing.T) {
 		"no":                                {None: true},
 		"none known":                        {None: true},
 		"No known allergies except nuts":    {Asks: []string{"No known allergies except nuts"}},
+		"possible nut allergy":              {Needs: []string{"nuts", "peanuts"}, Asks: []string{"possible nut allergy"}},
+		"wheat allergy not coeliac":         {Needs: []string{"gluten"}, Asks: []string{"wheat allergy not coeliac"}},
+		"no nut allergy not vegan":          {Asks: []string{"no nut allergy not vegan"}},
 		"can't have milk":                   {Needs: []string{"milk"}},
 		"":                                  {Asks: []string{""}},
 	} {
