@@ -49,7 +49,7 @@ var headings = map[column][]string{
 	name:   {"name", "product", "product name", "description", "item description", "goods", "article name", "title", "product description", "what", "line"},
 	size:   {"size", "pack", "pack size", "packsize", "unit", "unit size", "weight", "contents", "content", "quantity", "qty", "uom", "case size", "net", "net weight", "sold as", "per"},
 	count:  {"case", "in case", "units per case", "packs per case", "case qty", "inner", "per case", "units"},
-	price:  {"price", "unit price", "pack price", "cost", "net price", "price gbp", "price £", "£", "gbp", "price (£)", "price each", "list price", "price per pack", "your price", "case price", "ex vat", "price ex vat", "pounds", "now", "now £", "offer", "offer price", "sale price", "our price", "special", "gross", "gross price", "inc vat", "price inc vat", "each", "1+", "from 1"},
+	price:  {"price", "unit price", "pack price", "cost", "net price", "price gbp", "price £", "£", "gbp", "price (£)", "price each", "list price", "price per pack", "your price", "case price", "ex vat", "price ex vat", "pounds", "now", "now £", "offer", "offer price", "sale price", "our price", "special", "gross", "gross price", "inc vat", "price inc vat", "each", "1+", "from 1", "unit £", "unit cost", "unit price £", "cost £", "cost each", "£ each", "cost price", "trade", "trade price", "nett", "nett price", "rrp", "price/unit"},
 	cents:  {"pence", "price p", "price (p)", "price in pence", "p"},
 	item:   {"item", "pantry", "ingredient", "we call it"},
 	keeps:  {"keeps", "keeps days", "keeping time", "shelf life", "shelf life (days)", "shelf life days", "life", "days life", "keeps (days)", "min life", "use within"},
@@ -79,7 +79,7 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 		return nil, fmt.Errorf("the prices are in another money: change them into pounds and pence first")
 	}
 	if head < 0 {
-		columns, rows = []column{name, price, size}, unheaded(rows)
+		columns, rows = []column{name, price, size}, unheaded(apart(rows))
 	}
 	if rows == nil {
 		return nil, fmt.Errorf("no row has headings for the product and its price: name the columns in the first row, for instance Code, Product, Pack, Price, or write a line for each with the price at its end")
@@ -150,10 +150,43 @@ var soMany = regexp.MustCompile(`(?i)^(.+?)[\s,]+(\d+)(?:\s+\pL+)?\s+for$`)
 
 func otherMoney(rows [][]string) bool {
 	return slices.ContainsFunc(rows, func(r []string) bool {
-		line := strings.Join(r, " ")
-		return strings.ContainsAny(line, "€$") || strings.Contains(line, "EUR") || strings.Contains(line, "USD")
+		return inOtherMoney(strings.Join(r, " "))
 	})
 }
+
+func inOtherMoney(text string) bool {
+	return strings.ContainsAny(text, "€$") || strings.Contains(text, "EUR") || strings.Contains(text, "USD")
+}
+
+// apart makes a row of each thing of a message that parts them by commas: "passata 500g 65p,
+// penne 3kg £4.20".
+func apart(rows [][]string) [][]string {
+	var things [][]string
+	cells, lines := 0, 0
+	for _, r := range rows {
+		if ended.MatchString(strings.TrimSpace(strings.Join(r, " "))) {
+			lines++
+		}
+		for _, c := range r {
+			c = strings.TrimSpace(beforeList.ReplaceAllString(c, ""))
+			if ended.MatchString(c) {
+				cells++
+			}
+			if c != "" && !greeting.MatchString(c) {
+				things = append(things, []string{c})
+			}
+		}
+	}
+	if cells < 2 || cells <= lines {
+		return rows
+	}
+	return things
+}
+
+var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good morning|good afternoon|morning|thanks|thank you|cheers|regards|best wishes)\b[^\d]*$`)
+
+// beforeList stands before the first thing of a message.
+var beforeList = regexp.MustCompile(`^[^\d:]*:\s+`)
 
 // unheaded parts rows without headings into the product, its price, which stands at the
 // end, and for how much that is, where it is said; nil where most have none. What has none
@@ -171,7 +204,7 @@ func unheaded(rows [][]string) [][]string {
 			if many := soMany.FindStringSubmatch(m[1]); many != nil {
 				out[i] = []string{many[1], m[2], many[2]}
 			}
-		case strings.HasSuffix(line, ":"):
+		case strings.HasSuffix(line, ":"), found == 0 && strings.HasSuffix(line, "!") && !strings.ContainsAny(line, "0123456789"):
 			out[i] = []string{line, "", ""}
 		default:
 			out[i] = []string{line, line, ""}
@@ -190,6 +223,7 @@ func recognise(rows [][]string) ([]column, int) {
 	for i, row := range rows[:min(len(rows), searchHead)] {
 		columns := make([]column, len(row))
 		found := map[column]bool{}
+		packed := slices.ContainsFunc(row, func(c string) bool { return sizeOfPack.MatchString(strings.TrimSpace(c)) })
 		taxed := slices.ContainsFunc(row, func(c string) bool { return strings.Contains(strings.ToLower(c), "vat") })
 		for k, cell := range row {
 			c, ok := heading(cell)
@@ -198,6 +232,9 @@ func recognise(rows [][]string) ([]column, int) {
 			}
 			if perKilo.MatchString(strings.TrimSpace(cell)) {
 				c, ok = price, true
+			}
+			if c == size && packed && ordered.MatchString(strings.TrimSpace(cell)) {
+				continue // how many were bought
 			}
 			if c == size && found[size] {
 				c = second
@@ -215,6 +252,11 @@ func recognise(rows [][]string) ([]column, int) {
 	}
 	return nil, -1
 }
+
+var (
+	sizeOfPack = regexp.MustCompile(`(?i)^(?:pack(?: ?size)?|size|unit size|weight|contents?|net weight|case size)$`)
+	ordered    = regexp.MustCompile(`(?i)^(?:qty|quantity)\.?$`)
+)
 
 // mostAsked is of how many rows it is worked out what they may be: that takes time,
 // and nobody reads more.
@@ -333,7 +375,7 @@ var (
 	turned  = regexp.MustCompile(`(?i)(?:^|[\s(,-])` + figure + `\s*` + unit + `\s*(?:x|×|\*)\s*(\d+)\b`)
 	single  = regexp.MustCompile(`(?i)(?:^|[\s(,/-])` + figure + `\s*` + unit + `\b`)
 	per     = regexp.MustCompile(`(?i)(?:\bper\s+|/\s*)` + unit + `\b`)
-	pieces  = regexp.MustCompile(`(?i)(?:\b(?:pack|pk|pkt|packet|box|case|tray|bag|bunch|set|net)s?\s*(?:of\s*)?|(?:^|\s)[x×]\s*)(\d+)\b|(?:^|\s)(\d+)\s*(?:x\s*)?(?:pieces?|pcs?|pack|pk|ea|each|per\s+\w+|count|ct|eggs?|heads?|s)\b|(?:^|\s)(\d+)\s*[x×]\s*(?:1|each)?\s*$|(?:^|\s)(\d+)['’]s\b`)
+	pieces  = regexp.MustCompile(`(?i)(?:\b(?:pack|pk|pkt|packet|box|case|tray|bag|bunch|set|net)s?\s*(?:of\s*)?|(?:^|\s)[x×]\s*)(\d+)\b|(?:^|\s)(\d+)\s*(?:x\s*)?(?:pieces?|pcs?|pack|pk|ea|each|per\s+\w+|count|ct|eggs?|heads?|s)\b|(?:^|\s)(\d+)\s*[x×]\s*(?:1|each)?\s*$|(?:^|\s)(\d+)['’]s\b|\((\d{1,3})\)$`)
 	alone   = regexp.MustCompile(`^\d+$`)
 )
 
@@ -431,6 +473,9 @@ var priced = regexp.MustCompile(`(?i)^(?:£|gbp)?\s*(\d{1,3}(?:[ ,]\d{3})+(?:\.\
 // Price reads a price in pence; scale is 100 where it stands in pounds.
 func Price(text string, scale int64) (int, error) {
 	m := priced.FindStringSubmatch(strings.TrimSpace(text))
+	if m == nil && inOtherMoney(text) {
+		return 0, fmt.Errorf("“%s” is in another money: change it into pounds and pence", text)
+	}
 	if m == nil {
 		return 0, fmt.Errorf("“%s” is no price such as 2.05", text)
 	}
