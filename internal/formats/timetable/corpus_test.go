@@ -14,7 +14,7 @@ import (
 // Weeks as different people write them are read lesson by lesson, or something is said to
 // be wrong. The second file is measured only.
 func TestWeeksOfManyPeople(t *testing.T) {
-	for file, least := range map[string]int{"tuned.txt": 12, "measured.txt": 10} {
+	for file, least := range map[string]int{"tuned.txt": 16, "measured.txt": 10} {
 		right, all := 0, 0
 		for _, c := range golden.Cases(t, file) {
 			w := timetable.Read([]byte(c.Text), london)

@@ -23,6 +23,9 @@ var (
 	between   = regexp.MustCompile(`(?i)\s*[,;]\s*|\s*(?:[&+]|\band\b)\s*(` + dayWord + `)`)
 	double    = regexp.MustCompile(`(?i)^(\D*)(\d{1,2})\s*(?:([-–])|[&+/]|and)\s*\D*?(\d{1,2})$`)
 	commas    = regexp.MustCompile(`\s*[,;]\s*`)
+	dayLetter = regexp.MustCompile(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`) // "M1 7P", "Th3 9Q"
+	timeFirst = regexp.MustCompile(`(?i)^(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `)[\s,]+` + dayWord + `\.?[\s,:–—-]+(.+)$`)
+	notTaught = regexp.MustCompile(`(?i)\b(?:reg(?:istration)?|tutor(?: time)?|form time|assembly|break|lunch|duty|briefing|meeting|ppa|staff|club|detention)\b`)
 	plural    = regexp.MustCompile(`(?i)(period|lesson)s\s*`)
 )
 
@@ -37,6 +40,12 @@ func (w *Week) lines(text string) {
 			continue
 		}
 		where := fmt.Sprintf("row %d", n)
+		if m := timeFirst.FindStringSubmatch(line); m != nil {
+			line = m[2] + " " + m[1] + " " + m[3]
+		}
+		if m := dayLetter.FindStringSubmatch(line); m != nil {
+			line = dayOfLetter[m[1]] + " " + m[2] + " " + m[3]
+		}
 		on, rest := day, line
 		if m := dayAlone.FindStringSubmatch(line); m != nil {
 			day, inDay = w.weekday(where, m[1])
@@ -50,12 +59,17 @@ func (w *Week) lines(text string) {
 		} else if m := classLine.FindStringSubmatch(line); m != nil && slot.MatchString(between.Split(m[2], 2)[0]) {
 			w.slots(where, m[1], m[2])
 			continue
+		} else if !inDay && notTaught.MatchString(line) {
+			continue
 		} else if !inDay {
 			w.Problems = append(w.Problems, where+": day, period, class and room are needed")
 			continue
 		}
 		for _, one := range lessons(rest) {
 			at := when.FindStringSubmatch(one)
+			if at == nil && notTaught.MatchString(one) && !strings.ContainsAny(one, "0123456789") {
+				continue
+			}
 			if at == nil {
 				w.Problems = append(w.Problems, fmt.Sprintf("%s: when on %s? A period or times such as 10:05–11:10 are needed", where, on.Name()))
 				continue
@@ -66,6 +80,8 @@ func (w *Week) lines(text string) {
 		}
 	}
 }
+
+var dayOfLetter = map[string]string{"M": "Mon", "T": "Tue", "Tu": "Tue", "W": "Wed", "Th": "Thu", "F": "Fri"}
 
 // lessons parts what stands behind a day into its lessons: "1 9 Elm, 3 7 Alder".
 func lessons(text string) []string {
