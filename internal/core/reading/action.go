@@ -53,6 +53,7 @@ var (
 	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
 	overHeat    = regexp.MustCompile(`(?i)\bon (?:a )?low\b|\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*low(?:est)?(?: heat)? \d`)
 	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
+	bainMarie   = regexp.MustCompile(`(?i)\bbain[- ]marie|\bwater bath\b`)
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
 	dryPan      = regexp.MustCompile(`(?i)\b(?:(?:sauce|frying )?pan|skillet|hob|wok)\b`)
 	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
@@ -267,6 +268,8 @@ func (a *action) place() {
 		as("grill")
 	case out && a.does.on == "ring" && offHeat.MatchString(a.text) && a.does.idle:
 		as("rest")
+	case len(a.heats) > 0 && len(a.said) > 0 && bainMarie.MatchString(a.text):
+		as("bake")
 	case a.does.word == "toast" && intoOven.MatchString(a.text):
 		as("bake")
 	case a.does.on == "ring" && a.does.word != "simmer" && a.does.word != "boil" && grillThere.MatchString(a.sentence):

@@ -70,7 +70,7 @@ var (
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
 	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
-	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
+	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
 )
 
 // clauses takes a passage apart.
@@ -123,6 +123,9 @@ var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d
 // cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes".
 var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:1[4-9]|2[0-4])[05](?:[ .,;)]|$)`)
 
+// heatAndTime is a heat of ovens beside a time: "bain-marie, 140 °C 35–40 min".
+var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min`)
+
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
 var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
 
@@ -151,7 +154,7 @@ func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
 	spans := duration.In(p.text[from:to])
-	oven := setting.Oven(p.text[from:to]) || startsHot.MatchString(p.text[from:to]) || soLongAt.MatchString(p.text[from:to]) || cookAt.MatchString(p.text[from:to])
+	oven := setting.Oven(p.text[from:to]) || startsHot.MatchString(p.text[from:to]) || soLongAt.MatchString(p.text[from:to]) || cookAt.MatchString(p.text[from:to]) || heatAndTime.MatchString(p.text[from:to])
 	add := func(end int) {
 		if c, ok := newClause(p, start, end, oven, shifted(spans, from)); ok {
 			c.opens, c.sentence = len(out) == 0, p.text[from:to]
@@ -327,6 +330,7 @@ var senses = map[string][]sense{
 	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
 	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
 	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
+	"scald": {{regexp.MustCompile(`(?i)^scald (?:the )?(?:milk|cream)\b`), "heat"}},
 	"start": {{regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
 	"keep":  {{regexp.MustCompile(`(?i)^keep (?:on )?(?:stirring|whisking|mixing)\b`), "stir"}},
 	"give":  {{regexp.MustCompile(`(?i)^give (?:it|them) (?:about |another |a further )?\d`), ""}},
@@ -517,6 +521,13 @@ func beside(s string) int {
 // stillSo says how a thing is when what follows is done: "whilst the bread is still hot".
 var stillSo = regexp.MustCompile(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|warm|cold|soft|wet|moist)\b`)
 
+// led are the last words of what leads to an order without a comma, as leads has it: "once the
+// onions are soft add the mince", "in a large bowl mix the flour".
+var (
+	led   = wordSet("soft hot boiling melted golden done cooked ready cool cold brown browned thick tender risen heat bowl pan saucepan jug knife fork spoon whisk board tin tray wok dish oil butter mixer processor blender cutter pin scissors brush that batches")
+	leads = regexp.MustCompile(`(?i)^\W*(?:(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
+)
+
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {
 	var out []spoken
@@ -527,6 +538,7 @@ func verbsIn(s string) []spoken {
 		base, ok := verbIn(s, m[0], w)
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
+		head = head || led[before] && leads.MatchString(s[:m[0]])
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine" || w == "brown")
 		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
 			ok = false

@@ -23,7 +23,7 @@ var headings = []struct {
 	words *regexp.Regexp
 }{
 	{list, regexp.MustCompile(`(?i)^(?:(?:weigh|measure|collect|gather)(?: out)?\s*:\s*$|(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|(?:quantit(?:y|ies)|amounts?) (?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group(?: of \d)?|bench)|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the |my |our )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:to|you|u|they|we|i|pupils|learners|students) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do (?:this|it)(?:\s*:|$)|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
+	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the |my |our )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:i|we|they) did|what (?:to|you|u|they|we|i|pupils|learners|students) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do (?:this|it)(?:\s*:|$)|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
 	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|h ?& ?s|safety|evaluation|homework|hwk|hw|h/w|extension|plenary|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
 
@@ -140,6 +140,6 @@ func headingOf(text string) (is section, rest string, ok bool) {
 	return 0, "", false
 }
 
-var partWords = regexp.MustCompile(`(?i)^(?:for .*|\(.*\)|serves \d+|qty|quantit(?:y|ies)|amounts?|weights?)$`)
+var partWords = regexp.MustCompile(`(?i)^(?:for .*|(?:per|each) (?:pair|pupil|learner|student|child|person|bench|group(?: of \d)?)|\(.*\)|serves \d+|qty|quantit(?:y|ies)|amounts?|weights?)$`)
 
 func firstWord(s string) string { return wordIn.FindString(s) }

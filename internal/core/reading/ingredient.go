@@ -21,6 +21,7 @@ func (r *reader) ingredient(at int, item, part string) {
 			return
 		}
 	}
+	item = broughtIn.ReplaceAllString(item, ", $1")
 	item = eggWash.ReplaceAllString(item, "${1}beaten egg to glaze")
 	item = inList.ReplaceAllString(item, "${1}cake sprinkles")
 	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
@@ -104,7 +105,8 @@ var (
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg ?wash$`)
-	inList       = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`) // which is what to do anywhere else
+	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
+	inList       = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
 	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
 	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
 	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
@@ -147,6 +149,7 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 
 // take reads words as an ingredient, each once.
 func (r *reader) take(item string) recipe.Taking {
+	item = broughtIn.ReplaceAllString(item, ", $1")
 	t, ok := r.taken[item]
 	if !ok {
 		line := ohAhead.ReplaceAllString(arrow.ReplaceAllString(item, ", "), "${1}o$2")

@@ -20,13 +20,14 @@ func (r *reader) layOut() {
 				r.lines[n] = made(r.lines[n], "salt and pepper", preface)
 			}
 			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
-				*s = untilBare.ReplaceAllString(*s, "$1 min $2")
+				*s = untilBare.ReplaceAllString(asOrder(*s), "$1 min $2")
 			}
 			r.lines[n].telegraphed()
 			r.lines[n].symbols()
 			r.forWhom(&r.lines[n])
 		}
 	}
+	forTwoOrFour(r.lines)
 	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
@@ -140,6 +141,27 @@ func (r *reader) sentences(lines []line) []line {
 	}
 	return out
 }
+
+// forTwoOrFour leaves the first of two amounts, where most lines of a list have one for each of
+// two numbers of people: "Salmon fillets 2 / 4".
+func forTwoOrFour(lines []line) {
+	var both []int
+	for n, l := range lines {
+		if l.quiet == "" && ofBoth.MatchString(l.text) {
+			both = append(both, n)
+		}
+	}
+	if len(both) < leastRun {
+		return
+	}
+	for _, n := range both {
+		for _, s := range []*string{&lines[n].text, &lines[n].item} {
+			*s = ofBoth.ReplaceAllString(*s, "$1 $2")
+		}
+	}
+}
+
+var ofBoth = regexp.MustCompile(`(?i)^(\pL.*?) ((?:\d+(?:[.,]\d+)?|[½¼¾])(?: ?(?:g|kg|ml|l|tsp|tbsp|oz|cloves?|tins?))?) / (?:\d+(?:[.,]\d+)?|[½¼¾])(?: ?(?:g|kg|ml|l|tsp|tbsp|oz|cloves?|tins?))?$`)
 
 // longMessage is how many lines a message has at most that is looked through so.
 const longMessage = 20

@@ -42,7 +42,7 @@ func prepared(t recipe.Taking) string {
 	note := strings.TrimSpace(t.Ingredient.Note)
 	line := strings.ToLower(t.Reading.Line)
 	for _, part := range strings.FieldsFunc(note, func(c rune) bool { return c == ',' || c == ';' }) {
-		if !isJob(part) {
+		if !isJob(part) || strings.HasSuffix(t.Ingredient.Pantry, "-mince") && strings.Contains(part, "minced") {
 			continue
 		}
 		if at := strings.Index(line, strings.ToLower(part)); at >= 0 {

@@ -74,10 +74,14 @@ func (r *reader) sort() {
 			y, ok = r.bareYield(text)
 		}
 		if ok && (r.Yield.Count == 0 || in == preface) && !(in == list && r.certain(text)) { // "2 wraps" in the list are bought
-			if r.Yield.Count == 0 {
+			first := r.Yield.Count == 0
+			if first {
 				y.Line = l.at
 				r.Yield = y
-			} else {
+			}
+			if in == method && imperative(l.item) { // "cut into 12 squares" is to be done too
+				r.say(*l, l.item)
+			} else if !first {
 				r.fact(*l)
 			}
 			continue

@@ -90,7 +90,7 @@ func (r *reader) tables(lines []line) []line {
 func headApart(lines []line) []line {
 	var out []line
 	for n, l := range lines {
-		cs := cells(wideApart.ReplaceAllString(l.text, "|$1"))
+		cs := cells(wideApart.ReplaceAllString(l.text, "|$1$2"))
 		if n >= headLines || l.quiet != "" || len(cs) < 2 || slices.ContainsFunc(cs, func(c string) bool { return !saysOf.MatchString(c) }) {
 			out = append(out, l)
 			continue
@@ -106,9 +106,9 @@ func headApart(lines []line) []line {
 const headLines = 4
 
 // wideApart is where the next of a head begins: two spaces on, with a colon behind its name.
-var wideApart = regexp.MustCompile(`\s{2,}(\pL[\pL ]{1,20}:)`)
+var wideApart = regexp.MustCompile(`(?i)\s{2,}(\pL[\pL ]{1,20}:)|\s+((?:yield|portions?|serves|makes|covers|shelf life|level|skill):? ?\d)`)
 
-var saysOf = regexp.MustCompile(`^\pL[\pL ]{1,20}: *\S`)
+var saysOf = regexp.MustCompile(`(?i)^(?:\pL[\pL ]{1,20}: *\S|(?:yield|portions?|serves|makes|covers|shelf life|level|skill):? ?\d)`)
 
 // sideBySide reports whether the list stands to the left of numbered steps.
 func (r *reader) sideBySide(rows []line) bool {

@@ -121,7 +121,7 @@ var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|batch\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:batch|spec)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -269,6 +269,11 @@ func (r *reader) titledInWords() {
 			return
 		}
 	}
+	for _, p := range r.prose {
+		if p.lines[0] > headLines || try(p.lines[0], p.text) {
+			return
+		}
+	}
 }
 
 var (
@@ -277,10 +282,11 @@ var (
 	saysTitle = []*regexp.Regexp{
 		regexp.MustCompile(`(?i)\b(?:recipe|one|sheet|method|card|ingredients|list|version)\b[^.:]{0,40}\bfor (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?:\s+[-–—(]|,|[.:!]|$)`),
 		regexp.MustCompile(`(?i)^(?:(?:ok(?:ay)?|right|so|now|well),? )*for (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?: (?:you|u|we|they|i|each|everyone)\b|,|$)`),
+		regexp.MustCompile(`(?i)^to make (?:my |our |the |a |an |some )?(\pL[\pL' &-]{3,40}?) (?:you|we|i|take|soak|first)\b`),
 		regexp.MustCompile(`^(\pL[\pL' &-]{3,40}?) \((?:for|serves|makes) \d+[^)]*\)$`),
 		regexp.MustCompile(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),
 		regexp.MustCompile(`(?i)(?:^|[,.!] )([^,.!]{4,50}), (?:each|every|per) (?:bench|pair|pupil|learner|student|child|group)\b`),
-		regexp.MustCompile(`(?i)\b(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|are|is) (?:making|doing|cooking|baking) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
+		regexp.MustCompile(`(?i)\b(?:we(?:'ll| will) (?:make|cook|bake|do)|(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|are|is) (?:making|doing|cooking|baking)) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
 	}
 	// forClass is when and with whom, in front of the name.
 	forClass = regexp.MustCompile(`(?i)^(?:(?:tmrw|tomorrow|today|for|with|on|the|period \d|p\d|lesson \d|mon|tue|tues|wed|thu|thurs|fri|monday|tuesday|wednesday|thursday|friday|\d{1,2} ?[a-z]{1,2}\d?|y(?:ea)?r? ?\d{1,2}s?)[,:]? )+`)

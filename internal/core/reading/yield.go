@@ -128,6 +128,9 @@ func yieldIn(text string) (y Yield, ok bool) {
 		if !form.portion && !strings.Contains(low, "enough for") {
 			y.Piece = "piece" // "makes 18", of what the title says
 		}
+		if !form.portion && len(m) > 3 && marksMade.MatchString(m[3]) {
+			return Yield{}, false // "make 2 slits in the top"
+		}
 		if !form.portion && len(m) > 3 && m[3] != "" {
 			y.Piece = pieceOf(m[3], max(y.Count, y.Most))
 			if len(m) > 4 && m[4] != "" {
@@ -138,6 +141,9 @@ func yieldIn(text string) (y Yield, ok bool) {
 	}
 	return y, false
 }
+
+// marksMade are what is made in a thing, and no things.
+var marksMade = regexp.MustCompile(`\b(?:slits?|holes?|cuts?|wells?|dents?|slash(?:es)?|incisions?|layers?|turns?|folds?|lines?)\b`)
 
 var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes) )?one(?: (?:portion|serving|person))?$`)
 
@@ -304,6 +310,9 @@ func (r *reader) titleYield() {
 		}
 	}
 	m := titledYield.FindStringSubmatch(r.Title)
+	if served := soManyServed.FindStringSubmatch(r.Title); m == nil && served != nil {
+		m = []string{"", served[1], served[2], "", ""}
+	}
 	if m == nil {
 		r.titleCount()
 		return
@@ -318,6 +327,9 @@ func (r *reader) titleYield() {
 		r.Yield, r.Title = y, closed(name)
 	}
 }
+
+// soManyServed is "BEEF STEW 10 PORTIONS".
+var soManyServed = regexp.MustCompile(`(?i)^(\pL.{3,60}?)\s+(\d{1,3} (?:portions?|servings?|covers|people|persons))$`)
 
 // closed is a title without the beginning of brackets whose end was taken off: "Leek gratin (Y7".
 func closed(title string) string {

@@ -106,6 +106,16 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 			i.Name, i.Note = first+" "+r.Name, rest
 		}
 	}
+	// Catalogues turn names round: "Flour, self-raising".
+	if first, rest, _ := strings.Cut(r.Note, ", "); first != "" && !worked.MatchString(first) && strings.Contains(strings.ToLower(line), strings.ToLower(r.Name+", "+first)) {
+		for _, words := range []string{first + " " + r.Name, r.Name + " " + first} {
+			if turned := p.MatchAs(words, unit); turned.Certain && turned.Ingredient.ID != t.Match.Ingredient.ID {
+				t.Match = turned
+				i.Name, i.Note = words, rest
+				break
+			}
+		}
+	}
 	if t.Match.Ingredient.ID == "ginger-root" && unit.Dimension == measure.Volume && strings.EqualFold(r.Name, "ginger") && !freshRoot.MatchString(line) { // a spoon of it is of the jar
 		if ground, found := p.Find("ginger-ground"); found {
 			t.Match.Ingredient = ground
@@ -153,6 +163,9 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	t.Ingredient = i
 	return t
 }
+
+// worked says how a thing is prepared, where the same words before a name mean that it is bought so.
+var worked = regexp.MustCompile(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced|zested|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot)\b`)
 
 // Heading reports whether a line of a list names a part rather than an
 // ingredient: "Pastry:", "For the filling".
