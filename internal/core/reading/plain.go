@@ -23,12 +23,15 @@ func plain(text string) string {
 		return strings.Replace(parted, " ", "", 1)
 	})
 	text = boldWithin.ReplaceAllString(text, "$1$2$3$4")
+	text = boldMark.ReplaceAllString(text, "$1$2")
 	text = boldAmount.ReplaceAllString(text, "$1$2")
 	text = minuteLetter.ReplaceAllString(text, "$1 minutes$2")
 	text = apostrophed.ReplaceAllString(text, "${1}s")
 	text = misspelt.ReplaceAllString(text, "minute$1")
 	text = minuteMark.ReplaceAllString(text, "$1 minutes")
 	text = stopWithin.ReplaceAllString(text, "$1$2")
+	text = braced.ReplaceAllString(text, "")
+	text = halfBehind.ReplaceAllString(text, "$1 ½ $2")
 	text = slideMark.ReplaceAllString(text, "")
 	text = ofFlour.ReplaceAllString(text, "$1")
 	text = unitStop.ReplaceAllString(text, "$1 ")
@@ -67,6 +70,7 @@ var (
 	joined = regexp.MustCompile(`\b(?:[Ff]i|[Ff]l) \p{Ll}{2,}`)
 
 	boldWithin   = regexp.MustCompile(`(?m)(\S[ \t]+|^[ \t]*)(?:\*\*([^*\n]+)\*\*|__([^_\n]+)__)([ \t]+\S)`)
+	boldMark     = regexp.MustCompile(`(?m)^[ \t]*\*\*([-•] +)([^*\n]+)\*\*`) // the mark is bold too
 	boldAmount   = regexp.MustCompile(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔])[^*\n]*)\*\*`)
 	minuteLetter = regexp.MustCompile(`(?m)(\d)m([ .,;)]|$)`)
 	apostrophed  = regexp.MustCompile(`(?i)(\d ?min)(?:['’]s\b|s['’])`)
@@ -78,6 +82,8 @@ var (
 	parted    = regexp.MustCompile(`(?m)(?:^.{2,60};[ \t]*$\n?){3,}|(?:^.{2,60},[ \t]*$\n?){3,}`) // a list as a sentence
 	atLineEnd = regexp.MustCompile(`(?m)[;,][ \t]*$`)
 
+	braced        = regexp.MustCompile(`(?m)[ \t]*\}[ \t]*\pL*[,;.]?[ \t]*$`)                                                                           // "onion 250 g } mirepoix"
+	halfBehind    = regexp.MustCompile(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`) // "salt half tsp"
 	slideMark     = regexp.MustCompile(`(?im)^[ \t]*slide \d{1,2}\s*[:.–-]\s*`)
 	ofFlour       = regexp.MustCompile(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`) // "water 560 g 56%"
 	unitStop      = regexp.MustCompile(`(?i)((?:\d|[½¼¾]) ?(?:oz|lbs?|tsp|tbsp|dsp|pt))\. +`)                                  // "5 oz. flour"

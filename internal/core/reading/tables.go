@@ -25,7 +25,7 @@ var columnWords = []struct{ holds, words string }{
 	{"prep", `prep(?:aration)?|cut|notes?`},
 	{"kit", `equipment|utensils|tools|kit`},
 	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?`},
-	{"step", `methods?|steps?|what to do|what (?:we|you) do|what happens|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?`},
+	{"step", `methods?|steps?|what to do|what (?:i|we|you|they)(?:'m| am|'re| are| will be| will)? do(?:ing)?|what happens|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?`},
 	{"when", `time|when|clock|timings?|start`},
 	{"time", `mins?|minutes|how long|duration`},
 	{"why", `why\??|reasons?|functions?|purpose|what it does`},
@@ -90,7 +90,7 @@ func (r *reader) tables(lines []line) []line {
 func headApart(lines []line) []line {
 	var out []line
 	for n, l := range lines {
-		cs := cells(wideApart.ReplaceAllString(l.text, "|$1$2"))
+		cs := cells(wideApart.ReplaceAllString(strings.Trim(l.text, `"`), "|$1$2"))
 		if n >= headLines || l.quiet != "" || len(cs) < 2 || slices.ContainsFunc(cs, func(c string) bool { return !saysOf.MatchString(c) }) {
 			out = append(out, l)
 			continue
@@ -353,6 +353,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	}
 	if len(cs) == 3 && !figure.MatchString(cs[0]) && r.bare(cs[1]) && r.bare(cs[2]) && r.measured(cs[1]+" "+cs[0]) { // of one, and of the class
 		return []line{made(row, cs[1]+" "+cs[0], list), made(row, cs[0]+" for the class: "+cs[2], facts)}
+	}
+	if len(cs) == 2 && beginsWith(figure, cs[1]) {
+		cs[0] = stepBeside.ReplaceAllString(cs[0], "") // "1. Oats | 1.5 kg"
 	}
 	if len(cs) == 2 {
 		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")

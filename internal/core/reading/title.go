@@ -36,7 +36,15 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if m := aheadOfAll.FindStringSubmatch(text); m != nil && n == 0 && len(r.lines) < 3 { // all of it in one line
+		if ofPeople.MatchString(text) && n > 0 { // "they are in pairs" names no dish
+			continue
+		}
+		if n == 0 && len(r.lines) > 1 && r.lines[1].quiet == "" && namedBelow(text, r.lines[1].plain()) {
+			r.fact(l)
+			r.lines[n].titled = true
+			continue
+		}
+		if m := aheadOfAll.FindStringSubmatch(text); m != nil && (n == 0 || r.lines[0].titled) && len(r.lines)-n < 3 { // all of it in one line
 			r.Title, r.TitleLine = m[1], l.at
 			r.lines[n] = made(l, m[2], preface)
 			r.titleYield()
@@ -97,7 +105,7 @@ func (r *reader) titled() {
 			return
 		}
 		numberOfDish := n == 0 && closedNumber.MatchString(l.text) && len(r.lines) > 1 && !r.lines[1].numbered // "1. Chicken curry"
-		if l.marked && !l.hashed() && !numberOfDish || r.amounts(l) && !shouts && !inLetters && !titledYield.MatchString(text) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 {
+		if l.marked && !l.hashed() && !numberOfDish || r.amounts(l) && !shouts && !inLetters && !titledYield.MatchString(text) || len([]rune(text)) > 90 || sentence(text) && len(strings.Fields(text)) > 6 && !(n == 0 && exclaims(text)) {
 			return
 		}
 		r.Title, r.TitleLine = dish(text), l.at
@@ -111,17 +119,38 @@ func (r *reader) titled() {
 func dish(text string) string {
 	name := strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :.!")
 	name = strings.TrimRight(inQuotes.ReplaceAllString(name, "$1$2"), ".!")
+	name = withClass.ReplaceAllString(name, "")
 	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }
 
 // recipeBehind is "Chicken curry recipe card".
 var recipeBehind = regexp.MustCompile(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
 
+// namedBelow reports whether the second line names the dish and says how many it makes, and the
+// first does not.
+func namedBelow(first, second string) bool {
+	bare := slices.ContainsFunc(strings.Split(second, " / "), func(s string) bool { _, ok := yieldOf(s); return ok })
+	_, _, head := headingOf(second)
+	return !bare && !head && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
+}
+
+// exclaims reports whether a line praises a dish in a few words, and orders nothing: "Oaty bars –
+// no oven needed!"
+func exclaims(text string) bool {
+	word, _, _ := headVerb(text)
+	return word == "" && strings.HasSuffix(text, "!") && len(strings.Fields(text)) <= 9 && !strings.ContainsAny(strings.TrimRight(text, "!"), ".!?;")
+}
+
+var ofPeople = regexp.MustCompile(`(?i)^(?:they|we|you|i|everyone|learners|pupils|students|the class) (?:are|is|work|will|can|'re)\b`)
+
+// withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
+var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$`)
+
 var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:batch|spec)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -150,7 +179,7 @@ func (r *reader) titleFollows() bool {
 	}
 	text := r.lines[1].plain()
 	_, _, head := headingOf(text)
-	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text))
+	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
 }
 
 // saysMore parts a first line that is too long for a title: "Seeded bread - adapted for
@@ -215,7 +244,7 @@ func (r *reader) titledAbove() {
 	}
 	fits := func(at int, text string) bool {
 		text = strings.Trim(text, `"'“”‘’`)
-		return at < r.Ingredients[0].Line && at > r.TitleLine && text != "" && len(strings.Fields(text)) <= 8 && !sentence(text) && !smallTalk.MatchString(text) && !greeting.MatchString(text) &&
+		return at < r.Ingredients[0].Line && at > r.TitleLine && text != "" && len(strings.Fields(text)) <= 8 && !sentence(text) && !smallTalk.MatchString(text) && !greeting.MatchString(text) && !dated.MatchString(text) &&
 			unicode.IsUpper([]rune(text)[0]) && !strings.ContainsAny(text, ".?!,=|_") && !strings.HasSuffix(text, ":")
 	}
 	for _, u := range r.Unread {

@@ -23,7 +23,7 @@ var yields = []struct {
 }{
 	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities (?:are )?for|amounts (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:an? (?:family|group|class) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
 	{regexp.MustCompile(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
-	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantity|amount|(?:batch|tray|slab)(?: of)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantit[yé]|amount|(?:batch|tray|slab)(?: of)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
 	{regexp.MustCompile(`^(?:makes|gives|one|1) .*\(` + count + ` (` + pieceNouns + `)\)$`), false},
@@ -466,6 +466,6 @@ var soManyPieces = regexp.MustCompile(`(?i)^\s*\d{1,2} (?:` + pieceNouns + `)\s*
 
 var forSome = regexp.MustCompile(`(?i)^\s*for \d{1,2}\s*$`)
 
-var sayings = regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?:Prep|Cook|Total|Ready|Time)\b`)
+var sayings = regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?i:prep|cook|total|ready|time)\b`)
 
 var yieldWords = regexp.MustCompile(`(?i)\b(?:it does|cuts into|makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)

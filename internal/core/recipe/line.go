@@ -107,7 +107,7 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 		}
 	}
 	// Catalogues turn names round: "Flour, self-raising".
-	if first, rest, _ := strings.Cut(r.Note, ", "); first != "" && !worked.MatchString(first) && strings.Contains(strings.ToLower(line), strings.ToLower(r.Name+", "+first)) {
+	if first, rest, _ := strings.Cut(r.Note, ", "); first != "" && !worked.MatchString(first) && turnedRound(strings.ToLower(line), strings.ToLower(r.Name), strings.ToLower(first)) {
 		for _, words := range []string{first + " " + r.Name, r.Name + " " + first} {
 			if turned := p.MatchAs(words, unit); turned.Certain && turned.Ingredient.ID != t.Match.Ingredient.ID {
 				t.Match = turned
@@ -162,6 +162,11 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	}
 	t.Ingredient = i
 	return t
+}
+
+// turnedRound reports whether the kind of a thing stands behind its name: "flour, strong".
+func turnedRound(line, name, kind string) bool {
+	return strings.Contains(line, name+", "+kind) || strings.Contains(line, name+" ("+kind+")")
 }
 
 // worked says how a thing is prepared, where the same words before a name mean that it is bought so.

@@ -213,7 +213,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	switch {
 	case has("dry ingredient", "dry thing", "dry stuff", "sieve dry", "sift dry", "mix dry", "the dry") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
-	case has("wet ingredient", "the wet", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed")):
+	case has("wet ingredient", "wet stuff", "wet thing", "the wet", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed") || strings.Contains(i.Note, "juice")):
 		return true
 	case has("spice", "masalas", "powders", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt"):
 		return true
@@ -513,6 +513,9 @@ func unasked(stock pantry.Ingredient) bool {
 }
 
 func (c *checker) unlistedIngredient() {
+	if len(c.Ingredients) == 0 { // which is said once
+		return
+	}
 	reported := map[string]bool{}
 	for n, s := range c.Steps {
 		for _, m := range c.pantry.Mentioned(s.Title + ". " + s.Text + ". " + strings.Join(s.Takes, ". ")) {

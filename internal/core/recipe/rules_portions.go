@@ -127,6 +127,9 @@ func (c *checker) unusualAmount() {
 	if c.Yield > 0 && c.Piece != "portion" && (large.MatchString(c.Piece) && c.Yield <= mostLarge || loaves.MatchString(c.Piece)) {
 		shares *= 8 // a cake or a loaf is eaten by eight
 	}
+	if byLitre.MatchString(c.Piece) {
+		shares *= 4 // stock, or a sauce, is served by the quarter
+	}
 	piece := c.Piece
 	if piece == "" || shares != float64(c.Yield) {
 		piece = "portion"
@@ -205,6 +208,8 @@ var light = regexp.MustCompile(`(?i)\b(?:soup|broth|stuffed|minestrone|dumplings
 
 // byMeasure are yields of so much rather than so many.
 var byMeasure = regexp.MustCompile(`(?i)^(?:ml|l|litres?|g|kg|cups?|pints?)$`)
+
+var byLitre = regexp.MustCompile(`(?i)^(?:l|litres?)$`)
 
 // tooLittle catches a tenth of what a dish is of, by what a portion holds.
 func (c *checker) tooLittle(grams []float64) {
