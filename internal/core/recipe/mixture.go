@@ -60,8 +60,10 @@ var Usuals = []Usual{
 	{"batter", "liquid", "flour", 1.5, 3.6, regexp.MustCompile(`(?i)batter|clafoutis|popovers?`), []string{"flour", "liquid", "egg"}, nil},
 	{"creamed sponge", "sugar", "flour", 0.60, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
 	{"creamed sponge", "fat", "flour", 0.30, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
-	{"bars and biscuits", "fat", "flour", 0.20, 1.60, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
-	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, regexp.MustCompile(`(?i)\b(?:bars|brownies|blondies|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"brownies", "fat", "flour", 0.40, 2.60, regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"brownies", "sugar", "flour", 0.80, 4.20, regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"bars and biscuits", "fat", "flour", 0.20, 1.60, regexp.MustCompile(`(?i)\b(?:bars|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, regexp.MustCompile(`(?i)\b(?:bars|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
 	{"egg pasta", "egg", "flour", 0.30, 0.85, regexp.MustCompile(`(?i)\b(?:pasta|ravioli|noodles|tagliatelle|lasagne)\b`), []string{"flour", "egg"}, []string{"fat", "sugar", "liquid"}},
 	{"whisked sponge", "sugar", "flour", 0.80, 1.30, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
 	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
@@ -181,13 +183,16 @@ func wideRatios(r Recipe, grams []float64) []Ratio {
 	return ratiosOf(r, grams, table)
 }
 
+// onTop says that some of the same goes on, round or under a mixture, and not into it.
+var onTop = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:cross(?:es)?|dust(?:ing)?|roll(?:ing)?(?: out)?|coat(?:ing)?|glaz(?:e|ing)|greas(?:e|ing)|fry(?:ing)?|decorate|sprinkle|top(?:ping)?|icing|finish)\b`)
+
 func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
 	var out []Ratio
 	for _, part := range r.Parts() {
 		lines := map[string][]int{}
 		sums := map[string]float64{}
 		for n, i := range r.Ingredients {
-			if i.Part != part || i.Law == Taste || i.Law == Surface || i.Law == Fixed || grams[n] == 0 {
+			if i.Part != part || i.Law == Taste || i.Law == Surface || i.Law == Fixed || grams[n] == 0 || onTop.MatchString(i.Name+", "+i.Note) {
 				continue
 			}
 			if i.Pantry == "icing-sugar" && slices.ContainsFunc(r.Ingredients, func(o Ingredient) bool {

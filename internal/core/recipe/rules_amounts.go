@@ -215,7 +215,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return true
 	case has("wet ingredient", "wet stuff", "wet thing", "the wet", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed") || strings.Contains(i.Note, "juice")):
 		return true
-	case has("spice", "masalas", "powders", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt"):
+	case has("spice", "masalas", "powders", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt" || has("spice") && slices.Contains(wholeSpices, stock.ID)):
 		return true
 	case has("marina") && strings.Contains(strings.ToLower(i.Note), "marinade"):
 		return true
@@ -249,6 +249,9 @@ func vegetable(stock pantry.Ingredient) bool {
 	return len(stock.From) == 0 && !stock.Pours && (stock.Counted() || stock.Role == pantry.Other && (stock.Place == "fridge" && stock.Keeps <= 21 || stock.Place == "freezer"))
 }
 
+// wholeSpices are counted, and spices all the same.
+var wholeSpices = ids("cinnamon-stick cardamom star-anise bay-leaf cloves peppercorns cumin-seeds mustard-seeds fennel-seeds")
+
 // fruitInTins is fruit that is bought by weight.
 var fruitInTins = ids("pineapple melon grape mixed-berries")
 
@@ -259,7 +262,7 @@ func dried(id string) bool {
 
 // allIn reports whether a text takes in whatever there is: "mix everything".
 func allIn(text string) bool {
-	return slices.ContainsFunc([]string{"all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "all together", "all gently"}, func(w string) bool { return begins(text, w) }) ||
+	return slices.ContainsFunc([]string{"all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "all together", "all gently", "mix to a", "mix into a"}, func(w string) bool { return begins(text, w) }) ||
 		begins(strings.ReplaceAll(text, "the rest of", ""), "the rest")
 }
 
