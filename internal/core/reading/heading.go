@@ -22,8 +22,8 @@ var headings = []struct {
 	is    section
 	words *regexp.Regexp
 }{
-	{list, regexp.MustCompile(`(?i)^(?:(?:weigh|measure|collect|gather)(?: out)?\s*:\s*$|(?:the |main |your |dry |wet )?ingredients?(?: list)?(?: needed| (?:i|we|you) need)?|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|(?:quantit(?:y|ies)|amounts?) (?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group(?: of \d)?|bench)|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step by step|(?:the |my |our )?method|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:i|we|they) did|what (?:to|you|u|they|we|i|pupils|learners|students) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do (?:this|it)(?:\s*:|$)|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake)|process)\b`)},
+	{list, regexp.MustCompile(`(?i)^(?:(?:weigh|measure|collect|gather)(?: out)?\s*:\s*$|(?:list of |the |main |your |dry |wet )?ingredients?(?: list)?(?: (?:and|&) (?:amounts?|quantit(?:y|ies)|weights?|measures?))?(?: needed| (?:i|we|you) need)?|what do (?:i|we|you) need\??|(?:what|things|stuff) (?:i|we|you)?(?:'ll| will)? ?(?:need )?to bring|stuff (?:you|we|i)(?:'ll| will)? need|for \d people (?:you|we) need|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|(?:quantit(?:y|ies)|amounts?) (?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group(?: of \d)?|bench)|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
+	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step[- ]by[- ]step(?: method)?|(?:the |my |our |cooking |preparation |recipe )?methods?|how (?:you|we|i|to) (?:make|do|cook) (?:it|this|them)|how it(?:'s| is) (?:done|made)|how-to|(?:order|plan|stages|sequence) of (?:work|making|cooking)|(?:time|production|making) plan|sequence|stages?|tasks?\W*$|now\W*$|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:i|we|they) did|what (?:to|you|u|they|we|i|pupils|learners|students) do|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|method ?/ ?timings?|do (?:this|it)(?:\s*:|$)|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake|go|make it|start)|process)\b`)},
 	{facts, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit(?: list)?|you(?:'ll| will)? need the following equipment|notes?|tips?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning|skills?|success criteria|vocabulary|health (?:and|&) safety|h ?& ?s|safety|evaluation|homework|hwk|hw|h/w|extension|plenary|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words|checks?)\b`)},
 }
 
@@ -44,6 +44,9 @@ func (r *reader) forOne(l *line) {
 
 // forEach says for whom a list is.
 var forEach = regexp.MustCompile(`(?i)^(?:(?:quantit(?:y|ies)|amounts?) )?(?:per|for each|each|for one) (?:(pair|pupil|student|learner|child|person)\b|group of ([2-6])\b)`)
+
+// perSome says for whom without saying how many they are.
+var perSome = regexp.MustCompile(`(?i)^\(?(?:per|for each|each|for) (?:the )?(?:group|bench|class|team|table|dish|recipe)\)?:?$`)
 
 // forWhomIn finds for whom a list is in the words over it.
 var forWhomIn = regexp.MustCompile(`(?i)\b(?:per|for each|each|for one) (?:pair|pupil|student|learner|child|person|group of [2-6])\b`)
@@ -78,6 +81,9 @@ func (r *reader) heading(l *line, is section, rest string, in *section, part *st
 				y.Line = l.at
 				r.Yield = y
 			}
+			return true
+		}
+		if perSome.MatchString(rest) { // "Ingredients - per group"
 			return true
 		}
 		if m := forEach.FindStringSubmatch(strings.Trim(rest, "() ")); m != nil { // “You need (per pair)”
@@ -124,7 +130,7 @@ func headingOf(text string) (is section, rest string, ok bool) {
 			continue
 		}
 		rest = strings.TrimSpace(text[len(m):])
-		bare := strings.TrimSpace(strings.Trim(rest, ":.-–— "))
+		bare := strings.TrimSpace(strings.Trim(rest, ":.-–—!?… "))
 		switch {
 		case bare == "":
 			return h.is, "", true

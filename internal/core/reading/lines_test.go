@@ -17,7 +17,7 @@ import (
 )
 
 // Single lines as people write them, each inside a small recipe: of the method, of the list,
-// yields and titles.
+// headings, yields and titles.
 func TestSingleLines(t *testing.T) {
 	data, err := os.ReadFile("testdata/lines.txt")
 	require.NoError(t, err)
@@ -26,10 +26,12 @@ func TestSingleLines(t *testing.T) {
 	for _, l := range strings.Split(strings.TrimSpace(string(data)), "\n") {
 		if kind, ok := strings.CutPrefix(l, "= "); ok {
 			around = map[string]string{
-				"method": "Dish\n200 g flour\n1 onion\n1 carrot\nMix to a dough and shape.\n%s",
-				"list":   "Dish\nIngredients\n200 g flour\n300 g sugar\n%s\nMethod\nMix.\nBake for 20 minutes at 180 °C.",
-				"yield":  "Leek things\n%s\nIngredients\n200 g flour\n300 g leeks\nMethod\nMix.\nBake for 20 minutes at 180 °C.",
-				"title":  "%s\n200 g chicken breast\n1 onion\n1 tbsp curry paste\nFry the onion for 5 minutes.\nAdd the chicken and simmer for 20 minutes.",
+				"method":          "Dish\n200 g flour\n1 onion\n1 carrot\nMix to a dough and shape.\n%s",
+				"list":            "Dish\nIngredients\n200 g flour\n300 g sugar\n%s\nMethod\nMix.\nBake for 20 minutes at 180 °C.",
+				"yield":           "Leek things\n%s\nIngredients\n200 g flour\n300 g leeks\nMethod\nMix.\nBake for 20 minutes at 180 °C.",
+				"over the list":   "Leek bake\n%s\n2 leeks\n50 g cheddar\na little butter\nMethod\nSlice the leeks and fry for 5 minutes.",
+				"over the method": "Leek bake\nIngredients\n2 leeks\n50 g cheddar\na little butter\n%s\nSlice the leeks and fry for 5 minutes.",
+				"title":           "%s\n200 g chicken breast\n1 onion\n1 tbsp curry paste\nFry the onion for 5 minutes.\nAdd the chicken and simmer for 20 minutes.",
 			}[kind]
 			fmt.Fprintf(&b, "= %s\n", kind)
 			continue
