@@ -155,7 +155,7 @@ func (r *reader) cooksAlone(a action) bool {
 	most := a.said[0].Most.Float()
 	switch a.does.word {
 	case "cook":
-		return most >= long || covered.MatchString(text)
+		return most >= long || most > 1 && covered.MatchString(text)
 	case "soften", "sweat", "fry", "caramelise", "heat", "warm", "reheat":
 		return most >= long && (undisturbed.MatchString(a.text) || lidOn.MatchString(text))
 	}

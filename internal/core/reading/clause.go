@@ -331,6 +331,7 @@ var senses = map[string][]sense{
 	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
 	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
 	"scald": {{regexp.MustCompile(`(?i)^scald (?:the )?(?:milk|cream)\b`), "heat"}},
+	"brown": {{regexp.MustCompile(`(?i)^brown (?:sugar|rice|bread|rolls?|flour|sauce|lentils|basmati|stock|onions? skins?|paper)\b`), ""}},
 	"start": {{regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
 	"keep":  {{regexp.MustCompile(`(?i)^keep (?:on )?(?:stirring|whisking|mixing)\b`), "stir"}},
 	"give":  {{regexp.MustCompile(`(?i)^give (?:it|them) (?:about |another |a further )?\d`), ""}},

@@ -29,7 +29,7 @@ var headings = []struct {
 
 // forOne takes the yield that the heading of a list implies: "Per pair".
 func (r *reader) forOne(l *line) {
-	m := forEach.FindStringSubmatch(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[] "), ""))
+	m := forEach.FindStringSubmatch(ingredientsFor.ReplaceAllString(strings.Trim(ruled.ReplaceAllString(l.plain(), "$1"), "[] "), ""))
 	if m == nil || r.Yield.Count > 0 {
 		return
 	}

@@ -77,6 +77,9 @@ func (r *reader) ingredient(at int, item, part string) {
 		r.ingredient(at, m[3]+" "+m[4]+" "+m[5]+m[6], part)
 		return
 	}
+	if m := slicesBehind.FindStringSubmatch(item); m != nil && r.known(m[2]) {
+		item = m[1] + " " + m[3] + " of " + m[2]
+	}
 	if m := partOfFruit.FindStringSubmatch(item); m != nil {
 		item = m[1] + " of " + m[2] + " " + m[3]
 	}
@@ -106,6 +109,7 @@ var (
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg ?wash$`)
 	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
+	slicesBehind = regexp.MustCompile(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                // "3 cucumber slices"
 	inList       = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
 	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
 	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)

@@ -82,6 +82,9 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	unit := r.Unit
 	if !r.Given {
 		unit = measure.Teaspoon // what has no amount is more likely a spice than a vegetable
+		if inSlices.MatchString(line) {
+			unit = measure.Each
+		}
 		if strings.EqualFold(r.Name, "peppers") || strings.EqualFold(r.Name, "chillies") {
 			unit = measure.Each
 		}
@@ -163,6 +166,9 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	t.Ingredient = i
 	return t
 }
+
+// inSlices is no spice: "a few slices of pepper".
+var inSlices = regexp.MustCompile(`(?i)\b(?:slices?|strips?|rings?|sticks?|chunks?)\b`)
 
 // turnedRound reports whether the kind of a thing stands behind its name: "flour, strong".
 func turnedRound(line, name, kind string) bool {
