@@ -109,7 +109,7 @@ var (
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg ?wash$`)
 	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
-	slicesBehind = regexp.MustCompile(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                // "3 cucumber slices"
+	slicesBehind = regexp.MustCompile(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                                // "3 cucumber slices"
 	inList       = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
 	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
 	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
