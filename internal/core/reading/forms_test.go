@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/reading"
@@ -440,4 +441,13 @@ func TestLayoutsOfOthers(t *testing.T) {
 	r = read("Hi all, cover for Thursday is scones. Recipe: 200g SR flour, 40g marg, 125ml milk. Makes 6. Get them to rub in the marg. Bake at 200 for 12 min. Any probs ring me. D")
 	assert.Equal(t, []string{"200 g self-raising-flour", "40 g baking-spread", "125 ml milk"}, listed(r))
 	assert.Equal(t, 6, r.Yield.Count)
+}
+
+// Whatever is written otherwise before it is read, lines keep their places.
+func TestLinesKeepTheirPlaces(t *testing.T) {
+	for _, above := range []string{"Slide 2:", "1st prove:", "Oven:", "**", "}", "approx.", "5 oz.", "- • -", "First rise -"} {
+		r := read("Buns\n" + above + "\n\n200 g flour\nMix and bake for 20 minutes at 180 °C.")
+		require.NotEmpty(t, r.Ingredients, above)
+		assert.Equal(t, 4, r.Ingredients[0].Line, above)
+	}
 }
