@@ -276,7 +276,8 @@ func (n Number) String() string { return n.value().RatString() }
 
 // Mixed prints n, not under 0, as a whole number, a fraction, or both: "71 2/3".
 func (n Number) Mixed() string {
-	whole := Int(n.Floor())
+	r := n.value()
+	whole := of(new(big.Rat).SetInt(new(big.Int).Div(r.Num(), r.Denom())))
 	switch rest := n.Sub(whole); {
 	case rest.Sign() == 0:
 		return whole.String()

@@ -137,3 +137,12 @@ func TestSignsAndParts(t *testing.T) {
 	assert.Equal(t, int64(-1), exact.Frac(-1, 3).Floor())
 	assert.Equal(t, int64(-2), exact.Int(-2).Floor())
 }
+
+// Whole numbers, parts and both, as people write them.
+func TestMixed(t *testing.T) {
+	for n, want := range map[string]string{"0": "0", "5": "5", "2/3": "2/3", "215/3": "71 2/3", "1.5": "1 1/2", "12345678901234567890.5": "12345678901234567890 1/2"} {
+		assert.Equal(t, want, exact.MustParse(n).Mixed(), n)
+	}
+	num, denom := exact.Number{}.Ratio()
+	assert.Equal(t, []int64{0, 1}, []int64{num, denom}, "nothing is nought over one")
+}
