@@ -67,7 +67,11 @@ func btoi(b bool) int {
 }
 
 func read(text string) recipe.Recipe {
+	if known, ok := recipes.Load(text); ok {
+		return known.(recipe.Recipe)
+	}
 	r, _ := reading.Read(text, nil, pantry.Stock()).Recipe()
+	recipes.Store(text, r)
 	return r
 }
 
@@ -81,7 +85,7 @@ func findings(text string) []recipe.Finding {
 	return out
 }
 
-var checked sync.Map
+var checked, recipes sync.Map
 
 // A replacing is a mistake that is made in a sound recipe: words in place of
 // others, and the rules of which one should find it.
