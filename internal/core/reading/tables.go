@@ -90,8 +90,11 @@ func (r *reader) tables(lines []line) []line {
 func headApart(lines []line) []line {
 	var out []line
 	for n, l := range lines {
-		cs := cells(wideApart.ReplaceAllString(strings.Trim(l.text, `"`), "|$1$2"))
-		if n >= headLines || l.quiet != "" || len(cs) < 2 || slices.ContainsFunc(cs, func(c string) bool { return !saysOf.MatchString(c) }) {
+		var cs []string
+		if n < headLines && l.quiet == "" {
+			cs = cells(wideApart.ReplaceAllString(strings.Trim(l.text, `"`), "|$1$2"))
+		}
+		if len(cs) < 2 || slices.ContainsFunc(cs, func(c string) bool { return !saysOf.MatchString(c) }) {
 			out = append(out, l)
 			continue
 		}

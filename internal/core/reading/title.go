@@ -270,7 +270,7 @@ func (r *reader) titledAbove() {
 // titledInWords takes the title out of a sentence over the list that says what it is for, and asks.
 func (r *reader) titledInWords() {
 	try := func(at int, text string) bool {
-		if len(r.Ingredients) > 0 && at > r.Ingredients[0].Line || len(r.Ingredients) == 0 && at > headLines {
+		if len(text) > maxRunes || len(r.Ingredients) > 0 && at > r.Ingredients[0].Line || len(r.Ingredients) == 0 && at > headLines {
 			return false
 		}
 		for _, form := range saysTitle {
