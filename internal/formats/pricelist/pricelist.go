@@ -186,7 +186,7 @@ func apart(rows [][]string) [][]string {
 var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good morning|good afternoon|morning|thanks|thank you|cheers|regards|best wishes)\b[^\d]*$`)
 
 // beforeList stands before the first thing of a message.
-var beforeList = regexp.MustCompile(`^[^\d:]*:\s+`)
+var beforeList = regexp.MustCompile(`(?i)^[^\d:]*\b(?:prices?|list|offers?|deals?|quotes?|today|tomorrow|this week|next week)\s*:\s+`)
 
 // unheaded parts rows without headings into the product, its price, which stands at the
 // end, and for how much that is, where it is said; nil where most have none. What has none

@@ -175,3 +175,13 @@ func parse(text string) measure.Quantity {
 	}
 	return q
 }
+
+// A message loses no name at its colons, and its greeting is no product.
+func TestMessagesKeepTheirNames(t *testing.T) {
+	rows, err := table.Read([]byte("hello chef, this week: Butter: 250 g £2.05, Plain flour: 1.5 kg 80p"))
+	require.NoError(t, err)
+	got, err := pricelist.Read(rows, pantry.Stock())
+	require.NoError(t, err)
+	require.Len(t, got, 2)
+	assert.Equal(t, []string{"butter", "plain-flour"}, []string{got[0].Product.Item, got[1].Product.Item})
+}

@@ -25,7 +25,7 @@ var (
 	commas    = regexp.MustCompile(`\s*[,;]\s*`)
 	dayLetter = regexp.MustCompile(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`) // "M1 7P", "Th3 9Q"
 	timeFirst = regexp.MustCompile(`(?i)^(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `)[\s,]+` + dayWord + `\.?[\s,:–—-]+(.+)$`)
-	notTaught = regexp.MustCompile(`(?i)\b(?:reg(?:istration)?|tutor(?: time)?|form time|assembly|break|lunch|duty|briefing|meeting|ppa|staff|club|detention)\b`)
+	notTaught = regexp.MustCompile(`(?i)^(?:` + clockWord + `(?:\s*(?:[-–—]|to)\s*` + clockWord + `)?\s*)?(?:(?:` + dayWord + `|reg(?:istration)?|tutor|form|time|assembly|break|lunch|duty|briefing|meeting|ppa|staff)\b[\s.,:–-]*)+$`)
 	plural    = regexp.MustCompile(`(?i)(period|lesson)s\s*`)
 )
 
@@ -33,6 +33,7 @@ var (
 // lessons of a day below its name; or a line for each class, with its days and periods.
 func (w *Week) lines(text string) {
 	day, inDay := term.Weekday(0), false
+	letters := byLetters(text)
 	n := 0
 	for line := range strings.Lines(text) {
 		n++
@@ -43,7 +44,7 @@ func (w *Week) lines(text string) {
 		if m := timeFirst.FindStringSubmatch(line); m != nil {
 			line = m[2] + " " + m[1] + " " + m[3]
 		}
-		if m := dayLetter.FindStringSubmatch(line); m != nil {
+		if m := dayLetter.FindStringSubmatch(line); m != nil && letters {
 			line = dayOfLetter[m[1]] + " " + m[2] + " " + m[3]
 		}
 		on, rest := day, line
@@ -67,7 +68,7 @@ func (w *Week) lines(text string) {
 		}
 		for _, one := range lessons(rest) {
 			at := when.FindStringSubmatch(one)
-			if at == nil && notTaught.MatchString(one) && !strings.ContainsAny(one, "0123456789") {
+			if at == nil && notTaught.MatchString(one) {
 				continue
 			}
 			if at == nil {
@@ -79,6 +80,18 @@ func (w *Week) lines(text string) {
 			}
 		}
 	}
+}
+
+// byLetters reports whether lines begin with the letters of several days; one letter alone may be
+// that of a room: "F2 7A".
+func byLetters(text string) bool {
+	days := map[string]bool{}
+	for line := range strings.Lines(text) {
+		if m := dayLetter.FindStringSubmatch(strings.TrimLeft(strings.TrimSpace(line), "-•*–· ")); m != nil {
+			days[dayOfLetter[m[1]]] = true
+		}
+	}
+	return len(days) > 1
 }
 
 var dayOfLetter = map[string]string{"M": "Mon", "T": "Tue", "Tu": "Tue", "W": "Wed", "Th": "Thu", "F": "Fri"}

@@ -144,3 +144,13 @@ func TestWeeksAsTheyAreWritten(t *testing.T) {
 		assert.Equal(t, says, w.Problems[0], text)
 	}
 }
+
+// What can't be a lesson is passed over; what may be one is asked about, and a room is no day.
+func TestWhatIsNoLesson(t *testing.T) {
+	w := timetable.Read([]byte("08:40 Reg\nMon break duty\nMon P1 9 Elm\nMon lunch club\n"), london)
+	assert.Len(t, w.Entries, 1)
+	assert.Len(t, w.Problems, 1, "a club may be taught")
+	w = timetable.Read([]byte("F1 7 Alder\nF2 9 Elm\n"), london)
+	assert.Empty(t, w.Entries, "F1 and F2 are rooms as likely as Fridays")
+	assert.Len(t, w.Problems, 2)
+}
