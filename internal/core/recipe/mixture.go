@@ -81,7 +81,7 @@ var Usuals = []Usual{
 	{"white sauce", "fat", "flour", 0.70, 1.40, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
 	{"custard", "starch", "liquid", 0.025, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, []string{"egg"}},
 	{"jelly", "gelatine", "liquid", 0.010, 0.030, regexp.MustCompile(`(?i).`), []string{"gelatine", "liquid"}, nil},
-	{"couscous", "liquid", "couscous", 0.90, 1.80, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil},
+	{"couscous", "liquid", "couscous", 0.90, 2.20, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil},
 	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil},
 	{"crumble", "fat", "flour", 0.35, 0.75, regexp.MustCompile(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}},
 	{"crumble", "sugar", "flour", 0.25, 0.80, regexp.MustCompile(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}},

@@ -211,9 +211,9 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return slices.ContainsFunc(words, func(w string) bool { return begins(text, w) })
 	}
 	switch {
-	case has("dry ingredient", "dry thing", "dry stuff", "sieve dry", "sift dry", "mix dry", "the dry") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
+	case has("dry ingredient", "dry thing", "dry stuff", "sieve dry", "sift dry", "mix dry", "the dry,", "the dry into", "the dry in one") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
-	case has("wet ingredient", "wet stuff", "wet thing", "the wet", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed") || strings.Contains(i.Note, "juice")):
+	case has("wet ingredient", "wet stuff", "wet thing", "the wet in", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed") || strings.Contains(i.Note, "juice")):
 		return true
 	case has("spice", "masalas", "powders", "season") && (seasoning(stock) && !stock.Pours || stock.ID == "salt" || has("spice") && slices.Contains(wholeSpices, stock.ID)):
 		return true
@@ -262,8 +262,8 @@ func dried(id string) bool {
 
 // allIn reports whether a text takes in whatever there is: "mix everything".
 func allIn(text string) bool {
-	return slices.ContainsFunc([]string{"all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "all together", "all gently", "mix to a", "mix into a"}, func(w string) bool { return begins(text, w) }) ||
-		begins(strings.ReplaceAll(text, "the rest of", ""), "the rest")
+	return slices.ContainsFunc([]string{"all the ingredient", "all ingredient", "everything", "remaining ingredient", "rest of the ingredient", "other ingredient", "the ingredients", "put all", "mix all", "all in a", "all together", "all gently"}, func(w string) bool { return begins(text, w) }) ||
+		begins(strings.ReplaceAll(text, "the rest of", ""), "the rest") || strings.HasPrefix(text, "mix to a ") // which names nothing, and means it all
 }
 
 // ofKind reports whether a word stands for all of an ingredient's kind: pasta,
