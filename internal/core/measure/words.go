@@ -20,7 +20,7 @@ var numberWords = []struct {
 	text string
 	n    exact.Number
 }{
-	{"half a dozen", exact.Int(6)}, {"a dozen", exact.Int(12)}, {"one dozen", exact.Int(12)}, {"dozen", exact.Int(12)}, {"1 dozen", exact.Int(12)}, {"1 doz", exact.Int(12)}, {"a doz", exact.Int(12)},
+	{"half a dozen", exact.Int(6)}, {"a dozen", exact.Int(12)}, {"one dozen", exact.Int(12)}, {"dozen", exact.Int(12)},
 	{"a couple of", exact.Int(2)}, {"couple of", exact.Int(2)},
 	{"one and a half", exact.Frac(3, 2)}, {"two and a half", exact.Frac(5, 2)},
 	{"three quarters of a", exact.Frac(3, 4)}, {"three quarters", exact.Frac(3, 4)}, {"three-quarters", exact.Frac(3, 4)},

@@ -126,6 +126,11 @@ var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:1[4
 // heatAndTime is a heat of ovens beside a time: "bain-marie, 140 °C 35–40 min".
 var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min`)
 
+// ofOven reports whether a sentence is about an oven, which it may not name.
+func ofOven(sentence string) bool {
+	return setting.Oven(sentence) || slices.ContainsFunc([]*regexp.Regexp{startsHot, soLongAt, cookAt, heatAndTime}, func(form *regexp.Regexp) bool { return form.MatchString(sentence) })
+}
+
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
 var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
 
@@ -154,7 +159,7 @@ func within(p passage, from, to int) []clause {
 	var out []clause
 	start := from
 	spans := duration.In(p.text[from:to])
-	oven := setting.Oven(p.text[from:to]) || startsHot.MatchString(p.text[from:to]) || soLongAt.MatchString(p.text[from:to]) || cookAt.MatchString(p.text[from:to]) || heatAndTime.MatchString(p.text[from:to])
+	oven := ofOven(p.text[from:to])
 	add := func(end int) {
 		if c, ok := newClause(p, start, end, oven, shifted(spans, from)); ok {
 			c.opens, c.sentence = len(out) == 0, p.text[from:to]
@@ -366,7 +371,7 @@ var senses = map[string][]sense{
 }
 
 // colour stands before a "brown" that is none: "crisp and brown".
-var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|melted|bubbling|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
+var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|melted|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
 
 // pairs are the verbs of two words by their first.
 var pairs = func() map[string][]string {

@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"cmp"
 	"strings"
 
 	"freshapron/internal/core/duration"
@@ -155,7 +156,7 @@ func (r *reader) turn(d *draft, a action) {
 		celsius = &v
 	}
 	if len(d.heats) == 0 {
-		first := r.ovenBefore(d.passage, a.from)
+		first := cmp.Or(r.lastSet(d.passage, a.from), r.oven)
 		for _, before := range d.actions {
 			if len(before.heats) > 0 {
 				v := before.heats[0].Celsius

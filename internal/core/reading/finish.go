@@ -163,9 +163,9 @@ func (r *reader) equip(s *Step, d *draft) {
 	s.Uses = []Use{u}
 }
 
-// ovenBefore is what the oven was last set to before a place in a passage; nil where nobody
-// can tell.
-func (r *reader) ovenBefore(passage, at int) *exact.Number {
+// lastSet is the last setting of the oven that the method says before a place in a passage; nil
+// where there is none.
+func (r *reader) lastSet(passage, at int) *exact.Number {
 	for n := passage; n >= 0; n-- {
 		for _, c := range slices.Backward(r.said[n]) {
 			if len(c.heats) > 0 && (n < passage || c.from < at) {
@@ -174,30 +174,27 @@ func (r *reader) ovenBefore(passage, at int) *exact.Number {
 			}
 		}
 	}
-	return r.oven
+	return nil
 }
 
 // ovenAt is what the oven was last set to before a step, or the one setting
 // that the recipe names anywhere; nil where nobody can tell.
 func (r *reader) ovenAt(d *draft) *exact.Number {
-	var last, only *exact.Number
+	if last := r.lastSet(d.passage, d.to); last != nil {
+		return last
+	}
+	var only *exact.Number
 	several := false
 	for n := range r.prose {
 		for _, c := range r.said[n] {
 			for _, h := range c.heats {
 				v := h.Celsius
-				if n < d.passage || n == d.passage && c.from < d.to {
-					last = &v
-				}
 				several = several || only != nil && only.Cmp(v) != 0
 				only = &v
 			}
 		}
 	}
-	switch {
-	case last != nil:
-		return last
-	case only != nil && !several:
+	if only != nil && !several {
 		return only
 	}
 	return r.oven

@@ -23,7 +23,7 @@ func (r *reader) ingredient(at int, item, part string) {
 	}
 	item = broughtIn.ReplaceAllString(item, ", $1")
 	item = eggWash.ReplaceAllString(item, "${1}beaten egg to glaze")
-	item = inList.ReplaceAllString(item, "${1}cake sprinkles")
+	item = sprinkles.ReplaceAllString(item, "${1}cake sprinkles")
 	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
 	if m := slashedFirst.FindStringSubmatch(item); m != nil && !r.known(item) { // "butter/margarine 25 g"
 		item = m[4] + " " + m[1] + "/" + m[2] + m[3]
@@ -101,16 +101,16 @@ func (r *reader) ingredient(at int, item, part string) {
 var (
 	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
 	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`) // "1 red + 1 yellow pepper"
-	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)
-	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                       // "1 tsp cornflour mixed with 2 tbsp water"
+	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                       // "1 red + 1 yellow pepper"
+	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                     // "1 tsp cornflour mixed with 2 tbsp water"
+	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                       // "1 stock cube in 300 ml boiling water"
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg ?wash$`)
 	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
 	slicesBehind = regexp.MustCompile(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                                // "3 cucumber slices"
-	inList       = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
+	sprinkles    = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
 	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
 	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
 	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)

@@ -27,7 +27,7 @@ func (r *reader) layOut() {
 			r.forWhom(&r.lines[n])
 		}
 	}
-	forTwoOrFour(r.lines)
+	r.forTwoOrFour()
 	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
@@ -121,6 +121,10 @@ func (r *reader) sentences(lines []line) []line {
 	}
 	var out []line
 	for _, l := range lines {
+		if l.quiet != "" || l.marked {
+			out = append(out, l)
+			continue
+		}
 		parts := strings.Split(fullStop.ReplaceAllString(l.text, "$1\n"), "\n")
 		listed := slices.ContainsFunc(parts, func(p string) bool {
 			_, behind, ok := strings.Cut(p, ": ")
@@ -129,7 +133,7 @@ func (r *reader) sentences(lines []line) []line {
 			}
 			return ok && strings.Count(behind, ",") >= 2 && r.manyAmounts(behind)
 		})
-		if l.quiet != "" || l.marked || len(parts) < 2 || !listed {
+		if len(parts) < 2 || !listed {
 			out = append(out, l)
 			continue
 		}
@@ -142,11 +146,11 @@ func (r *reader) sentences(lines []line) []line {
 	return out
 }
 
-// forTwoOrFour leaves the first of two amounts, where most lines of a list have one for each of
-// two numbers of people: "Salmon fillets 2 / 4".
-func forTwoOrFour(lines []line) {
+// forTwoOrFour leaves the first of two amounts, where several lines of a list have one for each
+// of two numbers of people, and asks: "Salmon fillets 2 / 4".
+func (r *reader) forTwoOrFour() {
 	var both []int
-	for n, l := range lines {
+	for n, l := range r.lines {
 		if l.quiet == "" && ofBoth.MatchString(l.text) {
 			both = append(both, n)
 		}
@@ -154,8 +158,10 @@ func forTwoOrFour(lines []line) {
 	if len(both) < leastRun {
 		return
 	}
+	first := r.lines[both[0]]
+	r.asked = append(r.asked, Unread{first.at, first.text, "of two amounts the first is taken, here and below: is that right?"})
 	for _, n := range both {
-		for _, s := range []*string{&lines[n].text, &lines[n].item} {
+		for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
 			*s = ofBoth.ReplaceAllString(*s, "$1 $2")
 		}
 	}
@@ -173,13 +179,17 @@ var fullStop = regexp.MustCompile(`([.!?]+)\s+`)
 func inline(lines []line) []line {
 	var out []line
 	for _, l := range lines {
+		if l.quiet != "" {
+			out = append(out, l)
+			continue
+		}
 		var cuts []int
 		for _, m := range innerNumber.FindAllStringSubmatchIndex(l.text, -1) {
 			if l.text[m[2]:m[3]] == strconv.Itoa(len(cuts)+1) {
 				cuts = append(cuts, m[2])
 			}
 		}
-		if l.quiet != "" || len(cuts) < leastRun {
+		if len(cuts) < leastRun {
 			out = append(out, l)
 			continue
 		}

@@ -131,7 +131,7 @@ func laidOut(lines []string) {
 	under, letters, slashed := 0, 0, false
 	twice := 0 // lines with an amount of one, and of the class
 	for _, raw := range lines {
-		if ofTheClass(gaps.Split(strings.TrimSpace(raw), -1)) {
+		if len(raw) <= maxBytes && ofTheClass(gaps.Split(strings.TrimSpace(raw), -1)) {
 			twice++
 		}
 	}
@@ -180,9 +180,12 @@ func betweenCommas(lines []string) {
 	}
 	wide := 0
 	for n, raw := range lines {
+		if len(raw) > maxBytes || strings.TrimSpace(raw) == "" {
+			continue
+		}
 		cells, err := csv.NewReader(strings.NewReader(raw)).Read()
 		switch {
-		case len(raw) > maxBytes || strings.TrimSpace(raw) == "" || err != nil || len(cells) < 2:
+		case err != nil || len(cells) < 2:
 		case columnsOf(strings.Join(cells, "|")) != nil:
 			wide = len(cells)
 			lines[n] = strings.Join(cells, " | ")

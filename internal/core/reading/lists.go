@@ -35,11 +35,11 @@ func (r *reader) items(at int, s, part string) {
 		r.Facts = append(r.Facts, Fact{Line: at, Says: head})
 		s = rest
 	}
-	if m := fetched.FindString(s); m != "" {
-		if head := strings.TrimSpace(wanting.ReplaceAllString(m, "")); head != "" {
+	if m := fetched.FindStringSubmatch(s); m != nil {
+		if head := strings.TrimSpace(m[1]); head != "" {
 			r.Facts = append(r.Facts, Fact{Line: at, Says: head})
 		}
-		s = s[len(m):]
+		s = s[len(m[0]):]
 	}
 	for _, item := range listed(s) {
 		if run := runAmounts(item); len(run) > 1 && !slices.ContainsFunc(run, func(p string) bool { return !r.certain(p) }) { // "25g butter 25g flour"
@@ -56,10 +56,7 @@ func (r *reader) items(at int, s, part string) {
 }
 
 // fetched stands before what somebody is to bring: "bring 200g pasta, …".
-var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^[^\d,;.:]{0,50}\b(?:its|it['’]s|takes?|uses|you need|u need|you want) `)
-
-// wanting are the words for needing in front of a list, which say no more.
-var wanting = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? $|\b(?:its|it['’]s|takes?|uses|you need|u need|you want) $`)
+var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^([^\d,;.:]{0,50})\b(?:its|it['’]s|takes?|uses|you need|u need|you want) `)
 
 // runOn takes a list with nothing between its things: "FILLING 2 carrots 100g red lentils
 // 1 onion". Each of them has to be known.

@@ -22,7 +22,7 @@ func plain(text string) string {
 		}
 		return strings.Replace(parted, " ", "", 1)
 	})
-	for _, w := range written {
+	for _, w := range rewritten {
 		text = w.as.ReplaceAllString(text, w.is)
 	}
 	text = eitherMinutes.ReplaceAllStringFunc(text, func(s string) string {
@@ -66,9 +66,9 @@ var (
 // leastWide is how many wide gaps make a text that a print has spread.
 const leastWide = 12
 
-// written are other ways to write what stands behind them, in the order in which they are looked
+// rewritten are other ways to write what stands behind them, in the order in which they are looked
 // for. None takes the end of a line.
-var written = []struct {
+var rewritten = []struct {
 	as *regexp.Regexp
 	is string
 }{
@@ -83,7 +83,8 @@ var written = []struct {
 	{regexp.MustCompile(`(\d) ?′`), "$1 minutes"},
 	{regexp.MustCompile(`(\d ?(?i:mins?|hrs?|secs?))\.( +(?:\(|(?:a|and|at|by|depending|each|either|if|in|longer|more|on|or|over|per|stirring|then|till|to|turning|until|with|without) ))`), "$1$2"},
 	// "onion 250 g } mirepoix", "salt half tsp", "Slide 3: Method", "water 560 g 56%"
-	{regexp.MustCompile(`(?m)[ \t]*\}[ \t]*\pL*[,;.]?[ \t]*$`), ""},
+	{regexp.MustCompile(`(?m)[ \t]*\}[ \t]*(\pL+)[,;.]?[ \t]*$`), " ($1)"},
+	{regexp.MustCompile(`(?m)[ \t]*\}[,;.]?[ \t]*$`), ""},
 	{regexp.MustCompile(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
 	{regexp.MustCompile(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*`), ""},
 	{regexp.MustCompile(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
