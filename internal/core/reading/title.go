@@ -119,7 +119,6 @@ func (r *reader) titled() {
 func dish(text string) string {
 	name := strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :.!")
 	name = strings.TrimRight(inQuotes.ReplaceAllString(name, "$1$2"), ".!")
-	name = withClass.ReplaceAllString(name, "")
 	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }
 
@@ -142,6 +141,14 @@ func exclaims(text string) bool {
 }
 
 var ofPeople = regexp.MustCompile(`(?i)^(?:they|we|you|i|everyone|learners|pupils|students|the class) (?:are|is|work|will|can|'re)\b`)
+
+// withoutClass keeps with whom a dish is made beside its name.
+func (r *reader) withoutClass() {
+	if at := withClass.FindStringIndex(r.Title); at != nil {
+		r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: strings.TrimSpace(r.Title[at[0]:])})
+		r.Title = r.Title[:at[0]]
+	}
+}
 
 // withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
 var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$`)

@@ -291,6 +291,7 @@ var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serv
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
+	r.withoutClass()
 	if parts := titleMarks.Split(r.Title, -1); len(parts) > 1 { // "Skewers // 4 people // 45 min"
 		if !slices.ContainsFunc(parts[1:], func(p string) bool { return !ofSchool.MatchString(p) }) { // "Savoury rice | Year 7"
 			r.Title = parts[0]
