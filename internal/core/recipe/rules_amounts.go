@@ -400,9 +400,11 @@ func mixedIn(text string, stock pantry.Ingredient) bool {
 // ofTheList reports whether the text of a step is work in the list: it says again what
 // stands there. What begins with minutes or with a temperature is none.
 func ofTheList(text string) bool {
+	if !amountFirst.MatchString(text) {
+		return false
+	}
 	spans, settings := duration.In(text), setting.In(text)
-	timed := len(spans) > 0 && spans[0].From == 0 || len(settings) > 0 && settings[0].From == 0
-	return amountFirst.MatchString(text) && !timed
+	return !(len(spans) > 0 && spans[0].From == 0 || len(settings) > 0 && settings[0].From == 0)
 }
 
 var amountFirst = regexp.MustCompile(`^[\d½¼¾⅓⅔]`)
