@@ -70,7 +70,7 @@ var (
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
 	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
-	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:an?|the|your) (?:adult|grown[- ]?up|teacher) for help\b`)
+	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:(?:an?|the|your) (?:adult|grown[- ]?up|teacher) )?for help\b`)
 )
 
 // clauses takes a passage apart.
@@ -484,6 +484,12 @@ func mentions(s string, words ...string) bool {
 
 // adultIn is the part that a text gives to an adult.
 func adultIn(s string) fit.Adult {
+	s = helpOf.ReplaceAllStringFunc(s, func(help string) string { // "with the help of a plate"
+		if !mentions(help, "adult", "teacher", "grown", "staff", "technician", "mum", "dad", "parent") {
+			return ""
+		}
+		return help
+	})
 	switch {
 	case !mentions(s, "adult", "teacher", "grown", "staff", "help", "supervis", "assist", "technician", "mum", "dad"):
 	case adultWatch.MatchString(s):
@@ -495,6 +501,8 @@ func adultIn(s string) fit.Adult {
 	}
 	return fit.NoAdult
 }
+
+var helpOf = regexp.MustCompile(`(?i)\bwith (?:the |some )?help (?:of|from) [^,.;]+`)
 
 // whileIn is where the end of a text says what goes on meanwhile.
 func whileIn(s string) []int {

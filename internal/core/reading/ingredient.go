@@ -62,7 +62,7 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := cubeIn.FindStringSubmatch(item); m != nil {
 		item = m[1] + " mixed with " + m[2]
 	}
-	if m := stirredWith.FindStringSubmatch(item); m != nil && r.certain(m[1]) && r.certain(m[2]) {
+	if m := stirredWith.FindStringSubmatch(item); m != nil && r.known(m[1]) && r.certain(m[2]) {
 		first := len(r.Ingredients)
 		r.ingredient(at, m[1], part)
 		if first < len(r.Ingredients) {
@@ -96,7 +96,25 @@ func (r *reader) ingredient(at int, item, part string) {
 	for _, p := range t.Reading.Problems {
 		r.asked = append(r.asked, Unread{at, item, p})
 	}
+	r.askOfNote(at, item, t)
 }
+
+// askOfNote asks whether what stands behind a comma is a thing of its own: "100 g feta, leeks".
+func (r *reader) askOfNote(at int, item string, t recipe.Taking) {
+	if !t.Match.Certain {
+		return
+	}
+	for _, p := range strings.Split(t.Ingredient.Note, ",") {
+		p = strings.TrimSpace(p)
+		other := r.take(p)
+		if other.Match.Certain && other.Ingredient.Pantry != t.Ingredient.Pantry && (other.Reading.Given || !isJob(p)) && !ofTheSame.MatchString(p) {
+			r.asked = append(r.asked, Unread{at, item, fmt.Sprintf("is “%s” another ingredient? Then it needs a line of its own", p)})
+		}
+	}
+}
+
+// ofTheSame says more of a thing by another's name: "milk or dark", "reduced salt".
+var ofTheSame = regexp.MustCompile(`(?i)\bor\b|^(?:reduced|low|less|no|without|not|unsalted|lower)\b|[- ]free$`)
 
 var (
 	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)

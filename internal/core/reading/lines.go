@@ -38,7 +38,7 @@ var (
 	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
 	stepMark = regexp.MustCompile(`(?i)^\s*(?:step\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
 	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)
-	bulleted = regexp.MustCompile(`^\s*(?:[-*•·▪◦‣●○■□▢▣◻◽❏❑❒☐☑✓✔➢►–—»›¤§~]|[+=>] |\[[ xX]?\])\s*`)
+	bulleted = regexp.MustCompile(`^\s*(?:[-=]>|→|[-*•·▪◦‣●○■□▢▣◻◽❏❑❒☐☑✓✔➢►–—»›¤§~]|[+=>] |\[[ xX]?\])\s*`)
 	emphasis = regexp.MustCompile(`^(?:\*\*|__)(.+?)(?:\*\*|__)(:?)$`)
 	hashes   = regexp.MustCompile(`^#{1,6}\s+(.*?)\s*#*$`)
 )

@@ -11,12 +11,12 @@ import (
 )
 
 // partInLine takes a part with its list in one line: "For the sauce: 2 onions, 3 carrots".
-func (r *reader) partInLine(l line, text string, part *string) bool {
+func (r *reader) partInLine(l line, text string, in section, part *string) bool {
 	m := partList.FindStringSubmatch(text)
-	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2])) {
+	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2])) && !(in == list && r.allKnown(listed(m[2]))) {
 		return false
 	}
-	if !collects[strings.ToLower(m[1])] {
+	if !collects.MatchString(m[1]) {
 		*part = kitchen.Capital(strings.ToLower(m[1]))
 		r.addPart(*part)
 	}
@@ -25,7 +25,7 @@ func (r *reader) partInLine(l line, text string, part *string) bool {
 }
 
 // collects are the words over a list that name no part of the dish.
-var collects = wordSet("collect get gather fetch weigh measure bring")
+var collects = regexp.MustCompile(`(?i)^(?:collect|get|gather|fetch|weigh|measure|bring|(?:bring )?from (?:home|school)|home|school(?: provides)?|(?:we|i) provide|provided)$`)
 
 var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s)\s*(.+[,;/+&].+)$`)
 
@@ -114,6 +114,9 @@ func runAmounts(s string) []string {
 	var out []string
 	from := 0
 	for _, m := range nextThing.FindAllStringSubmatchIndex(s, -1) {
+		if timesThat.MatchString(s[from:m[2]]) { // "1 x 400 g tin"
+			continue
+		}
 		out = append(out, strings.TrimSpace(s[from:m[2]]))
 		from = m[2]
 	}
@@ -128,6 +131,8 @@ func runAmounts(s string) []string {
 	}
 	return out
 }
+
+var timesThat = regexp.MustCompile(`(?i)\d ?x $`)
 
 // partOfNext is the end of a thing that belongs to the next.
 var partOfNext = regexp.MustCompile(`(?i),?(?: and| plus)?(?: the)? ((?:grated )?(?:zest|juice|rind)(?: and (?:juice|zest))? of)$|,? and$`)
@@ -190,6 +195,11 @@ func (r *reader) eachAmount(s string) bool {
 	})
 }
 
+// allKnown reports whether every one of several items is known, with an amount or without.
+func (r *reader) allKnown(items []string) bool {
+	return len(items) > 1 && !slices.ContainsFunc(items, func(item string) bool { return !r.known(item) })
+}
+
 var amountThere = regexp.MustCompile(`(?i)(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch|half an? |(?:one|two|three|four|an?) (?:small|medium|large)\b)`)
 
 // manyAmounts reports whether a line holds several ingredients.
@@ -205,6 +215,13 @@ func (r *reader) manyAmounts(s string) bool {
 		}
 	}
 	return with >= 2 && 2*with >= len(items)
+}
+
+// laterAmount reports whether a line names several things, the first of them without an amount
+// and another with one: "pepper, 1 can chickpeas, drained".
+func (r *reader) laterAmount(s string) bool {
+	items := listed(s)
+	return !r.take(s).Reading.Given && r.allKnown(items) && !amountThere.MatchString(items[0]) && slices.ContainsFunc(items[1:], r.certain)
 }
 
 // listed parts a list in one line at its commas, and at "and" before an

@@ -191,7 +191,8 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		v, _, _ := headVerb(text[len(m):])
 		told = v != ""
 	}
-	isFact := times.MatchString(text) && !amount && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text)
+	head, _, _ := strings.Cut(text, ":")
+	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text)
 	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
@@ -228,7 +229,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		}
 		return list
 	}
-	if r.partInLine(l, text, part) || !amount && r.nameFirst(l, *part) {
+	if r.partInLine(l, text, in, part) || !amount && r.nameFirst(l, *part) {
 		return list
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
@@ -347,11 +348,12 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.items(l.at, rest, *part)
 		return list
 	}
-	many := (strings.Count(l.item, ",") >= 2 || parted) && r.manyAmounts(l.item) || strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
+	each := strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
+	many := (strings.Count(l.item, ",") >= 2 || parted) && r.manyAmounts(l.item) || each || in == list && r.laterAmount(l.item)
 	switch {
 	case r.misprinted(l, *part):
 		return list
-	case many && !order && (!prose || parted || r.eachAmount(l.item)):
+	case many && (!order || each) && (!prose || parted || r.eachAmount(l.item)):
 		r.items(l.at, l.item, *part)
 		return list
 	case in != method && r.runOn(l, part):

@@ -373,7 +373,7 @@ func (r *reader) loose(row line, cs []string) []line {
 		}
 		return out
 	}
-	if len(cs) == 2 && isVerb(cs[0]) && capitals(cs[0]) { // "KNEAD | 10 min, until stretchy"
+	if len(cs) == 2 && isVerb(cs[0]) && capitals(cs[0]) && !r.bare(cs[1]) { // "KNEAD | 10 min, until stretchy"
 		return []line{made(row, kitchen.Capital(strings.ToLower(cs[0]))+": "+cs[1], method)}
 	}
 	if len(cs) == 2 {
