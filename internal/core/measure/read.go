@@ -63,6 +63,7 @@ func Read(line string, sys System) Reading {
 
 const (
 	onePack   = `tin|can|jar|sachet|packet|pack|carton|pot|tub|bag|block|bottle`
+	oneUnit   = `(?:g|kg|ml|l|oz|lb|tsp|tbsp|cloves?|tins?|cans?|slices?|sticks?|rashers?|cups?)`
 	packHolds = `\s*[:,–-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l|cl))$`
 )
 
@@ -71,12 +72,24 @@ var (
 	spaces = regexp.MustCompile(`\s+`)
 	dots   = regexp.MustCompile(`\s*\.{3,}\s*|\s*…+\s*`)
 
-	// "2 x onions"
-	timesName = regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`)
-
-	// "tin chopped tomatoes: 400 g", "passata jar – 690g"
-	packAhead  = regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds)
-	packBehind = regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds)
+	// How people write what is written otherwise as a rule; each is looked at in turn.
+	otherways = []struct {
+		words *regexp.Regexp
+		to    string
+	}{
+		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2"},                                 // "2 x onions"
+		{regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)"},                        // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)"},                                // "passata jar – 690g"
+		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1"},  // "400g can of beans x 2"
+		{regexp.MustCompile(`(?i)^(\d+) ?nos?\.? (\pL)`), "$1 $2"},                                                              // "2 no. eggs"
+		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2"},                                                          // "milk = 200 ml"
+		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1"},                                                                   // "c.100 g flour"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1"}, // "oil (about 1 tbsp)"
+		{regexp.MustCompile(`(?i)(\d ?(?:g|kg|ml|l|oz|lb)) to (\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb)\b)`), "$1 - $2"},            // "100 g to 150 g flour"
+		{regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb))\+ `), "$1 "},                                           // "100g+ flour"
+		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) [-–] (\d+(?:[.,/]\d+)? ?` + oneUnit + `) ?[-–,] (\pL.*)$`), "$2 $1, $3"},        // "garlic - 2 cloves - crushed"
+		{regexp.MustCompile(`\s*(?:[-–@(]\s*)?(?:[£€$]\s?\d+(?:[.,]\d{1,2})?(?: ?each)?|\b\d{1,3} ?p)\)?$`), ""},                // "flour 100 g 12p"
+	}
 )
 
 // Tidy takes a line out of its list: marks of bullets, control characters and
@@ -105,9 +118,9 @@ func Tidy(line string) string {
 		return r
 	}, line)
 	line = strings.TrimSpace(spaces.ReplaceAllString(dots.ReplaceAllString(line, " "), " "))
-	line = timesName.ReplaceAllString(line, "$1 $2")
-	line = packAhead.ReplaceAllString(line, "$2 ($3 $1)")
-	line = packBehind.ReplaceAllString(line, "$1 ($3 $2)")
+	for _, o := range otherways {
+		line = o.words.ReplaceAllString(line, o.to)
+	}
 	if m := bullet.FindString(line); m != "" {
 		if last := []rune(m)[len([]rune(m))-1]; unicode.IsDigit(last) || fractions[last].Sign() > 0 {
 			m = strings.TrimSuffix(m, string(last)) // "1. 200 g": the number of the list goes, the amount stays

@@ -36,8 +36,9 @@ func (r *reader) ingredient(at int, item, part string) {
 			}
 		}
 	}
+	item = eachLast.ReplaceAllString(item, "$2 each $1")
 	if m := eachOf.FindStringSubmatch(item); m != nil {
-		if names := andKnown.Split(m[2], -1); len(names) > 1 {
+		if names := andKnown.Split(strings.ReplaceAll(m[2], "/", ","), -1); len(names) > 1 {
 			for _, name := range names {
 				if name != "" {
 					r.ingredient(at, m[1]+" "+name, part)
@@ -59,6 +60,10 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := sizeBehind.FindStringSubmatch(item); m != nil {
 		item = m[2] + " " + m[3] + " " + m[1]
 	}
+	if m := slashedBoth.FindStringSubmatch(item); m != nil && r.known(m[1]) {
+		item = m[1] + ", or " + m[2]
+	}
+	item = stockFrom.ReplaceAllString(item, "$1, $2")
 	if m := cubeIn.FindStringSubmatch(item); m != nil {
 		item = m[1] + " mixed with " + m[2]
 	}
@@ -70,6 +75,11 @@ func (r *reader) ingredient(at int, item, part string) {
 			*note = strings.TrimLeft(*note+", "+strings.TrimLeft(item[len(m[1]):], ", "), ", ")
 		}
 		r.ingredient(at, m[2], part)
+		return
+	}
+	if m := moreOf.FindStringSubmatch(item); m != nil && r.certain(m[1]) {
+		r.ingredient(at, m[1], part)
+		r.ingredient(at, m[3]+" "+m[2]+", "+m[4], part)
 		return
 	}
 	if m := twoKinds.FindStringSubmatch(item); m != nil && r.known(m[2]+" "+m[5]) && r.known(m[4]+" "+m[5]) {
@@ -106,6 +116,10 @@ func (r *reader) askOfNote(at int, item string, t recipe.Taking) {
 	}
 	for _, p := range strings.Split(t.Ingredient.Note, ",") {
 		p = strings.TrimSpace(p)
+		if m := instead.FindStringSubmatch(p); m != nil && r.certain(m[1]) {
+			r.asked = append(r.asked, Unread{at, item, fmt.Sprintf("only the first is taken: is it made with “%s”?", m[1])})
+			continue
+		}
 		other := r.take(p)
 		if other.Match.Certain && other.Ingredient.Pantry != t.Ingredient.Pantry && (other.Reading.Given || !isJob(p)) && !ofTheSame.MatchString(p) {
 			r.asked = append(r.asked, Unread{at, item, fmt.Sprintf("is “%s” another ingredient? Then it needs a line of its own", p)})
@@ -113,15 +127,21 @@ func (r *reader) askOfNote(at int, item string, t recipe.Taking) {
 	}
 }
 
+var instead = regexp.MustCompile(`(?i)^or (.+)$`)
+
 // ofTheSame says more of a thing by another's name: "milk or dark", "reduced salt".
 var ofTheSame = regexp.MustCompile(`(?i)\bor\b|^(?:reduced|low|less|no|without|not|unsalted|lower)\b|[- ]free$`)
 
 var (
 	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
-	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                       // "1 red + 1 yellow pepper"
-	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                     // "1 tsp cornflour mixed with 2 tbsp water"
-	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                       // "1 stock cube in 300 ml boiling water"
+	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+(?:of )?each(?: of)?:?\s+(\pL.*)$`)
+	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                   // "1 red + 1 yellow pepper"
+	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`) // "1 tsp cornflour mixed with 2 tbsp water"
+	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                   // "1 stock cube in 300 ml boiling water"
+	eachLast     = regexp.MustCompile(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                             // "cumin/coriander - 1 tsp each"
+	moreOf       = regexp.MustCompile(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                        // "1 egg + 1 to glaze"
+	slashedBoth  = regexp.MustCompile(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                               // "1 chicken breast / quorn pieces"
+	stockFrom    = regexp.MustCompile(`(?i)^(.+ stock),? ((?:made|mixed) (?:up )?(?:with|from|using) .*(?:cubes?|pots?|powder|granules))$`)
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"

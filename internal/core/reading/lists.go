@@ -13,6 +13,10 @@ import (
 // partInLine takes a part with its list in one line: "For the sauce: 2 onions, 3 carrots".
 func (r *reader) partInLine(l line, text string, in section, part *string) bool {
 	m := partList.FindStringSubmatch(text)
+	if m != nil && r.known(m[1]) && nameColon.MatchString(text) {
+		r.items(l.at, text, *part)
+		return true
+	}
 	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2])) && !(in == list && r.allKnown(listed(m[2]))) {
 		return false
 	}
@@ -31,6 +35,12 @@ var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s
 
 // items takes the ingredients of a list in one line.
 func (r *reader) items(at int, s, part string) {
+	s = nameColon.ReplaceAllStringFunc(s, func(named string) string {
+		if m := nameColon.FindStringSubmatch(named); r.known(m[2]) {
+			return m[1] + m[2] + " " + m[3]
+		}
+		return named
+	})
 	if head, rest, ok := strings.Cut(s, ": "); ok && len(head) < 60 && r.manyAmounts(rest) && !r.certain(head) { // "For a 20 cm tin (12 bars): oats 250 g, …"
 		r.Facts = append(r.Facts, Fact{Line: at, Says: head})
 		s = rest
@@ -54,6 +64,28 @@ func (r *reader) items(at int, s, part string) {
 		r.ingredient(at, item, part)
 	}
 }
+
+// withoutUnits takes names with bare figures behind them, and asks: "flour 200, butter 100".
+func (r *reader) withoutUnits(l line, part string) bool {
+	items := strings.Split(l.item, ",")
+	for n, item := range items {
+		m := bareBehind.FindStringSubmatch(strings.TrimSpace(item))
+		if m == nil || !r.known(m[1]) {
+			return false
+		}
+		items[n] = m[2] + " " + m[1]
+	}
+	for _, item := range items {
+		r.ingredient(l.at, item, part)
+	}
+	r.asked = append(r.asked, Unread{l.at, l.item, "in which unit are the amounts?"})
+	return len(items) > 0
+}
+
+var bareBehind = regexp.MustCompile(`^(\pL[\pL ]*?):? (\d{2,4})$`)
+
+// nameColon is a name before its amount in a list: "flour: 200 g; butter: 100 g".
+var nameColon = regexp.MustCompile(`(^|; )(\pL[\pL ]{1,20}): (\d)`)
 
 // fetched stands before what somebody is to bring: "bring 200g pasta, …".
 var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^([^\d,;.:]{0,50})\b(?:its|it['’]s|takes?|uses|you need|u need|you want) `)
@@ -114,7 +146,7 @@ func runAmounts(s string) []string {
 	var out []string
 	from := 0
 	for _, m := range nextThing.FindAllStringSubmatchIndex(s, -1) {
-		if timesThat.MatchString(s[from:m[2]]) { // "1 x 400 g tin"
+		if leadsOn.MatchString(s[from:m[2]]) {
 			continue
 		}
 		out = append(out, strings.TrimSpace(s[from:m[2]]))
@@ -132,7 +164,8 @@ func runAmounts(s string) []string {
 	return out
 }
 
-var timesThat = regexp.MustCompile(`(?i)\d ?x $`)
+// leadsOn is before what belongs to it: "1 x 400 g tin", "1 clove or ½ tsp powder".
+var leadsOn = regexp.MustCompile(`(?i)(?:\d ?x|\bor) $`)
 
 // partOfNext is the end of a thing that belongs to the next.
 var partOfNext = regexp.MustCompile(`(?i),?(?: and| plus)?(?: the)? ((?:grated )?(?:zest|juice|rind)(?: and (?:juice|zest))? of)$|,? and$`)
@@ -189,10 +222,8 @@ var (
 // eachAmount reports whether every part of a line is an ingredient with its
 // amount: "4 tbsp syrup, 1 egg".
 func (r *reader) eachAmount(s string) bool {
-	return !slices.ContainsFunc(strings.Split(s, ","), func(item string) bool {
-		t := r.take(strings.TrimSpace(item))
-		return !t.Reading.Given || !t.Match.Certain
-	})
+	items := listed(s)
+	return len(items) > 1 && !slices.ContainsFunc(items, func(item string) bool { return !r.certain(item) })
 }
 
 // allKnown reports whether every one of several items is known, with an amount or without.

@@ -331,7 +331,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		r.addPart(name)
 		return list
 	}
-	parted := sentencesOfAmounts(l.item) || strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
+	parted := sentencesOfAmounts(l.item) || strings.Count(l.item, ";") >= 2 || strings.Count(l.item, " / ") >= 2 || strings.Count(l.item, " + ") >= 2 || strings.Count(l.item, " • ")+strings.Count(l.item, " · ") >= 1
 	if parts := strings.Split(l.item, ","); in == list && len(parts) > 1 && !figure.MatchString(l.item) && !imperative(l.item) && r.mostlyKnown(parts) {
 		for _, name := range parts { // “salt, nutmeg”
 			r.ingredient(l.at, strings.TrimSpace(name), *part)
@@ -351,7 +351,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	each := strings.Count(l.item, ",") == 1 && r.eachAmount(l.item)
 	many := (strings.Count(l.item, ",") >= 2 || parted) && r.manyAmounts(l.item) || each || in == list && r.laterAmount(l.item)
 	switch {
-	case r.misprinted(l, *part):
+	case r.misprinted(l, *part), in == list && r.withoutUnits(l, *part):
 		return list
 	case many && (!order || each) && (!prose || parted || r.eachAmount(l.item)):
 		r.items(l.at, l.item, *part)
