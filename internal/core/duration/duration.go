@@ -265,7 +265,7 @@ func span(text string, m []int) (d Span, ok bool) {
 	if at := more.FindStringIndex(rest); at != nil {
 		d.More, d.To = true, d.To+at[1]
 	}
-	d.More = d.More || atOnce.MatchString(text[:m[4]]) || strings.HasPrefix(strings.ToLower(group(2)), "another") || strings.Contains(strings.ToLower(text[m[0]:m[4]]), "further")
+	d.More = d.More || atOnce.MatchString(text[:m[4]]) || strings.HasPrefix(strings.ToLower(group(2)), "another") || strings.Contains(strings.ToLower(text[m[0]:m[4]]), "further") || strings.Contains(strings.ToLower(text[m[0]:m[1]]), " more ")
 	return d, true
 }
 

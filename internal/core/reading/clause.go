@@ -272,6 +272,9 @@ var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:th
 // article follows a verb whose word is an ingredient.
 var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
 
+// doneTo follows a verb whose word is a thing too, and no ingredient: "grill sausages".
+var doneTo = regexp.MustCompile(`(?i)^(?:grill|toast|mash|season|score|roll|stack|core|stone|skin|quarter|grind|pound|crumble)\s+(?:\pL+ )?(?:sausages?|bacon|burgers?|halloumi|tomato(?:es)?|mushrooms?|aubergines?|courgettes?|corn|fish|salmon|prawns?|meat|beef|lamb|pork|steaks?|tofu|skewers?|kebabs?|koftas?|bread|breadcrumbs|buns?|baps?|rolls?|muffins?|pittas?|naans?|wraps?|tortillas?|crumpets?|slices?|nuts|almonds|hazelnuts|walnuts|cashews|seeds|spices|oats|coconut|pears?|plums?|peaches|pineapple|mangoe?s?|beans|chickpeas|biscuits?|strips?|sheets?)\b`)
+
 // edible are the foods that recipes list.
 var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade")
 
@@ -287,7 +290,7 @@ func verbIn(s string, at int, w string) (string, bool) {
 		base, ok = thirdPerson(s, at, w)
 	}
 	alone := verbs[base].on != "" && strings.Trim(s, " .,!:;") == s[at:at+len(w)]
-	if !ok || foods[base] && !alone && !determiner.MatchString(s[at:]) {
+	if !ok || foods[base] && !alone && !determiner.MatchString(s[at:]) && !doneTo.MatchString(s[at:]) {
 		return "", false
 	}
 	for _, sense := range senses[base] {

@@ -100,13 +100,18 @@ func (r *reader) finish(d *draft) Step {
 	return s
 }
 
-// suppose takes a bare figure for the minutes that nobody gives, where it can be.
+// suppose takes a bare figure, or one to another, for the minutes that nobody gives, where it can be.
 func (s *Step) suppose(figure string) {
-	n, _ := strconv.Atoi(figure)
-	if n < leastSupposed || n > mostSupposed {
+	least, most, ok := strings.Cut(strings.ReplaceAll(figure, "–", "-"), "-")
+	from, _ := strconv.Atoi(strings.TrimSpace(least))
+	to := from
+	if ok {
+		to, _ = strconv.Atoi(strings.TrimSpace(most))
+	}
+	if from < leastSupposed || to < from || to > mostSupposed {
 		return
 	}
-	minutes := Minutes{Least: exact.Int(int64(n)), Most: exact.Int(int64(n)), From: recipe.Typical}
+	minutes := Minutes{Least: exact.Int(int64(from)), Most: exact.Int(int64(to)), From: recipe.Typical}
 	switch {
 	case s.Wait.From == recipe.Typical:
 		s.Wait = minutes
@@ -119,7 +124,7 @@ func (s *Step) suppose(figure string) {
 const leastSupposed, mostSupposed = 2, 120
 
 // bareFigure is a time without its unit: "bake 25".
-var bareFigure = regexp.MustCompile(`(?i)\b(?:bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give|sit|stand|cool|soak|marinate|whisk|beat|steam|sweat|soften|toast)\b[^.\d]{0,14}\b(\d{1,3})\s*(?:$|[.,;)]|before\b|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
+var bareFigure = regexp.MustCompile(`(?i)\b(?:oven for|bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give|sit|stand|cool|soak|marinate|whisk|beat|steam|sweat|soften|toast)\b[^.\d]{0,14}\b(\d{1,3}(?:\s?[-–]\s?\d{1,3})?)\s*(?:$|[.,;)]|before\b|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
 
 // typical makes a number of a table's minutes, in halves.
 func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }

@@ -102,6 +102,9 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			v := a.heats[0].Celsius
 			r.oven = &v
 		}
+		if !a.known && s.step != nil && len(a.said) > 0 && a.said[0].More && len(s.step.done().said) == 0 {
+			s.goesOn(&a, s.step.done().does.word)
+		}
 		// “Press it into the tin. 20 mins, till golden”: into the oven, which is asked
 		fresh := a.opens && !a.known && r.oven != nil && s.step != nil && s.step.on == "" && s.step.done().does.kind == fit.Shape && timeFirst.MatchString(a.text)
 		if s.step != nil && !fresh && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {

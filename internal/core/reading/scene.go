@@ -32,6 +32,9 @@ func (s *scene) place(a *action) {
 	if a.does.word == "cook" && len(a.said) > 0 && (s.on == "microwave" || s.on == "grill") && !onRing.MatchString(a.text) {
 		as(s.on) // "stir, then cook for another 2 minutes"
 	}
+	if len(a.said) > 0 && a.said[0].More {
+		s.goesOn(a, a.does.word)
+	}
 	if s.step != nil && a.does.word == "cook" && slices.ContainsFunc(s.step.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
 		as("bake")
 	}
@@ -49,6 +52,14 @@ func (s *scene) place(a *action) {
 	}
 }
 
+// goesOn reads a time more as spent where food is hot, though something was done to it
+// meanwhile: "bake 10 minutes, turn, 10 more".
+func (s *scene) goesOn(a *action, after string) {
+	if word, ok := goesOnIn[s.on]; ok && (panWords[after] || after == "flip" || after == "baste" || after == "cover") && !elsewhere.MatchString(a.text) {
+		a.does, a.idle, a.known = spoken{word, a.does.at, verbs[word]}, true, true
+	}
+}
+
 // keptHot reads what is done for a time in a pan that is on the heat as cooking:
 // "add the stock, stirring, for 18 minutes".
 func (s *scene) keptHot(a *action, timed bool) {
@@ -56,6 +67,9 @@ func (s *scene) keptHot(a *action, timed bool) {
 		a.does.on, a.does.kind = "ring", fit.Cook
 	}
 }
+
+// goesOnIn is what is done in what is hot.
+var goesOnIn = map[string]string{"oven": "bake", "grill": "grill", "microwave": "microwave"}
 
 // panWords are done in the pan that is on the heat as well as in a bowl.
 var panWords = wordSet("stir add pour tip return toss turn mix")

@@ -28,7 +28,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Bake, "oven", true, 1, 20}, "bake prebake pre-bake par-bake blind_bake backen backe grädda enfourner enfournez cuire_au_four")
 	add(verb{fit.Bake, "oven", true, 1, 40}, "roast")
 	add(verb{fit.Cook, "ring", true, 1, 15}, "simmer bubble köcheln mijoter mijotez sjuda sjud puttra")
-	add(verb{fit.Cook, "ring", true, 1, 10}, "boil parboil par-boil hard-boil soft-boil hard_boil soft_boil kochen koche koka bouillir")
+	add(verb{fit.Cook, "ring", true, 1, 10}, "boil parboil par-boil par_boil hard-boil soft-boil hard_boil soft_boil kochen koche koka bouillir")
 	add(verb{fit.Cook, "ring", true, 1, 5}, "poach blanch reduce")
 	add(verb{fit.Cook, "ring", true, 1, 10}, "steam pressure-cook pressure_cook slow-cook slow_cook")
 	add(verb{fit.Cook, "ring", true, 1, 45}, "stew braise")
@@ -55,7 +55,7 @@ var verbs = func() map[string]verb {
 	add(verb{fit.Mix, "", false, 5, 0}, "rub cream knead kneten knete knåda pétrir pétrissez work")
 	add(verb{fit.Shape, "", false, 5, 0}, "share roll unroll shape press form divide fill spread layer arrange spoon stamp pipe brush glaze thread flatten pat crimp wrap assemble stuff coat dip top scoop portion forma ausrollen formen rulla kavla ausstechen étaler étalez façonner façonnez garnir garnissez répartir répartissez disposer disposez prick dust line plait knock_back fold_over seal mould drop ladle transfer ice sandwich smear slather dot dredge pane stack build truss scrunch smooth level flatten_out tamp tenderise tenderize gather ease trim_off tuck shape_into skewer dollop punch")
 	add(verb{fit.Serve, "", false, 2, 0}, "serve dish_up plate_up decorate garnish plate drizzle sprinkle scatter enjoy eat servieren servera servir servez present dress pack taste")
-	add(verb{fit.Prepare, "", false, 1, 0}, "chuck bung plonk pop sling lob fetch scrub tilt snap rip knock_out knock_down nestle tuck preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez mettre mettez égoutter égouttez couvrir couvrez retirer retirez beurrer beurrez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask send carry baste moisten dampen sterilise line_up set_the_timer set_a_timer stretch scald cover put_the_lid_on")
+	add(verb{fit.Prepare, "", false, 1, 0}, "chuck bung plonk pop sling lob fetch scrub tilt snap rip knock_out knock_down nestle tuck preheat pre-heat grease butter oil flour drain rinse put place take remove collect get open wash turn lift lay set_out prepare bring use make keep check test pick pull lower raise switch light dry_off pat_dry scrape push dab skim strain discard return repeat wait flip turn_over hold start begin ensure let allow give vorheizen sätt värm smörj préchauffer préchauffez mettre mettez égoutter égouttez couvrir couvrez retirer retirez beurrer beurrez soften_gelatine invert unmould loosen_edges read tie put_on have run reserve slide move dip_out hang unwrap wipe_off finish adjust slip store label probe find ask send carry baste moisten dampen sterilise line_up set_the_timer set_a_timer stretch scald cover put_the_lid_on fill_a_pan fill_the_pan fill_a_saucepan fill_the_kettle fill_a_kettle fill_the_sink")
 	return m
 }()
 
