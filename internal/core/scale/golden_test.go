@@ -55,6 +55,46 @@ func TestTheDishesScaled(t *testing.T) {
 	golden.Same(t, "dishes.golden", b.String())
 }
 
+// Lines of every law and kind, of which few stand in the dishes of the demonstration.
+func TestOddLinesScaled(t *testing.T) {
+	stock := pantry.Stock()
+	r := recipe.Recipe{Title: "Odd", Yield: 4, Piece: "portion", Pieces: "portions", Each: 1}
+	for _, l := range recipe.TakeLines([]string{
+		"1 x 400 g tin chickpeas, drained", "2 x 400 g tins kidney beans, drained and rinsed", "400 g tin chopped tomatoes", "100 g chickpeas, drained", "2 tins sweetcorn, drained",
+		"oil for deep frying", "1 litre oil for deep frying", "1 tbsp oil for frying", "butter for greasing", "salt to taste", "1 tsp salt to taste", "3 eggs", "1 large egg", "1/2 egg", "2 egg whites", "a knob of butter",
+		"250 ml water", "200 g something unheard of", "1 onion", "2 onions", "1 bay leaf", "4 tortillas", "7 g fast action yeast", "2 pinches saffron", "1 cup rice", "3 sticks celery", "1/8 tsp cayenne", "0.4 g turmeric",
+		"2 bunches coriander", "30 g coriander", "1 packet jelly", "1 block tofu", "1 lemon", "zest of 1 lemon", "1 kg potatoes", "2 cm ginger",
+	}, measure.Metric, stock) {
+		r.Ingredients = append(r.Ingredients, l.Ingredient)
+	}
+	var b strings.Builder
+	for n, k := range []scale.Kitchen{
+		{Pantry: stock, Tolerances: pantry.Usual, Instruments: demo.FoodRoom().Instruments},
+		{Pantry: stock, Tolerances: pantry.Usual, Instruments: demo.JuniorCorner().Instruments, Volume: true},
+		{Pantry: stock},
+	} {
+		for _, pieces := range []int{1, 2, 4, 5, 12} {
+			amounts := k.Amounts(r, pieces)
+			fmt.Fprintf(&b, "= %d pieces, kitchen %d\n", pieces, n+1)
+			for _, s := range amounts {
+				amount, name := s.Told()
+				fmt.Fprintf(&b, "  %s: %s %s; %s; %t, %s", s.Line, amount, name, s.Says, s.Measurable(), s.Exact)
+				for _, w := range k.Ways(r, s, scale.Setting{Sets: n, Pieces: pieces}) {
+					fmt.Fprintf(&b, " | %s %s %s p %.3f", w.ID, w.Says, w.Pence.Decimal(1), w.Error)
+				}
+				b.WriteString("\n")
+			}
+			for _, d := range scale.Drifts(r, amounts) {
+				fmt.Fprintf(&b, "  drift: %s\n", d.Says())
+			}
+		}
+	}
+	for _, need := range (scale.Kitchen{Pantry: stock}).Class(r, []int{1, 2, 4}, []int{3}) {
+		fmt.Fprintf(&b, "class: %s, %s\n", need.Benches, need.Total)
+	}
+	golden.Same(t, "odd.golden", b.String())
+}
+
 // The packs that are bought for amounts from a little to a lot of everything.
 func TestThePacksBought(t *testing.T) {
 	var b strings.Builder

@@ -78,7 +78,7 @@ func (s Scaled) Name() string {
 }
 
 // Called is the name as it follows an amount: the recipe's own word, in the
-// singular or the plural where the pantry knows both.
+// singular or the plural where the pantry knows it.
 func (s Scaled) Called(q measure.Quantity) string {
 	name := s.Line.Name
 	if s.Line.Size != "" {
@@ -88,14 +88,42 @@ func (s Scaled) Called(q measure.Quantity) string {
 		return name
 	}
 	one, many := s.Stock.Name, s.Stock.Plural
-	if slices.Equal(pantry.Words(one), pantry.Words(name)) || slices.Equal(pantry.Words(many), pantry.Words(name)) {
-		if q.Amount.Cmp(exact.Int(1)) > 0 {
-			return many
-		}
-		return one
+	more := q.Amount.Cmp(exact.Int(1)) > 0
+	switch {
+	case !slices.Equal(pantry.Words(one), pantry.Words(name)):
+		return s.inNumber(name, more)
+	case more:
+		return many
+	}
+	return one
+}
+
+// inNumber puts another name of the ingredient into the singular or the plural. It
+// leaves it where its last word is none of the pantry's, as in "onion, the red ones".
+func (s Scaled) inNumber(name string, more bool) string {
+	is := func(of, word string) bool {
+		all, last := pantry.Words(of), pantry.Words(word)
+		return len(all) > 0 && len(last) == 1 && all[len(all)-1] == last[0]
+	}
+	before, word := "", name
+	if at := strings.LastIndex(name, " "); at >= 0 {
+		before, word = name[:at+1], name[at+1:]
+	}
+	known := slices.ContainsFunc(s.Stock.Also, func(also string) bool { return is(also, word) })
+	switch own := is(s.Stock.Name, word); {
+	case own && more:
+		return before + lastWord(s.Stock.Plural)
+	case own:
+		return before + lastWord(s.Stock.Name)
+	case known && more && !strings.HasSuffix(word, "s"):
+		return name + "s"
+	case known && !more && !strings.HasSuffix(word, "ss"):
+		return strings.TrimSuffix(name, "s")
 	}
 	return name
 }
+
+func lastWord(s string) string { return s[strings.LastIndex(s, " ")+1:] }
 
 // ways lists the instructions that there are.
 func (s Scaled) ways() []*measure.Instruction {
