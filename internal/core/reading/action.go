@@ -60,10 +60,11 @@ var (
 	inFat       = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
-	putOn       = regexp.MustCompile(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
+	putOn       = regexp.MustCompile(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bput (?:the |some )?(?:rice|pasta|spaghetti|noodles|potatoes|spuds|eggs|veg(?:etables)?|carrots|broccoli|beans|lentils|soup|stew|sauce|curry) on\b|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
 	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
 	atMost      = regexp.MustCompile(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
+	seeds       = regexp.MustCompile(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices)\b`) // which are toasted in a dry pan
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
 )
@@ -268,13 +269,13 @@ func (a *action) place() {
 		as("grill")
 	case out && a.does.on == "ring" && offHeat.MatchString(a.text) && a.does.idle:
 		as("rest")
-	case len(a.heats) > 0 && len(a.said) > 0 && bainMarie.MatchString(a.text):
+	case len(a.heats) > 0 && bainMarie.MatchString(a.text):
 		as("bake")
 	case a.does.word == "toast" && intoOven.MatchString(a.text):
 		as("bake")
 	case a.does.on == "ring" && a.does.word != "simmer" && a.does.word != "boil" && grillThere.MatchString(a.sentence):
 		as("grill")
-	case a.does.word == "toast" && dryPan.MatchString(a.text):
+	case a.does.word == "toast" && (dryPan.MatchString(a.text) || seeds.MatchString(a.text)):
 		a.does.on = "ring"
 	case a.does.word == "braise" && intoOven.MatchString(a.text):
 		as("bake")
@@ -300,7 +301,7 @@ func (a *action) place() {
 		as("fry")
 	case keepHot.MatchString(a.text) && onRing.MatchString(a.text):
 		as("heat")
-	case a.does.on == "" && (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put" || a.does.word == "place") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
+	case (a.does.kind == fit.Mix || a.does.word == "return" || a.does.word == "put" || a.does.word == "place") && !out && (overHeat.MatchString(a.text) || onRing.MatchString(a.text) && len(a.said) > 0):
 		a.does.on, a.does.kind = "ring", fit.Cook
 	case a.does.word == "leave" && overHeat.MatchString(a.text), a.does.kind == fit.Prepare && len(a.said) > 0 && putOn.MatchString(a.text) && !out:
 		as("simmer")
@@ -321,7 +322,7 @@ func (a *action) gaps() {
 		case strings.Contains(before, "within"), strings.Contains(before, "inside"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
 			n := d.Most
 			a.within = &n
-		case strings.Contains(before, "at least") && later.MatchString(a.text[d.To:]):
+		case strings.Contains(before, "at least") && later.MatchString(a.text[d.To:]), strings.HasPrefix(a.text[d.To:], " later"):
 			a.minGap = d.Least
 		case lastOf.MatchString(a.text[:d.From]) && !inFor.MatchString(a.text), strings.Contains(strings.ToLower(a.text[d.To:]), " ago") || strings.HasPrefix(strings.TrimSpace(strings.ToLower(a.text[d.To:])), "before") && !strings.HasSuffix(strings.ToLower(strings.TrimSpace(a.text[:d.From])), "for") && !a.waiting():
 		default:

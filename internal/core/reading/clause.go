@@ -250,7 +250,7 @@ func headVerb(s string) (word string, at int, gerund bool) {
 		}
 	}
 	for n, m := range wordIn.FindAllStringIndex(s, 4) {
-		if between := strings.TrimSpace(s[:m[0]]); n == 0 && between != "" && strings.Trim(between, "(\"'*-–—") != "" {
+		if between := strings.TrimSpace(s[:m[0]]); n == 0 && strings.Trim(between, "(\"'*-–—") != "" {
 			return "", 0, false
 		}
 		w := strings.ToLower(s[m[0]:m[1]])
@@ -260,7 +260,7 @@ func headVerb(s string) (word string, at int, gerund bool) {
 		if !strings.HasSuffix(w, "ly") && !heads[w] && w != "in" && w != "very" {
 			return "", 0, false
 		}
-		if n > 0 && strings.ContainsAny(s[:m[0]], ".;:") {
+		if strings.ContainsAny(s[:m[0]], ".;:") {
 			return "", 0, false
 		}
 	}
@@ -303,7 +303,7 @@ func verbIn(s string, at int, w string) (string, bool) {
 
 // thirdPerson is the base form of what somebody who is named does: "Sam washes the grapes".
 func thirdPerson(s string, at int, w string) (string, bool) {
-	if !strings.HasSuffix(w, "s") || !somebody.MatchString(s[:at]) || !determiner.MatchString(s[at:]) {
+	if !somebody.MatchString(s[:at]) || !determiner.MatchString(s[at:]) {
 		return "", false
 	}
 	for _, base := range []string{strings.TrimSuffix(w, "s"), strings.TrimSuffix(w, "es")} {
@@ -431,12 +431,12 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	}
 	c.verbs = withoutAside(body, c.verbs, spans, from)
 	c.heats = setting.Beside(c.text, oven)
-	for n, d := range spans {
+	for _, d := range spans {
 		if d.From < from || d.To > to || strings.TrimSpace(body[d.From-from:min(d.To-from, len(body))]) == "" {
 			continue
 		}
 		d.From, d.To = d.From-from, d.To-from
-		if n > 0 && len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
+		if len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
 			continue // "3 hours, or overnight": the first is taken
 		}
 		if !d.Inside && d.Most.Cmp(exact.Int(fit.MaxMinutes)) > 0 {
@@ -554,7 +554,7 @@ func verbsIn(s string) []spoken {
 		w := strings.ToLower(s[m[0]:m[1]])
 		base, ok := verbIn(s, m[0], w)
 		gap := strings.TrimSpace(s[end:m[0]])
-		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.Trim(gap, " ") != "" && strings.ContainsAny(gap, ",:(–—-")
+		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.ContainsAny(gap, ",:(–—-")
 		head = head || led[before] && leads.MatchString(s[:m[0]])
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine" || w == "brown")
 		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
@@ -563,7 +563,7 @@ func verbsIn(s string) []spoken {
 		if edible[base] && len(out) > 0 && !article.MatchString(s[m[0]:]) {
 			ok = false
 		}
-		if ok && !head && (verbs[base].idle || verbs[base].kind == fit.Cook && base != "warm" && base != "brown" && base != "heat") && letting(out) && !determiners[before] {
+		if !head && (verbs[base].idle || verbs[base].kind == fit.Cook && base != "warm" && base != "brown" && base != "heat") && letting(out) && !determiners[before] {
 			head = true // "let the lamb rest"
 		}
 		_, order := verbs[w] // in the form of an order, whatever it stands for

@@ -92,7 +92,7 @@ func (r *reader) finish(d *draft) Step {
 			s.Asks = append(s.Asks, a.asks)
 		}
 	}
-	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said {
+	if m := bareFigure.FindStringSubmatch(s.Text); m != nil && !d.said && !strings.Contains(m[0], " at ") { // "cook at 180" is no time
 		s.Asks = append(s.Asks, "“"+strings.TrimSpace(m[0])+"”: "+m[1]+" minutes, or something else?")
 		s.suppose(m[1])
 	}

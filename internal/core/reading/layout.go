@@ -127,13 +127,13 @@ func (r *reader) sentences(lines []line) []line {
 		}
 		parts := strings.Split(fullStop.ReplaceAllString(l.text, "$1\n"), "\n")
 		listed := slices.ContainsFunc(parts, func(p string) bool {
-			_, behind, ok := strings.Cut(p, ": ")
+			_, behind, _ := strings.Cut(p, ": ")
 			if m := youWant.FindStringSubmatch(strings.TrimRight(p, ". ")); m != nil {
-				behind, ok = m[2], true
+				behind = m[2]
 			}
-			return ok && strings.Count(behind, ",") >= 2 && r.manyAmounts(behind)
+			return strings.Count(behind, ",") >= 2 && r.manyAmounts(behind)
 		})
-		if len(parts) < 2 || !listed {
+		if !listed {
 			out = append(out, l)
 			continue
 		}

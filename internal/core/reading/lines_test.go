@@ -90,6 +90,14 @@ func saysOf(r reading.Reading, at int) string {
 		if s.Adult != fit.NoAdult {
 			text += ", adult " + string(s.Adult)
 		}
+		for _, a := range s.After {
+			if a.MinGap.Sign() > 0 {
+				text += ", no sooner than " + a.MinGap.Decimal(0)
+			}
+			if a.MaxGap != nil {
+				text += ", within " + a.MaxGap.Decimal(0)
+			}
+		}
 		say("%s: %s %q", text, s.Text, s.Asks)
 	}
 	for _, f := range r.Facts {

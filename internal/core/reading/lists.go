@@ -41,7 +41,7 @@ func (r *reader) items(at int, s, part string) {
 		}
 		return named
 	})
-	if head, rest, ok := strings.Cut(s, ": "); ok && len(head) < 60 && r.manyAmounts(rest) && !r.certain(head) { // "For a 20 cm tin (12 bars): oats 250 g, …"
+	if head, rest, _ := strings.Cut(s, ": "); len(head) < 60 && r.manyAmounts(rest) && !r.certain(head) { // "For a 20 cm tin (12 bars): oats 250 g, …"
 		r.Facts = append(r.Facts, Fact{Line: at, Says: head})
 		s = rest
 	}

@@ -106,7 +106,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			s.goesOn(&a, s.step.done().does.word)
 		}
 		// “Press it into the tin. 20 mins, till golden”: into the oven, which is asked
-		fresh := a.opens && !a.known && r.oven != nil && s.step != nil && s.step.on == "" && s.step.done().does.kind == fit.Shape && timeFirst.MatchString(a.text)
+		fresh := !a.known && r.oven != nil && s.step != nil && s.step.on == "" && s.step.done().does.kind == fit.Shape && timeFirst.MatchString(a.text)
 		if s.step != nil && !fresh && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {
 			s.keptHot(s.step.done(), true)
 			r.again(&a, s.step.done())
@@ -145,7 +145,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		}
 		s.step.words(p)
 	}
-	if s.step == nil && label >= 0 { // nothing to do that is known
+	if label >= 0 { // nothing to do that is known
 		d := &draft{passage: n, from: label}
 		for _, c := range r.said[n] {
 			d.take(r.act(c))
@@ -166,6 +166,8 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
 	food := a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
+	case !a.known && timed && ovenShelf.MatchString(a.text): // "middle shelf, 20 minutes"
+		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 	case !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || said && inFor.MatchString(a.text)):
 		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 	case nameless && begins && inPan && (timed || said && (r.wok && food || foodIn.MatchString(a.text))):

@@ -42,11 +42,9 @@ func (r *reader) order(list []*draft) {
 			}
 			open, beside, between = []int{n}, -1, nil
 		}
-		if d.within != nil && len(s.After) > 0 {
-			s.After[len(s.After)-1].MaxGap = d.within
-		}
-		if d.minGap.Sign() > 0 && len(s.After) > 0 {
-			s.After[len(s.After)-1].MinGap = d.minGap
+		if len(s.After) > 0 {
+			last := &s.After[len(s.After)-1]
+			last.MinGap, last.MaxGap = d.minGap, d.within
 		}
 	}
 }

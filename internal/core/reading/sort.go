@@ -288,8 +288,8 @@ func (r *reader) inMethod(n int, text string, amount, order bool, part *string, 
 // behindColon reports whether what to do stands behind a colon: "salsa first: mix
 // everything".
 func behindColon(item string) bool {
-	_, behind, ok := strings.Cut(item, ": ")
-	return ok && isVerb(firstWord(behind))
+	_, behind, _ := strings.Cut(item, ": ")
+	return isVerb(firstWord(behind))
 }
 
 // behindComma reports whether what to do stands behind a comma: "pasta + milk in a pan, bring to
@@ -344,7 +344,7 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 		}
 		return list
 	}
-	if head, rest, ok := strings.Cut(l.item, ": "); ok && in == list && len(r.Ingredients) > 0 && componentHead.MatchString(head) && r.eachAmount(rest) {
+	if head, rest, _ := strings.Cut(l.item, ": "); in == list && len(r.Ingredients) > 0 && componentHead.MatchString(head) && r.eachAmount(rest) {
 		r.items(l.at, rest, *part)
 		return list
 	}

@@ -256,13 +256,13 @@ func columnsOf(text string) []string {
 	if at := slices.Index(out, "name"); at >= 0 && strings.EqualFold(strings.Trim(all[at], " *:"), "what") && (slices.Contains(out, "when") || slices.Contains(out, "time")) {
 		out[at] = "step" // of a plan
 	}
-	if first := slices.Index(out, "step"); first >= 0 && slices.Contains(out[first+1:], "step") { // "Step | Instruction" numbers the steps
+	if first := slices.Index(out, "step"); slices.Contains(out[first+1:], "step") { // "Step | Instruction" numbers the steps
 		out[first] = "number"
 	}
 	if len(all) == 2 && strings.TrimSpace(all[0]) == "" && out[1] == "amount" { // nothing stands over the names
 		out[0], known = "name", 2
 	}
-	if len(all) < 2 || known < 2 || !slices.Contains(out, "name") && !slices.Contains(out, "step") {
+	if known < 2 || !slices.Contains(out, "name") && !slices.Contains(out, "step") {
 		return nil
 	}
 	return out

@@ -81,12 +81,7 @@ func (r *reader) titled() {
 		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() {
 			continue
 		}
-		shouts := capitals(strings.Map(func(c rune) rune {
-			if c >= '0' && c <= '9' {
-				return -1
-			}
-			return c
-		}, text)) && !r.known(text)
+		shouts := capitals(text) && !r.known(text)
 		inLetters := l.at == r.lines[0].at && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
 		if head, rest, ok := saysMore(text); ok && n == 0 && !l.marked && !r.amounts(line{item: head}) && !r.amounts(l) {
 			r.Title, r.TitleLine = dish(head), l.at

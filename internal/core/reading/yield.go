@@ -256,7 +256,7 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 		y.Piece = "piece"
 		return y, y.Count > 0
 	}
-	if parts := setApart.Split(text, -1); len(parts) > 1 && r.Yield.Count == 0 { // "no bake ~ 16 squares ~ 20 mins"
+	if parts := setApart.Split(text, -1); r.Yield.Count == 0 { // "no bake ~ 16 squares ~ 20 mins"
 		for _, p := range parts {
 			if y, ok := yieldOf(p); ok {
 				return y, true
