@@ -9,8 +9,10 @@ import (
 	"pgregory.net/rapid"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/prepare"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/demo"
 	"freshapron/internal/golden"
@@ -24,12 +26,13 @@ func TestJobsAndDays(t *testing.T) {
 		{"100 g butter, softened", "2 eggs, at room temperature", "200 g dried chickpeas, soaked overnight"},
 		{"1.5 kg frozen peas, thawed", "100 ml apple juice, chilled", "200 g turkey mince", "1 lettuce, washed"},
 		{"250 g raw prawns", "2 tbsp oil", "100 g puff pastry, frozen"},
+		{"50 g dried apricots, soaked for 30 minutes", "raw prawns, thawed", "1 frozen turkey, thawed", "6 eggs, at room temperature"},
 	}
 	for n, list := range lists {
 		for _, learners := range []int{1, 2, 9, 24} {
 			l := made(list)
 			l.Core.Class.Learners = learners
-			l.Ovens = []lesson.OvenUse{{Celsius: exact.Int(int64(160 + 20*n)), Units: []string{"Oven 1", "Oven 2", "Oven 3"}[:n+1]}}
+			l.Ovens = []lesson.OvenUse{{Celsius: exact.Int(int64(160 + 20*n)), Units: []string{"Oven 1", "Oven 2", "Oven 3"}[:min(3, n+1)]}}
 			if n == 1 {
 				l.Core.Changes = []rescue.Change{{Kind: rescue.HotBefore, Equipment: "oven"}}
 			}
@@ -41,6 +44,13 @@ func TestJobsAndDays(t *testing.T) {
 			day := prepare.Plan(jobs, []prepare.Span{{From: 480, Until: 570}, {From: 660, Until: 720 + prepare.Moment(60*n)}}, prepare.Moment(470+40*n))
 			fmt.Fprintf(&b, "  %s\n  %+v\n", plain(day), prepare.WantsOf(l, []prepare.Thing{{Name: "stick blenders", Count: 3}, {Name: "bowl", Count: learners}}))
 		}
+	}
+	told := made([]string{"200 g chickpeas", "100 g butter", "1 onion"})
+	for _, says := range []string{"Soak the chickpeas overnight. Chop the onion.", "Take the butter out to soften. Drain the chickpeas.", "Soften the butter."} {
+		told.Core.Menu[0].Recipe.Steps = append(told.Core.Menu[0].Recipe.Steps, recipe.Step{Step: fit.Step{ID: says[:4], Title: says, Kind: fit.Mix}, Text: says})
+	}
+	for _, j := range prepare.Jobs(told) {
+		fmt.Fprintf(&b, "told: %+v\n", j)
 	}
 	dish := demo.Dish("leek-tartlets")
 	l := made(nil)
