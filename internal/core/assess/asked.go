@@ -27,23 +27,28 @@ var Forms = []string{
 // usualTags are what people say of dishes before anybody has said so in a task.
 var usualTags = []string{"hot", "cold", "sweet", "savoury", "starter", "dessert", "bite-sized", "garnish"}
 
+// making is what is done with dishes.
+const making = `(?:plan|make|makes|prepare|serve|cook|produce|create|show|use)`
+
 // The words in which conditions stand around what they ask: what does not change it, and
 // other ways to say the same.
 var (
-	bullet = regexp.MustCompile(`^(?:[-*•–]\s*|\(?[\da-z][).]\s+)`)
-	verb   = regexp.MustCompile(`^(?:(?:everybody|each learner|everyone) )?(?:make|makes|prepare|serve|cook|with|number of) `)
-	named  = regexp.MustCompile(`^([\pL][\pL -]*?): +(.+)$`)
-	least  = regexp.MustCompile(`\b(?:a minimum of|minimum|min\.?) `)
-	most   = regexp.MustCompile(`\b(?:at the most|no more than|not more than|not over|a maximum of|maximum|max\.?|up to) `)
-	times  = regexp.MustCompile(`(\d) ?x `)
-	count  = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
-	counts = []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
+	bullet     = regexp.MustCompile(`^(?:[-*•–]\s*|\(?[\da-z][).]\s+)`)
+	verb       = regexp.MustCompile(`^(?:(?:you|they|everybody|everyone|learners|pupils|students|candidates|each (?:learner|pupil|student)) )?(?:(?:must|should|will|have to|has to|need to|needs to|are to|is to) )?(?:` + making + `(?:, ` + making + `)*(?:,? and ` + making + `)? (?:a (?:final )?menu of )?|a (?:final )?menu of |with |number of )`)
+	named      = regexp.MustCompile(`^([\pL][\pL -]*?): +(.+)$`)
+	least      = regexp.MustCompile(`\b(?:a minimum of|minimum|min\.?) `)
+	most       = regexp.MustCompile(`\b(?:at the most|no more than|not more than|not over|a maximum of|maximum|max\.?|up to) `)
+	glutenFree = regexp.MustCompile(`^(?:all |everything )?gf(?: only)?$`)
+	eaters     = regexp.MustCompile(` (?:per|a|for each|for every) (?:learner|person|pupil|student|head)$`) // a brief's money is one learner's
+	times      = regexp.MustCompile(`(\d) ?x `)
+	count      = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
+	counts     = []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
 )
 
 // plain says a line in the words of the forms, as far as it means one of them.
 func plain(line string) string {
 	line = strings.TrimSpace(strings.TrimRight(strings.ToLower(line), " ."))
-	line = bullet.ReplaceAllString(line, "")
+	line = glutenFree.ReplaceAllString(bullet.ReplaceAllString(line, ""), "gluten free")
 	if strings.HasPrefix(line, "hand in") || strings.Contains(line, "handed in") {
 		return line // a name of a paper is nobody's to change
 	}
@@ -64,8 +69,13 @@ func plain(line string) string {
 			line = m[2] + " " + name
 		}
 	}
-	return line + list
+	return spent.ReplaceAllString(methods.ReplaceAllString(eaters.ReplaceAllString(line, ""), "ways of cooking"), "at most £$1$2$3") + list
 }
+
+var (
+	methods = regexp.MustCompile(`\b(?:cooking methods|methods of cooking|ways to cook)\b`)
+	spent   = regexp.MustCompile(`^(?:(?:at most )?spend(?: at most)? £?|budget of £?)(\d+(?:[.,]\d{1,2})?)(?: pounds)?$|^£(\d+(?:[.,]\d{1,2})?)(?: at most|,? (?:max|maximum|or less|at the most|tops))$|^at most (\d+(?:[.,]\d{1,2})?) pounds$`)
+)
 
 var (
 	amount       = regexp.MustCompile(`^(?:at least |at most )?\d+$`)
@@ -75,10 +85,15 @@ var (
 	costForm     = regexp.MustCompile(`^(?:costs? at most|budget|cost|at most [£$€]|at most cost) *(?:at most )?[£$€]? *(\d+(?:[.,]\d{1,2})?)(?: in total| altogether)?$`)
 	varietyForm  = regexp.MustCompile(`^(?:at least )?(\d+) (?:different )?(colours|textures|shapes|ways of cooking)(?: or more)?(?: on the plate)?$`)
 	mainForm     = regexp.MustCompile(`^(?:no main ingredient twice|(?:do not|don[’']t) use the same main ingredient twice|main ingredients must (?:all )?be different)$`)
-	withoutForm  = regexp.MustCompile(`^(?:no|without|must not contain) (.+)$|^(.+)[ -]free$`)
+	withoutForm  = regexp.MustCompile(`^(?:no|without|must not contain|avoid|free from|free of|nothing (?:with|containing)) (.+?)(?: in it)?$|^(.+)[ -]free$|^(.+?) (?:is |are )?not allowed$`)
 	dietForm     = regexp.MustCompile(`^(?:all|everything|all of it|all dishes)(?: is| are)? (.+)$`)
-	paperForm    = regexp.MustCompile(`^(?:hand in:?|the)? *(.+?)(?: must be handed in| is handed in| are handed in)? by (\d{4}-\d{2}-\d{2}|\d{1,2} \pL+ \d{4})$`)
+	coeliac      = regexp.MustCompile(`\bcoeliac(?:s| disease)?$`)
+	suitsForm    = regexp.MustCompile(`^(?:must be )?suitable for (?:an? |all )?(?:(?:someone|somebody|people|a person|those|a guest|guests) (?:with|who has|who have) )?(.+)$`)
+	paperForm    = regexp.MustCompile(`^(?:hand in:?|the)? *(.+?)(?: must be handed in| is handed in| are handed in)?,? (?:due )?(?:by|on) (\d{4}-\d{2}-\d{2}|(?:\pL+day,? )?(?:the )?\d{1,2}(?:st|nd|rd|th)? (?:of )?\pL+(?:,? \d{4})?)$`)
+	papers       = regexp.MustCompile(`\b(?:hand|plan|list|log|card|sheet|order|form|evaluation)`)
+	aDay         = regexp.MustCompile(`(\d{1,2})(?:st|nd|rd|th)? (?:of )?(\pL{3})\pL*(?:,? (\d{4}))?$`)
 	tagForm      = regexp.MustCompile(`^(at least |at most )?(\d+) ((?:[\pL][\pL -]*)?[\pL])( at least)?$`)
+	ofTime       = regexp.MustCompile(`^(?:hours?|hrs?|minutes?|mins?)\b`)
 	aroundTag    = regexp.MustCompile(`^(?:of the )?(?:dish|dishes|items?) (?:must be|is|are) | (?:dish|dishes|items?|ones?)$`)
 )
 
@@ -95,6 +110,13 @@ func ReadBrief(text string, in *time.Location, tags []string) (Brief, error) {
 		}
 		c, err := condition(plain(line), in, tags)
 		if err != nil {
+			if several := severally(line, in, tags); several != nil {
+				for _, c := range several {
+					c.Line = line
+					out = append(out, c)
+				}
+				continue
+			}
 			problems.Add("brief", "line %d, “%s”: %s", n+1, words.Short(line), err)
 			continue
 		}
@@ -117,14 +139,8 @@ func condition(line string, in *time.Location, tags []string) (Condition, error)
 		return nil
 	}
 	none := fmt.Errorf("that is no condition that can be checked. Write it as one of: %s", strings.Join(Forms, "; "))
-	if m := paperForm.FindStringSubmatch(line); m != nil && strings.Contains(line, "hand") {
-		by, err := time.ParseInLocation(time.DateOnly, m[2], in)
-		if err != nil {
-			by, err = time.ParseInLocation("2 January 2006", m[2], in)
-		}
-		if err != nil {
-			err = fmt.Errorf("%s is no day of the calendar", m[2])
-		}
+	if m := paperForm.FindStringSubmatch(line); m != nil && papers.MatchString(line) {
+		by, err := day(m[2], in)
 		return paper(m[1], by), err
 	}
 	if m := countForm.FindStringSubmatch(line); m != nil {
@@ -151,14 +167,20 @@ func condition(line string, in *time.Location, tags []string) (Condition, error)
 	if mainForm.MatchString(line) {
 		return mainOnce(), nil
 	}
+	if c, err := diet(line); err == nil {
+		return c, nil
+	}
 	if m := withoutForm.FindStringSubmatch(line); m != nil {
-		return without(m[1] + m[2])
+		return without(m[1] + m[2] + m[3])
+	}
+	if m := suitsForm.FindStringSubmatch(line); m != nil {
+		if c, err := diet(strings.TrimSuffix(m[1], "s")); err == nil {
+			return c, nil
+		}
+		return without(coeliac.ReplaceAllString(m[1], "gluten"))
 	}
 	if m := dietForm.FindStringSubmatch(line); m != nil {
 		return diet(m[1])
-	}
-	if c, err := diet(line); err == nil {
-		return c, nil
 	}
 	m := tagForm.FindStringSubmatch(line)
 	if m == nil || m[1] != "" && m[4] != "" {
@@ -168,7 +190,7 @@ func condition(line string, in *time.Location, tags []string) (Condition, error)
 		return Condition{}, err
 	}
 	tag := strings.TrimSpace(aroundTag.ReplaceAllString(m[3], ""))
-	if tag == "" || aroundTag.MatchString(" "+tag) {
+	if tag == "" || aroundTag.MatchString(" "+tag) || ofTime.MatchString(tag) {
 		return Condition{}, none
 	}
 	known, ok := tagOf(tag, tags)
@@ -178,6 +200,38 @@ func condition(line string, in *time.Location, tags []string) (Condition, error)
 	}
 	return c, nil
 }
+
+// day reads a date of which the year is said.
+func day(text string, in *time.Location) (time.Time, error) {
+	if by, err := time.ParseInLocation(time.DateOnly, text, in); err == nil {
+		return by, nil
+	}
+	m := aDay.FindStringSubmatch(text)
+	if m != nil && m[3] == "" {
+		return time.Time{}, fmt.Errorf("“%s” is in every year: say in which", text)
+	}
+	if m != nil {
+		if by, err := time.ParseInLocation("2 Jan 2006", m[1]+" "+m[2]+" "+m[3], in); err == nil {
+			return by, nil
+		}
+	}
+	return time.Time{}, fmt.Errorf("%s is no day of the calendar", text)
+}
+
+// severally reads conditions that stand in one line: "two savoury and one sweet". It
+// returns none where one of them is not known.
+func severally(line string, in *time.Location, tags []string) (out []Condition) {
+	for _, p := range joint.Split(line, -1) {
+		c, err := condition(plain(p), in, tags)
+		if err != nil || c.Tag != "" {
+			return nil
+		}
+		out = append(out, c)
+	}
+	return out
+}
+
+var joint = regexp.MustCompile(`\s*(?:,|;|\+)\s*(?:and )?|\s+(?:and|&|plus)\s+`)
 
 // tagOf finds what dishes are said to be by the word for it, of one or of several.
 func tagOf(word string, tags []string) (string, bool) {

@@ -314,7 +314,11 @@ func diet(name string) (Condition, error) {
 		}
 		return Condition{}, fmt.Errorf("“%s” is no diet that dishes are looked through for: %s are", words.Short(name), words.Names(names))
 	}
-	return Condition{Says: "all " + name, alone: func(d Dish) bool { return d.Diets[at] != pantry.Never }, check: func(of Choice) (State, string) {
+	says := "all " + name
+	if what, ok := strings.CutPrefix(name, "no "); ok {
+		says = "without " + what
+	}
+	return Condition{Says: says, alone: func(d Dish) bool { return d.Diets[at] != pantry.Never }, check: func(of Choice) (State, string) {
 		var not, ask []string
 		for _, d := range of.Dishes {
 			switch d.Diets[at] {

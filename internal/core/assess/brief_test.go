@@ -121,7 +121,7 @@ func TestNoConditions(t *testing.T) {
 		"99 dishes":                           "no number from 1 to 12",
 		"0 hot":                               "no number",
 		"no joy":                              "“joy” is no allergen",
-		"no nuts, no pork":                    "is no allergen",
+		"no nuts, no microwave":                    "is no allergen",
 		"all blue":                            "“blue” is no diet",
 		"at least 4 of: a, b":                 "no number from 1 to 2",
 		"hand in: a card by 2026-02-30":       "no day of the calendar",
@@ -258,7 +258,11 @@ func TestBriefsAsPeopleWriteThem(t *testing.T) {
 		require.True(t, ok, line)
 		got := "?"
 		if b, err := assess.ReadBrief(text, time.UTC, nil); err == nil && b[0].Tag == "" {
-			got = b[0].Says
+			var says []string
+			for _, c := range b {
+				says = append(says, c.Says)
+			}
+			got = strings.Join(says, " and ")
 		}
 		half := &halves[(who+1)%2]
 		switch {
@@ -275,7 +279,7 @@ func TestBriefsAsPeopleWriteThem(t *testing.T) {
 	for i, name := range []string{"tuned", "measured only"} {
 		h := halves[i]
 		t.Logf("%s: %d as meant, %d refused though they could be read, %d misread", name, h.right, h.refused, h.misread)
-		assert.Greater(t, h.right, []int{58, 55}[i], name)
+		assert.Greater(t, h.right, []int{151, 57}[i], name)
 	}
 }
 
