@@ -121,7 +121,7 @@ func TestNoConditions(t *testing.T) {
 		"99 dishes":                           "no number from 1 to 12",
 		"0 hot":                               "no number",
 		"no joy":                              "“joy” is no allergen",
-		"no nuts, no microwave":                    "is no allergen",
+		"no nuts, no microwave":               "is no allergen",
 		"all blue":                            "“blue” is no diet",
 		"at least 4 of: a, b":                 "no number from 1 to 2",
 		"hand in: a card by 2026-02-30":       "no day of the calendar",
