@@ -318,7 +318,7 @@ func TakeList(ctx context.Context, id string, done func(n, of int)) (Preview, er
 			}
 			written += len(to[at])
 		}
-		if err := school.Note(ctx, tx, store.Note{Did: "changed", About: "needs", Class: p.Class, Says: fmt.Sprintf("brought in a list: %d learners added, %d changed", p.Added, p.Changed)}); err != nil {
+		if err := school.Note(ctx, tx, store.Note{Did: "changed", About: "needs", Class: p.Class, Says: fmt.Sprintf("brought in a list: %s added, %d changed", words.Plural(p.Added, "learner", "learners"), p.Changed)}); err != nil {
 			return err
 		}
 		return tx.ForgetList(ctx, id)

@@ -168,12 +168,12 @@ func (l Lesson) Check() error {
 	case n < 1:
 		add("class", "%s has no learners. Choose another class, or add learners to this one.", l.Class.Name)
 	case n > l.Room.Learners:
-		add("class", "%d learners don't fit: the %s has %d benches and is safe for %d. Split the class or take another room.",
-			n, l.Room.Name, l.Room.Benches, l.Room.Learners)
+		add("class", "%d learners don't fit: the %s has %s and is safe for %d. Split the class or take another room.",
+			n, l.Room.Name, words.Plural(l.Room.Benches, "bench", "benches"), l.Room.Learners)
 	case sized:
 		if groups, places := l.seats(), l.Room.Benches*l.Room.PerBench; groups > places {
-			add("group_size", "%d groups need %d places to work, and the %s has %d (%d benches of %d). Make the groups larger.",
-				groups, groups, l.Room.Name, places, l.Room.Benches, l.Room.PerBench)
+			add("group_size", "%d groups need %d places to work, and the %s has %d (%s of %d). Make the groups larger.",
+				groups, groups, l.Room.Name, places, words.Plural(l.Room.Benches, "bench", "benches"), l.Room.PerBench)
 		}
 	}
 	if len(problems) == 0 {

@@ -102,7 +102,7 @@ func Compose(on On) []Line {
 	if on.Sharps > 0 {
 		out = append(out, Line{Key: "sharps", Hazard: "A blade that is missing", Who: "all", Done: fmt.Sprintf("%d sharp things counted out and in; nobody leaves before the count is right", on.Sharps), Adult: "the teacher counts", Left: "low", Because: on.Room})
 	}
-	out = append(out, Line{Key: "floor", Hazard: "Slips and collisions", Who: "all", Done: "Bags out of the way; spills wiped at once and called; hot trays have the right of way", Adult: "the teacher walks round", Left: "low", Because: fmt.Sprintf("%d benches", on.Benches)})
+	out = append(out, Line{Key: "floor", Hazard: "Slips and collisions", Who: "all", Done: "Bags out of the way; spills wiped at once and called; hot trays have the right of way", Adult: "the teacher walks round", Left: "low", Because: words.Plural(on.Benches, "bench", "benches")})
 	if len(on.Outages) > 0 {
 		out = append(out, Line{Key: "outages", Hazard: "Something that does not work", Who: "all", Done: "Marked and not used: " + strings.Join(on.Outages, "; "), Adult: "the technician", Left: "more at the other ovens and rings", Because: on.Room})
 	}

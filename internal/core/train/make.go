@@ -164,7 +164,7 @@ func (m maker) onScale() Task {
 func (m maker) onDial() Task {
 	a := m.amount(grams)
 	q := needle{division: pick(m, ints(5, 10, 20)), start: exact.Int(int64(100 * m.rng.IntN(5))), divisions: exact.Frac(int64(1+m.rng.IntN(18)), 2)}
-	return Task{Ask: fmt.Sprintf("The scale for the %s has a line every %s g. The needle stands %s lines after %s g. How much is on it?", a.Name, said(q.division), said(q.divisions), said(q.start)), Ingredient: a.Name, Question: q}
+	return Task{Ask: fmt.Sprintf("The scale for the %s has a line every %s g. The needle stands %s %s after %s g. How much is on it?", a.Name, said(q.division), said(q.divisions), many("line", q.divisions), said(q.start)), Ingredient: a.Name, Question: q}
 }
 
 func (m maker) inJug() Task {

@@ -20,6 +20,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/staff"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -135,7 +136,7 @@ func rowOf(i pantry.Ingredient, l school.Larder, own bool) row {
 		rw.Label = fmt.Sprintf("label read %s: %s", i.Label.On, i.Label.Says)
 	}
 	if i.Keeps > 0 {
-		rw.Keeps = fmt.Sprintf("%s, %d days", i.Place, i.Keeps)
+		rw.Keeps = fmt.Sprintf("%s, %s", i.Place, words.Plural(i.Keeps, "day", "days"))
 	}
 	if (i.Season != pantry.Season{}) {
 		rw.Season = months[i.Season.From] + " to " + months[i.Season.To]

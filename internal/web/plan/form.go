@@ -25,7 +25,7 @@ func choicesOf(c lessons.Choices, r lessons.Request, problems problem.List) choi
 		classes = append(classes, frame.Option{Value: id(k.ID), Label: k.Name + ", " + words.Plural(k.Learners, "learner", "learners")})
 	}
 	for _, room := range c.Rooms {
-		rooms = append(rooms, frame.Option{Value: id(room.ID), Label: fmt.Sprintf("%s, %d benches", room.Name, room.Benches)})
+		rooms = append(rooms, frame.Option{Value: id(room.ID), Label: room.Name + ", " + words.Plural(room.Benches, "bench", "benches")})
 	}
 	for _, p := range c.Periods {
 		periods = append(periods, frame.Option{Value: id(p.ID), Label: fmt.Sprintf("%s, %s–%s", p.Name, p.Start, p.End)})

@@ -12,6 +12,7 @@ import (
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/supply"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -122,7 +123,7 @@ func (p *place) pricesPage(w http.ResponseWriter, r *http.Request, preview *prev
 			row.Item = i.Name
 		}
 		if k.Keeps != nil {
-			row.Keeps = fmt.Sprintf("%d days", *k.Keeps)
+			row.Keeps = words.Plural(int(*k.Keeps), "day", "days")
 		}
 		m.Products = append(m.Products, row)
 	}

@@ -12,6 +12,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/staff"
 	"freshapron/internal/core/supply"
+	"freshapron/internal/core/words"
 	"freshapron/internal/web/frame"
 )
 
@@ -223,7 +224,7 @@ func (p *place) left(w http.ResponseWriter, r *http.Request) error {
 			row.Worth = pounds(l.Pence)
 		}
 		if n := l.Item.Stock.Freezes; n > 0 {
-			row.Freeze = fmt.Sprintf("can be frozen, for %d days (typical)", n)
+			row.Freeze = "can be frozen, for " + words.Plural(n, "day", "days") + " (typical)"
 		}
 		const class = 24
 		for _, i := range ideas.Of(l, class) {
@@ -238,7 +239,7 @@ func ideaSays(i preparing.Idea, l supply.Left, plans bool) ideaRow {
 	if i.Lesson != nil {
 		return ideaRow{lessonHref(*i.Lesson), fmt.Sprintf("%s on %s needs %s", i.Lesson.Says(), i.Lesson.View.Date.Format("Mon 2 Jan"), l.Item.Says(i.Uses)), "Look at it"}
 	}
-	says := fmt.Sprintf("%s for %d learners uses %.0f %% of it", i.Dish.Title, i.Learners, 100*i.Share)
+	says := fmt.Sprintf("%s for %s uses %.0f %% of it", i.Dish.Title, words.Plural(i.Learners, "learner", "learners"), 100*i.Share)
 	if !plans {
 		return ideaRow{Says: says}
 	}

@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/words"
 )
 
 // Sizes of the flow in its own units; the page scales it.
@@ -138,7 +139,7 @@ func flowOf(r recipe.Recipe) *flow {
 			f.Links = append(f.Links, flowLink{fmt.Sprintf("M%g %gV%gH%g", x1, y(j)+flowBar, st.Y+flowBar/2, st.X)})
 		}
 	}
-	f.Says = fmt.Sprintf("%d steps, %.0f min on the longest way through them for a pair.", len(steps), math.Ceil(last-1e-9))
+	f.Says = fmt.Sprintf("%s, %.0f min on the longest way through them for a pair.", words.Plural(len(steps), "step", "steps"), math.Ceil(last-1e-9))
 	return f
 }
 
