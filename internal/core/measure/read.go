@@ -77,10 +77,11 @@ var (
 		words *regexp.Regexp
 		to    string
 	}{
-		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2"},                                 // "2 x onions"
-		{regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)"},                        // "tin chopped tomatoes: 400 g"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)"},                                // "passata jar – 690g"
-		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1"},  // "400g can of beans x 2"
+		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2"},                                // "2 x onions"
+		{regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)"},                       // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)"},                               // "passata jar – 690g"
+		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1"}, // "400g can of beans x 2"
+		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of"},
 		{regexp.MustCompile(`(?i)^(\d+) ?nos?\.? (\pL)`), "$1 $2"},                                                              // "2 no. eggs"
 		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2"},                                                          // "milk = 200 ml"
 		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1"},                                                                   // "c.100 g flour"

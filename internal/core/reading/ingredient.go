@@ -93,6 +93,10 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := partOfFruit.FindStringSubmatch(item); m != nil {
 		item = m[1] + " of " + m[2] + " " + m[3]
 	}
+	if m := perHeadOf.FindStringSubmatch(item); m != nil && r.certain(m[1]) {
+		r.asked = append(r.asked, Unread{at, item, fmt.Sprintf("“%s”: is that all that the recipe takes?", m[2])})
+		item = m[1] + ", " + m[2]
+	}
 	t := r.take(item)
 	if kit.MatchString(item) && !t.Match.Certain {
 		r.fact(line{at: at, item: item})
@@ -142,6 +146,7 @@ var (
 	moreOf       = regexp.MustCompile(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                        // "1 egg + 1 to glaze"
 	slashedBoth  = regexp.MustCompile(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                               // "1 chicken breast / quorn pieces"
 	stockFrom    = regexp.MustCompile(`(?i)^(.+ stock),? ((?:made|mixed) (?:up )?(?:with|from|using) .*(?:cubes?|pots?|powder|granules))$`)
+	perHeadOf    = regexp.MustCompile(`(?i)^(.+?),? \(?(each|per (?:pair|group|bench|person|pupil|student|learner|child|head))\)?$`)                                                   // "1 egg per pair"
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"

@@ -59,7 +59,7 @@ func (f plan) longest(lines []line) (best []planned) {
 	var run []planned
 	begun := 0
 	for n, l := range lines {
-		m := f.words.FindStringSubmatch(l.text)
+		m := f.words.FindStringSubmatch(bulleted.ReplaceAllString(l.text, ""))
 		if m == nil || l.quiet != "" || l.is != preface {
 			continue
 		}
