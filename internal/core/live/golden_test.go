@@ -34,6 +34,11 @@ func TestRehearsedLessons(t *testing.T) {
 			for now := -2.0; now <= 70; now += 12 {
 				standing(&b, live.Fold(l, p, events, now))
 			}
+			var others [][]live.Event // of other days, by their sum
+			for seed := range uint64(30) {
+				others = append(others, live.Rehearse(l, p, live.Script{Seed: 100 + seed, Mishap: mishap}))
+			}
+			b.WriteString(golden.All(others))
 		}
 	}
 	golden.Same(t, "rehearsed.golden", b.String())
