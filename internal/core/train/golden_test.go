@@ -42,6 +42,17 @@ func TestWhatIsAskedAndSaid(t *testing.T) {
 					drawn(&b, *it.Do, it.Do.Kit(n, from))
 				}
 			}
+			var others strings.Builder // many more, by their sum
+			for n := 24; n < 160; n++ {
+				it, _ := train.NewItem(template, 12, n, from, nil)
+				others.WriteString(it.Ask())
+				if it.Task != nil {
+					said(&others, *it.Task)
+				} else if it.Do != nil {
+					drawn(&others, *it.Do, it.Do.Kit(n, from))
+				}
+			}
+			b.WriteString(golden.All(others.String()))
 		}
 	}
 	golden.Same(t, "asked.golden", b.String())
