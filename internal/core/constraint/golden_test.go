@@ -32,5 +32,19 @@ func TestTheSameAnswers(t *testing.T) {
 			fmt.Fprintf(&b, " %v\n", s.Solve([]constraint.Lit{constraint.AtMost(0, r.most/2)}, conflicts, 1000*(n+1)))
 		}
 	}
+	for n := 150; n < 650; n += 50 { // many more, fifty in a sum
+		var more strings.Builder
+		for k := range 50 {
+			r := riddles.Example(n + k)
+			for _, conflicts := range []int{2, 10_000} {
+				s := r.solver()
+				fmt.Fprint(&more, s.Solve(nil, conflicts, 1<<50), s.Ticks)
+				for v := range r.vars {
+					fmt.Fprint(&more, s.Value(constraint.Var(v)), s.Min(constraint.Var(v)))
+				}
+			}
+		}
+		b.WriteString(golden.All(more.String()))
+	}
 	golden.Same(t, "answers.golden", b.String())
 }

@@ -35,6 +35,14 @@ func TestOrdersOfManyWeeks(t *testing.T) {
 			fmt.Fprintf(&b, "  left %+v\n", l)
 		}
 	}
+	for n := 60; n < 1060; n += 20 { // many more, twenty in a sum
+		var more []any
+		for k := range 20 {
+			o, err := order.Solve(weeks.Example(n + k))
+			more = append(more, o, err)
+		}
+		b.WriteString(golden.All(more))
+	}
 	golden.Same(t, "weeks.golden", b.String())
 }
 

@@ -70,6 +70,14 @@ func TestJobsAndDays(t *testing.T) {
 		x := many.Example(n)
 		fmt.Fprintf(&b, "%d: %s\n", n, plain(prepare.Plan(x.jobs, x.hours, prepare.Moment(n%6))))
 	}
+	for n := 80; n < 680; n += 20 { // many more, twenty in a sum
+		var more strings.Builder
+		for k := range 20 {
+			x := many.Example(n + k)
+			more.WriteString(plain(prepare.Plan(x.jobs, x.hours, prepare.Moment(k))))
+		}
+		b.WriteString(golden.All(more.String()))
+	}
 	golden.Same(t, "jobs.golden", b.String())
 }
 

@@ -71,5 +71,17 @@ func TestPlansOfManyStretches(t *testing.T) {
 			b.WriteString("\n")
 		}
 	}
+	for n := 50; n < 150; n += 20 { // many more, twenty in a sum
+		var more []any
+		for k := range 20 {
+			p, err := supply.Solve(stretches.Example(n + k))
+			require.NoError(t, err)
+			more = append(more, p, p.Unneeded())
+			for _, l := range p.Left {
+				more = append(more, l.Ideas(p.Needs, dishes, k))
+			}
+		}
+		b.WriteString(golden.All(more))
+	}
 	golden.Same(t, "stretches.golden", b.String())
 }
