@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"os"
 	"slices"
 	"strings"
@@ -119,6 +120,19 @@ func TestWhatIsSaidOfDamagedPlans(t *testing.T) {
 			way.do(q)
 			tell(way.name, l, q)
 		}
+		r := rand.New(rand.NewPCG(1, 1))
+		var more []any
+		for range 300 { // several at once, by their sum
+			q := copied(p)
+			for range 3 {
+				g := &q.Groups[r.IntN(len(q.Groups))]
+				s := &g.Steps[r.IntN(len(g.Steps))]
+				shift(s, float64(r.IntN(81)-40)/2)
+				ways[r.IntN(len(ways))].do(s)
+			}
+			more = append(more, slices.Sorted(slices.Values(verify.Plan(l, q))))
+		}
+		b.WriteString(golden.All(more))
 	}
 	golden.Same(t, "damaged.golden", b.String())
 }
