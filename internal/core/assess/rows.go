@@ -129,6 +129,24 @@ func (c *checker) named(cell string) []string {
 	return out
 }
 
+// otherDish reports whether a cell names a dish, and none of these: letters and short forms
+// may be theirs, and "both" or "me" is no dish.
+func (c *checker) otherDish(cell string) bool {
+	said := stems(cell)
+	if len(said) == 0 || len(strings.TrimSpace(cell)) < 4 || noDish.MatchString(cell) {
+		return false
+	}
+	return !slices.ContainsFunc(c.chosen(), func(d fit.Dish) bool {
+		own := stems(d.Title + " " + strings.ReplaceAll(d.ID, "-", " "))
+		for _, s := range d.Steps {
+			own = append(own, stems(s.Label())...)
+		}
+		return slices.ContainsFunc(said, func(w string) bool { return slices.Contains(own, w) })
+	})
+}
+
+var noDish = regexp.MustCompile(`(?i)\b(?:all|both|every|everything|general|dish(?:es)?|menu|none|other|prep|preparation|cleaning|hygiene|safety|kitchen|myself|start|end|main|side|starter|dessert|accompaniments?|garnish|sauce|wash\w*)\b|\d`)
+
 // A candidate is a step that a row could mean.
 type candidate struct {
 	dish  string
@@ -141,6 +159,7 @@ type candidate struct {
 const leastScore, nextScore = 0.34, 0.5
 
 var (
+	beside   = regexp.MustCompile(`(?i)\b(?:while|whilst|during)\b[^,;]*`) // what goes on already
 	comesOut = regexp.MustCompile(`(?i)\bout$`)
 	rolled   = regexp.MustCompile(`(?i)\b(?:roll|weigh|lay|measure|cut|spread|set|press)`)
 )
@@ -161,7 +180,8 @@ func (c *checker) match(x *ReadRow) {
 		x.DishID, x.Steps = dish, []string{step}
 		return
 	}
-	if x.Means == TurnOn || x.Means == WashHands {
+	parts := apart.Split(beside.ReplaceAllString(x.What, ""), -1)
+	if x.Means == TurnOn || x.Means == WashHands && len(parts) == 1 {
 		return
 	}
 	if named := c.named(x.Dish); len(named) > 1 {
@@ -169,7 +189,11 @@ func (c *checker) match(x *ReadRow) {
 		c.out.Asks = append(c.out.Asks, Ask{x.Line, []string{}, fmt.Sprintf("this row is of %s: write one for each dish", words.Names(named))})
 		return
 	}
-	parts := apart.Split(x.What, -1)
+	if c.otherDish(x.Dish) {
+		x.DishID, x.Sure = "", 0
+		c.out.Asks = append(c.out.Asks, Ask{x.Line, []string{}, fmt.Sprintf("“%s” is none of these dishes: which of them is it?", words.Short(x.Dish))})
+		return
+	}
 	sure := 1.0
 	var unsure []candidate
 	for i, p := range parts {
@@ -177,7 +201,7 @@ func (c *checker) match(x *ReadRow) {
 			x.Means = TakeOut
 			continue
 		}
-		if i > 0 && (handsWords.MatchString(p) || washWords.MatchString(p)) {
+		if handsWords.MatchString(p) || i > 0 && washWords.MatchString(p) {
 			continue
 		}
 		list := c.candidates(x.DishID, p)
@@ -289,6 +313,9 @@ func (c *checker) candidates(dish, text string) []candidate {
 			ws := stems(s.Label() + " " + strings.ReplaceAll(s.ID, "-", " "))
 			if usesHeat(c.Lesson, s) && s.Wait.Sign() > 0 {
 				ws = append(ws, "bak")
+			}
+			if s.Kind == fit.Rest || s.Kind == fit.Chill {
+				ws = append(ws, stems("rest chill fridge")...)
 			}
 			if s.Kind == fit.Clean {
 				ws = append(ws, "wash")

@@ -68,7 +68,7 @@ type TimePlan struct {
 }
 
 // sureEnough is from when a row is taken for its steps; below that it is asked.
-const sureEnough = 0.5
+const sureEnough = 0.58
 
 // CheckTimePlan reads and judges the rows of a learner's plan for a lesson of one group.
 func CheckTimePlan(l fit.Lesson, rows []Row) TimePlan {
