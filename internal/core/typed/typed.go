@@ -9,7 +9,9 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 )
@@ -60,15 +62,35 @@ func (f *Form) Count(field, what, text string, most int) int {
 	return n
 }
 
-// number reads a number with a comma or a point.
+// number reads a number with a comma or a point, or with a fraction: "1 1/2", "½".
 func number(text string) (exact.Number, error) {
-	return exact.Parse(strings.ReplaceAll(strings.TrimSpace(text), ",", "."))
+	n, err := exact.Parse(strings.ReplaceAll(strings.TrimSpace(text), ",", "."))
+	if err == nil {
+		return n, nil
+	}
+	if r := measure.Read(text, measure.Metric); r.Given && r.Name == "" && r.Unit == measure.Each && len(r.Doubts) == 0 && r.Low.Cmp(r.High) == 0 {
+		return r.Low, nil
+	}
+	return n, err
 }
 
-// Minutes reads minutes, from 0 to a day.
+// lasting reads how long something takes, where nothing else is said: "1 h 15", "5 mins".
+func lasting(text string) (exact.Number, bool) {
+	text = strings.TrimSpace(text)
+	spans := duration.In(text)
+	if len(spans) != 1 || spans[0].From > 0 || strings.Trim(text[spans[0].To:], ". ") != "" || spans[0].Least.Cmp(spans[0].Most) != 0 {
+		return exact.Number{}, false
+	}
+	return spans[0].Least, true
+}
+
+// Minutes reads minutes, from 0 to a day: a number of them, or a time with its unit.
 func (f *Form) Minutes(field, what, text string) exact.Number {
 	const most = 24 * 60
 	n, err := number(text)
+	if said, ok := lasting(text); ok && err != nil {
+		n, err = said, nil
+	}
 	switch {
 	case err != nil:
 		f.Add(field, "%s: “%s” is not a number of minutes.", what, words.Short(text))

@@ -66,3 +66,21 @@ func TestNumbersOutOfRange(t *testing.T) {
 	assert.Len(t, f.Problems, 5)
 	assert.Zero(t, f.Whole("n", "Rings", "99999999999999999999999"))
 }
+
+// Minutes may be typed with their unit, and numbers with a fraction; what could be several
+// times is none.
+func TestMinutesWithTheirUnit(t *testing.T) {
+	for text, want := range map[string]string{
+		"5 min": "5", "5 mins.": "5", "90 minutes": "90", "1h": "60", "1 hour": "60", "1 h 15": "75", "1h15": "75", "half an hour": "30", "1½ hours": "90", "½": "1/2", "1 1/2": "3/2", "2½": "5/2", "ten": "10", "5 min each side": "10",
+		"5-10": "", "5-10 min": "", "5 or 10": "", "5 g": "", "every 5 minutes": "", "2 x 5 min": "", "1e2": "100",
+	} {
+		f := &typed.Form{}
+		n := f.Minutes("wait", "The wait", text)
+		if want == "" {
+			assert.Error(t, f.Err(), text)
+			continue
+		}
+		assert.NoError(t, f.Err(), text)
+		assert.Equal(t, want, n.String(), text)
+	}
+}
