@@ -64,6 +64,20 @@ func TestTheSamePlans(t *testing.T) {
 			fmt.Fprintf(&b, "= %s in %d %v\n%s", k.name, budget, err, golden.All(p))
 		}
 	}
+	for n := 260; n < 500; n += 20 { // more still, twenty in a sum
+		var more []any
+		for k := n; k < n+20; k++ {
+			l := anyLesson.Example(k)
+			p, err := fit.Solve(l, fit.Options{Budget: 1 + k%3, Runs: 5, Seed: uint64(k)})
+			more = append(more, p, err)
+			if err == nil && p.Conflicts == nil {
+				running := underWay(l, p).Example(k)
+				p, err = fit.Solve(running, fit.Options{Budget: 1, Runs: 5})
+				more = append(more, p, err, fit.Running(running, p), fit.Checkpoints(running, p), fit.Trays(running, p), fit.Duties(running, p), fit.Doors(running, p))
+			}
+		}
+		b.WriteString(golden.All(more))
+	}
 	golden.Same(t, "many.golden", b.String())
 }
 
@@ -86,6 +100,13 @@ func TestTheSameWork(t *testing.T) {
 	}
 	for _, c := range classics {
 		say(c.name, jobShop(t, c.rows, false))
+	}
+	for n := 600; n < 800; n += 20 { // more still, twenty in a sum
+		var more []any
+		for k := n; k < n+20; k++ {
+			more = append(more, fit.Work(anyLesson.Example(k), 2000))
+		}
+		b.WriteString(golden.All(more))
 	}
 	golden.Same(t, "work.golden", b.String())
 }
