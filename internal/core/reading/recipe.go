@@ -237,7 +237,7 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 		}
 		says := asking(u.Text, u.Why)
 		notes = append(notes, says)
-		if u.Line == r.TitleLine {
+		if !slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return slices.Contains(i.Taking.Reading.Problems, u.Why) }) { // which the amount shows
 			questions = append(questions, says)
 		}
 	}
