@@ -231,7 +231,7 @@ func (r *reader) amount(l line) bool {
 	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
 		return false
 	}
-	if (preheating(l.item) || startsHot.MatchString(l.item)) && !t.Match.Certain { // "Oven to 160C" is no cup
+	if (preheating(l.item) || onlyHot.MatchString(l.item)) && !t.Match.Certain { // "Oven to 160C" is no cup
 		return false
 	}
 	counted := t.Reading.Unit.Dimension == measure.Count

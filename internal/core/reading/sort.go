@@ -192,7 +192,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		told = v != ""
 	}
 	head, _, _ := strings.Cut(text, ":")
-	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text)
+	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text)
 	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
@@ -376,6 +376,9 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	case in == list && len(duration.In(l.item)) > 0 && (len(verbsIn(l.item)) > 0 || intoOven.MatchString(l.item) || inFridge.MatchString(l.item)) && !r.known(l.item):
 		r.say(l, l.item)
 		return method
+	case in == list && onlyHot.MatchString(l.item):
+		r.say(l, l.item)
+		return method
 	case in == list && sentence(l.item) && (len(duration.In(l.item)) > 0 || len(setting.In(l.item)) > 0 || len(verbsIn(l.item)) > 1):
 		r.say(l, l.item)
 		return method
@@ -400,6 +403,9 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	r.unread(l, "it is neither an ingredient nor something to do")
 	return in
 }
+
+// onlyHot begins with how hot an oven is.
+var onlyHot = regexp.MustCompile(`(?i)^\W*(?:oven\b\W*(?:to |at |on )?(?:\d|gas)|gas (?:mark )?\d|\d{3} ?(?:°|deg|[cf]\b))`)
 
 // weighs is an amount in words that are no ingredient: they are asked about.
 var weighs = regexp.MustCompile(`(?i)\b\d+\s?(?:g|kg|ml|cups?|tsp|tbsp|oz)\b`)
