@@ -356,7 +356,7 @@ func Bring(ctx context.Context, data []byte) (string, error) {
 				spans++
 			}
 		}
-		says = fmt.Sprintf("%s of the week, %d of terms and days off, %s.", words.Plural(read, "lesson", "lessons"), spans, words.Plural(made, "new period", "new periods"))
+		says = fmt.Sprintf("%s of the week, %d terms and days off, %s.", words.Plural(read, "lesson", "lessons"), spans, words.Plural(made, "new period", "new periods"))
 		if taken != nil {
 			says += " Taken: " + strings.Join(taken, ", ") + "."
 		}
