@@ -3,6 +3,7 @@ package measure
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -72,24 +73,26 @@ var (
 	spaces = regexp.MustCompile(`\s+`)
 	dots   = regexp.MustCompile(`\s*\.{3,}\s*|\s*…+\s*`)
 
-	// How people write what is written otherwise as a rule; each is looked at in turn.
+	// How people write what is written otherwise as a rule; each is looked at in turn, where
+	// the line has one of the marks at all: most have none.
 	otherways = []struct {
 		words *regexp.Regexp
 		to    string
+		marks []string
 	}{
-		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2"},                                // "2 x onions"
-		{regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)"},                       // "tin chopped tomatoes: 400 g"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)"},                               // "passata jar – 690g"
-		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1"}, // "400g can of beans x 2"
-		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of"},
-		{regexp.MustCompile(`(?i)^(\d+) ?nos?\.? (\pL)`), "$1 $2"},                                                              // "2 no. eggs"
-		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2"},                                                          // "milk = 200 ml"
-		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1"},                                                                   // "c.100 g flour"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1"}, // "oil (about 1 tbsp)"
-		{regexp.MustCompile(`(?i)(\d ?(?:g|kg|ml|l|oz|lb)) to (\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb)\b)`), "$1 - $2"},            // "100 g to 150 g flour"
-		{regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb))\+ `), "$1 "},                                           // "100g+ flour"
-		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) [-–] (\d+(?:[.,/]\d+)? ?` + oneUnit + `) ?[-–,] (\pL.*)$`), "$2 $1, $3"},        // "garlic - 2 cloves - crushed"
-		{regexp.MustCompile(`\s*(?:[-–@(]\s*)?(?:[£€$]\s?\d+(?:[.,]\d{1,2})?(?: ?each)?|\b\d{1,3} ?p)\)?$`), ""},                // "flour 100 g 12p"
+		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                // "2 x onions"
+		{regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},                                      // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                              // "passata jar – 690g"
+		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}}, // "400g can of beans x 2"
+		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of", []string{"humb", "HUMB"}},
+		{regexp.MustCompile(`(?i)^(\d+) ?nos?\.? (\pL)`), "$1 $2", []string{"no", "NO", "No"}},                                                                                                              // "2 no. eggs"
+		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2", []string{"="}},                                                                                                                       // "milk = 200 ml"
+		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1", []string{"c", "C"}},                                                                                                                           // "c.100 g flour"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1", []string{"("}},                                                              // "oil (about 1 tbsp)"
+		{regexp.MustCompile(`(?i)(\d ?(?:g|kg|ml|l|oz|lb)) to (\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb)\b)`), "$1 - $2", []string{" to "}},                                                                      // "100 g to 150 g flour"
+		{regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb))\+ `), "$1 ", []string{"+ "}},                                                                                                       // "100g+ flour"
+		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) [-–] (\d+(?:[.,/]\d+)? ?` + oneUnit + `) ?[-–,] (\pL.*)$`), "$2 $1, $3", []string{" - ", " – "}},                                                            // "garlic - 2 cloves - crushed"
+		{regexp.MustCompile(`\s*(?:[-–@(]\s*)?(?:[£€$]\s?\d+(?:[.,]\d{1,2})?(?: ?each)?|\b\d{1,3} ?p)\)?$`), "", []string{"£", "€", "$", "0p", "1p", "2p", "3p", "4p", "5p", "6p", "7p", "8p", "9p", " p"}}, // "flour 100 g 12p"
 	}
 )
 
@@ -120,7 +123,9 @@ func Tidy(line string) string {
 	}, line)
 	line = strings.TrimSpace(spaces.ReplaceAllString(dots.ReplaceAllString(line, " "), " "))
 	for _, o := range otherways {
-		line = o.words.ReplaceAllString(line, o.to)
+		if o.marks == nil || slices.ContainsFunc(o.marks, func(mark string) bool { return strings.Contains(line, mark) }) {
+			line = o.words.ReplaceAllString(line, o.to)
+		}
 	}
 	if m := bullet.FindString(line); m != "" {
 		if last := []rune(m)[len([]rune(m))-1]; unicode.IsDigit(last) || fractions[last].Sign() > 0 {
