@@ -180,7 +180,7 @@ func TestBringingATimetableIn(t *testing.T) {
 	file := "day;period;class;room\r\n\r\nWednesday;Period 1;7 alder;food room\r\nFriday;08:15–08:50;4 Finch;Junior corner\r\nMonday;Period 2;7 Alder;Food Room\r\nterm;Summer term;2027-04-19;2027-07-23\r\noff;May fair;2027-05-03;2027-05-03\r\n"
 	did, err := times.Bring(ctx, []byte(file))
 	require.NoError(t, err)
-	assert.Equal(t, "3 lessons of the week, 2 terms and days off, 1 new periods.", did)
+	assert.Equal(t, "3 lessons of the week, 2 terms and days off, 1 new period.", did)
 	after, err := times.All(ctx)
 	require.NoError(t, err)
 	assert.Len(t, after.Slots, len(before.Slots)+2, "that of Monday was there already")
@@ -194,7 +194,7 @@ func TestBringingATimetableIn(t *testing.T) {
 	assert.Len(t, after.Lessons(), len(after.Slots))
 	did, err = times.Bring(ctx, []byte("\tMon\tWed\tFri\nP1\t\t7 Alder (food room)\t\n"))
 	require.NoError(t, err)
-	assert.Equal(t, "1 lessons of the week, 0 terms and days off, 0 new periods. Taken: “7 Alder (food room)” for 7 Alder.", did, "class, room and period are known in other words, which is said")
+	assert.Equal(t, "1 lesson of the week, 0 terms and days off, 0 new periods. Taken: “7 Alder (food room)” for 7 Alder.", did, "class, room and period are known in other words, which is said")
 	_, err = times.Bring(ctx, []byte("Mon: 1 7 Alder, 3 8 Hazel, Food Room\n"))
 	assert.ErrorContains(t, err, "there is no class “7 Alder, 3 8 Hazel, Food Room”", "of two nobody chooses")
 	again, err = times.All(ctx)
