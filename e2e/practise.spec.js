@@ -30,6 +30,7 @@ async function until(page, at, meets, most = 40) {
 }
 
 test("a learner weighs, pours, levels and cuts, by pointer and by keys", async ({ page, browser }) => {
+  test.slow(); // six tasks by the pointer and by keys take a minute on a slow machine
   await page.goto("/classes/2/practice");
   await expect(page.locator(".practice-code b")).toBeVisible();
   const code = await page.locator(".practice-code b").textContent();
