@@ -98,27 +98,22 @@ func (s Scaled) Called(q measure.Quantity) string {
 	return one
 }
 
-// inNumber puts another name of the ingredient into the singular or the plural. It
-// leaves it where its last word is none of the pantry's, as in "onion, the red ones".
+// inNumber puts another name of the ingredient into the singular or the plural, where the
+// pantry has both: its last word in the pantry's own name, or the whole among the others
+// ("egg", "eggs"). "2 cod" and "3 salmon" stay as they are.
 func (s Scaled) inNumber(name string, more bool) string {
-	is := func(of, word string) bool {
-		all, last := pantry.Words(of), pantry.Words(word)
-		return len(all) > 0 && len(last) == 1 && all[len(all)-1] == last[0]
+	own := s.Stock.Name
+	if more {
+		own = s.Stock.Plural
 	}
-	before, word := "", name
-	if at := strings.LastIndex(name, " "); at >= 0 {
-		before, word = name[:at+1], name[at+1:]
+	at := strings.LastIndex(name, " ") + 1
+	if slices.Equal(pantry.Words(name[at:]), pantry.Words(lastWord(own))) {
+		return name[:at] + lastWord(own)
 	}
-	known := slices.ContainsFunc(s.Stock.Also, func(also string) bool { return is(also, word) })
-	switch own := is(s.Stock.Name, word); {
-	case own && more:
-		return before + lastWord(s.Stock.Plural)
-	case own:
-		return before + lastWord(s.Stock.Name)
-	case known && more && !strings.HasSuffix(word, "s"):
-		return name + "s"
-	case known && !more && !strings.HasSuffix(word, "ss"):
-		return strings.TrimSuffix(name, "s")
+	for _, also := range s.Stock.Also {
+		if slices.Equal(pantry.Words(also), pantry.Words(name)) && len(also) > len(name) == more {
+			return also
+		}
 	}
 	return name
 }

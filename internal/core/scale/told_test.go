@@ -7,6 +7,7 @@ import (
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/scale"
 )
@@ -64,4 +65,22 @@ func TestCostOfWhatIsPriced(t *testing.T) {
 	assert.True(t, ok)
 	assert.Zero(t, want.Cmp(pence))
 	assert.Equal(t, []string{"moon dust"}, unpriced)
+}
+
+// The recipe's own word follows its amount in the singular or the plural where the pantry
+// has both, and stays as it is where it has not.
+func TestNamesFollowTheirAmounts(t *testing.T) {
+	k := scale.Kitchen{Pantry: pantry.Stock(), Tolerances: pantry.Usual}
+	for line, want := range map[string][2]string{ // for one portion, for four
+		"4 eggs": {"1 egg", "4 eggs"}, "4 wraps": {"1 wrap", "4 wraps"}, "4 floury potatoes": {"1 floury potato", "4 floury potatoes"}, "4 bay leaves": {"1 bay leaf", "4 bay leaves"},
+		"4 chicken breast": {"1 chicken breast", "4 chicken breasts"}, "4 cod": {"1 cod", "4 cod"}, "4 salmon": {"1 salmon", "4 salmon"}, "4 large eggs": {"1 large egg", "4 large eggs"},
+	} {
+		r := recipe.Recipe{Yield: 4, Ingredients: []recipe.Ingredient{recipe.TakeLine(line, "", measure.Metric, k.Pantry).Ingredient}}
+		var got [2]string
+		for n, pieces := range []int{1, 4} {
+			amount, name := k.Amounts(r, pieces)[0].Told()
+			got[n] = amount + " " + name
+		}
+		assert.Equal(t, want, got, line)
+	}
 }
