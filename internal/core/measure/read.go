@@ -85,7 +85,7 @@ var (
 		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                              // "passata jar – 690g"
 		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}}, // "400g can of beans x 2"
 		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of", []string{"humb", "HUMB"}},
-		{regexp.MustCompile(`(?i)^(\d+) ?nos?\.? (\pL)`), "$1 $2", []string{"no", "NO", "No"}},                                                                                                              // "2 no. eggs"
+		{regexp.MustCompile(`(?i)^(\d+)(?: ?nos\.?| ?no\.|no) (\pL)`), "$1 $2", []string{"no", "NO", "No"}},                                                                                                 // "2 no. eggs"
 		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2", []string{"="}},                                                                                                                       // "milk = 200 ml"
 		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1", []string{"c", "C"}},                                                                                                                           // "c.100 g flour"
 		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1", []string{"("}},                                                              // "oil (about 1 tbsp)"

@@ -8,12 +8,15 @@ func (r *reader) unread(l line, why string) {
 	r.Unread = append(r.Unread, Unread{l.at, l.text, why})
 }
 
+// askMark stands before what a step leaves to be asked.
+const askMark = "ask: "
+
 // check accounts for every line, and says what nobody could place.
 func (r *reader) check() {
 	r.inMethodAmounts()
 	for _, s := range r.Steps {
 		for _, a := range s.Asks {
-			r.asked = append(r.asked, Unread{s.Lines[0], s.Text, "ask: " + a})
+			r.asked = append(r.asked, Unread{s.Lines[0], s.Text, askMark + a})
 		}
 	}
 	r.Unread = append(r.Unread, r.asked...)

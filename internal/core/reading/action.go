@@ -60,7 +60,7 @@ var (
 	inFat       = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
 	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
-	putOn       = regexp.MustCompile(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bput (?:the |some )?(?:rice|pasta|spaghetti|noodles|potatoes|spuds|eggs|veg(?:etables)?|carrots|broccoli|beans|lentils|soup|stew|sauce|curry) on\b|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
+	putOn       = regexp.MustCompile(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bput (?:the |some )?(?:rice|pasta|spaghetti|noodles|potatoes|spuds|eggs|veg(?:etables)?|carrots|broccoli|beans|lentils|soup|stew|sauce|curry) on(?: to \pL+)?(?: for)?\b,? \d|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
 	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
 	atMost      = regexp.MustCompile(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)

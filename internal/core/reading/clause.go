@@ -487,12 +487,7 @@ func mentions(s string, words ...string) bool {
 
 // adultIn is the part that a text gives to an adult.
 func adultIn(s string) fit.Adult {
-	s = helpOf.ReplaceAllStringFunc(s, func(help string) string { // "with the help of a plate"
-		if !mentions(help, "adult", "teacher", "grown", "staff", "technician", "mum", "dad", "parent") {
-			return ""
-		}
-		return help
-	})
+	s = helpOf.ReplaceAllString(s, "")
 	switch {
 	case !mentions(s, "adult", "teacher", "grown", "staff", "help", "supervis", "assist", "technician", "mum", "dad"):
 	case adultWatch.MatchString(s):
@@ -505,7 +500,9 @@ func adultIn(s string) fit.Adult {
 	return fit.NoAdult
 }
 
-var helpOf = regexp.MustCompile(`(?i)\bwith (?:the |some )?help (?:of|from) [^,.;]+`)
+// helpOf is help that no adult gives: of a thing, or of another learner. Whoever else helps is
+// taken for one.
+var helpOf = regexp.MustCompile(`(?i)\bwith (?:the |some )?help (?:of|from) (?:(?:an?|the|your|his|her|their|my) )?(?:\pL+ )?(?:plate|slice|spatula|spoon|fork|knife|tongs|ruler|scraper|brush|board|lid|cloth|whisk|timer|partner|friend|neighbour|classmate|bench|pair|group|each other)s?\b`)
 
 // whileIn is where the end of a text says what goes on meanwhile.
 func whileIn(s string) []int {

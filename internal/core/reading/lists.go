@@ -65,21 +65,25 @@ func (r *reader) items(at int, s, part string) {
 	}
 }
 
-// withoutUnits takes names with bare figures behind them, and asks: "flour 200, butter 100".
+// withoutUnits takes names with bare figures behind them, and asks in which unit they are:
+// "flour 200, butter 100".
 func (r *reader) withoutUnits(l line, part string) bool {
-	items := strings.Split(l.item, ",")
+	items, counted := strings.Split(l.item, ","), true
 	for n, item := range items {
 		m := bareBehind.FindStringSubmatch(strings.TrimSpace(item))
 		if m == nil || !r.known(m[1]) {
 			return false
 		}
 		items[n] = m[2] + " " + m[1]
+		counted = counted && r.take(items[n]).Match.Ingredient.Counted()
 	}
 	for _, item := range items {
 		r.ingredient(l.at, item, part)
 	}
-	r.asked = append(r.asked, Unread{l.at, l.item, "in which unit are the amounts?"})
-	return len(items) > 0
+	if !counted {
+		r.asked = append(r.asked, Unread{l.at, l.item, "in which unit are the amounts?"})
+	}
+	return true
 }
 
 var bareBehind = regexp.MustCompile(`^(\pL[\pL ]*?):? (\d{2,4})$`)

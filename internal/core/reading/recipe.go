@@ -228,10 +228,12 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 		}
 	}
 	for _, u := range r.Unread {
-		if slices.ContainsFunc(r.Steps, func(s Step) bool { return slices.Contains(s.Lines, u.Line) }) {
+		inStep := slices.ContainsFunc(r.Steps, func(s Step) bool { return slices.Contains(s.Lines, u.Line) })
+		listed := slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Line == u.Line })
+		if inStep && (!listed || strings.HasPrefix(u.Why, askMark)) {
 			continue // said with the step
 		}
-		if u.Line != r.TitleLine && !slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool { return i.Line == u.Line }) {
+		if u.Line != r.TitleLine && !listed {
 			out.Leftover = append(out.Leftover, u.Text)
 			continue
 		}

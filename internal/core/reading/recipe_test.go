@@ -96,3 +96,19 @@ func TestMethod(t *testing.T) {
 	assert.Empty(t, steps[0].Uses)
 	assert.Equal(t, []string{"“Bake”: how hot the oven is."}, asks)
 }
+
+// Every question that the list and the method leave stands beside what was not understood,
+// where whoever brings the recipe in sees it; what an amount shows by itself does not.
+func TestQuestionsAreShown(t *testing.T) {
+	text := "Bean pot\nServes 2\n\nIngredients\nl50 g flour\n100 g feta, leeks\n300 ml milk or 150 ml cream\n1 egg each\nflour 50, butter 50\n2 tbsp to 1 tbsp oil\n\nMethod\nFry 5.\nBake for 20 minutes."
+	r, _ := reading.Read(text, nil, pantry.Stock()).Recipe()
+	assert.Equal(t, []string{
+		"“Fry 5”: “Fry 5.”: 5 minutes, or something else?",
+		"“Bake”: how hot the oven is.",
+		"“l50 g flour”: l50 is read as 150: is that right?",
+		"“100 g feta, leeks”: is “leeks” another ingredient? Then it needs a line of its own.",
+		"“300 ml milk or 150 ml cream”: only the first is taken: is it made with “150 ml cream”?",
+		"“1 egg each”: “each”: is that all that the recipe takes?",
+		"“flour 50, butter 50”: in which unit are the amounts?",
+	}, r.Leftover)
+}
