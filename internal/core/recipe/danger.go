@@ -105,7 +105,8 @@ func (r Recipe) Dangers(n int, p *pantry.Pantry) []Danger {
 	return slices.DeleteFunc(slices.Clone(Dangers), func(d Danger) bool { return !found[d] })
 }
 
-// rawIn returns the names of the raw meat and fish that a step speaks of.
+// rawIn returns the names of the raw meat and fish that a step speaks of, by their names or as
+// "the meat" and "the fish".
 func (r Recipe) rawIn(s Step, p *pantry.Pantry) []string {
 	words := pantry.Words(s.wording())
 	var out []string
@@ -114,7 +115,7 @@ func (r Recipe) rawIn(s Step, p *pantry.Pantry) []string {
 		if !stock.Has(pantry.Raw) {
 			continue
 		}
-		if slices.ContainsFunc(pantry.Folded(i.Name), func(w string) bool { return slices.Contains(words, w) }) {
+		if slices.ContainsFunc(append(pantry.Folded(i.Name), flesh(stock)), func(w string) bool { return slices.Contains(words, w) }) {
 			out = append(out, i.Name)
 		}
 	}

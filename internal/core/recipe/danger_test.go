@@ -79,6 +79,8 @@ func TestDangersByKind(t *testing.T) {
 	assert.Empty(t, of(fit.Clean, "Wash the sharp knife first, then the blend jug."))
 	assert.Empty(t, of(fit.Serve, "Slice and drain on paper."))
 	assert.Equal(t, []recipe.Danger{recipe.RawMeat}, of(fit.Mix, "Mix turkey and oats."))
+	assert.Equal(t, []recipe.Danger{recipe.RawMeat}, of(fit.Shape, "Shape the meat into balls."))
+	assert.Empty(t, of(fit.Shape, "Shape the fish into cakes."), "there is none in it")
 	assert.Empty(t, of(fit.Weigh, "Weigh the turkey."))
 	assert.Empty(t, of(fit.Mix, "Mix oats and paprika."))
 	assert.Equal(t, []string{"turkey mince"}, r.Raw(pantry.Stock()))

@@ -378,16 +378,23 @@ func goesIn(text string, stock pantry.Ingredient) bool {
 		return strings.Contains(text, "flours")
 	case stock.ID == "lemon" || stock.ID == "lime" || stock.ID == "orange":
 		return zests.MatchString(text)
-	case slices.ContainsFunc(stock.From, func(t pantry.Trait) bool {
-		return t == pantry.Beef || t == pantry.Lamb || t == pantry.Pork || t == pantry.Poultry
-	}):
-		return strings.Contains(text, "meat")
-	case slices.Contains(stock.From, pantry.FromFish):
-		return strings.Contains(text, "fish")
+	case flesh(stock) != "":
+		return strings.Contains(text, flesh(stock))
 	case seasoning(stock) && !stock.Pours && stock.Role == pantry.Other && len(stock.Fillings) > 0 && stock.Density().Float() < 0.7:
 		return seasons.MatchString(text) || strings.Contains(text, "spice") || strings.Contains(text, "everything")
 	}
 	return false
+}
+
+// flesh is what recipes call meat or fish of any kind; empty for all else.
+func flesh(stock pantry.Ingredient) string {
+	switch {
+	case slices.ContainsFunc([]pantry.Trait{pantry.Beef, pantry.Lamb, pantry.Pork, pantry.Poultry}, func(t pantry.Trait) bool { return slices.Contains(stock.From, t) }):
+		return "meat"
+	case slices.Contains(stock.From, pantry.FromFish):
+		return "fish"
+	}
+	return ""
 }
 
 // mixedIn reports whether an ingredient may be in what is spoken of: in a dough,
