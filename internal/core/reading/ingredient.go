@@ -125,7 +125,8 @@ func (r *reader) askOfNote(at int, item string, t recipe.Taking) {
 			continue
 		}
 		other := r.take(p)
-		if other.Match.Certain && other.Ingredient.Pantry != t.Ingredient.Pantry && (other.Reading.Given || !isJob(p)) && !ofTheSame.MatchString(p) {
+		same := other.Ingredient.Pantry == strings.TrimPrefix(t.Ingredient.Pantry, "dried-") // "rajma (kidney beans), soaked"
+		if other.Match.Certain && other.Ingredient.Pantry != t.Ingredient.Pantry && !same && (other.Reading.Given || !isJob(p)) && !ofTheSame.MatchString(p) {
 			r.asked = append(r.asked, Unread{at, item, fmt.Sprintf("is “%s” another ingredient? Then it needs a line of its own", p)})
 		}
 	}

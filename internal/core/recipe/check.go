@@ -77,6 +77,8 @@ var rules = []struct {
 	{"times-differ", (*checker).timesDiffer},
 	{"total-time-differs", (*checker).totalTimeDiffers},
 	{"raw-not-cooked", (*checker).rawNotCooked},
+	{"soaked-from-a-tin", (*checker).soakedFromATin},
+	{"beans-not-boiled", (*checker).beansNotBoiled},
 	{"deep-fat", (*checker).deepFat},
 	{"free-from-title", (*checker).freeFromTitle},
 	{"no-probing", (*checker).noProbing},

@@ -152,6 +152,50 @@ func TestRules(t *testing.T) {
 }
 
 // A misprint of ten times is named with the figure that was meant.
+func TestDriedBeansBoilHard(t *testing.T) {
+	for text, safe := range map[string]bool{
+		"Boil the beans hard for 10 minutes, then simmer for 50 minutes.": true,
+		"Drain. Boil rapidly for 12 min.":                                 true,
+		"Pressure cook the beans for 20 minutes.":                         true,
+		"Boil the beans for 9 minutes, then bake.":                        false,
+		"Simmer the beans for 60 minutes.":                                false,
+		"Soak overnight, then boil the beans until soft.":                 false,
+		"Put the beans in the slow cooker for 8 hours.":                   false,
+	} {
+		r := sound()
+		r.Ingredients = append(r.Ingredients, ingredients("100 g dried kidney beans")...)
+		r.Steps[1].Text += " " + text
+		found := slices.DeleteFunc(recipe.Check(r, pantry.Stock()), func(f recipe.Finding) bool { return f.Rule != "beans-not-boiled" })
+		if safe {
+			assert.Empty(t, found, text)
+			continue
+		}
+		require.Len(t, found, 1, text)
+		assert.Equal(t, "steps[1]", found[0].Where, text)
+		mended, ok := recipe.Mend(r, pantry.Stock(), found[0].Key)
+		require.True(t, ok, text)
+		assert.Contains(t, mended.Steps[1].Hazard, "boiled hard in fresh water for 10 min")
+		for _, f := range recipe.Check(mended, pantry.Stock()) {
+			assert.NotEqual(t, "beans-not-boiled", f.Rule, text)
+		}
+	}
+	soaked := sound()
+	soaked.Ingredients = append(soaked.Ingredients, ingredients("100 g kidney beans")...)
+	soaked.Steps[1].Text += " Soak the beans overnight."
+	mended, ok := recipe.Mend(soaked, pantry.Stock(), "soaked-from-a-tin kidney beans")
+	require.True(t, ok)
+	assert.Equal(t, "dried-kidney-beans", mended.Ingredients[5].Pantry)
+	soaked.Ingredients[5].Note = "drained"
+	_, ok = recipe.Mend(soaked, pantry.Stock(), "soaked-from-a-tin kidney beans")
+	assert.False(t, ok, "nobody soaks those")
+
+	tinned := sound()
+	tinned.Ingredients = append(tinned.Ingredients, ingredients("1 tin kidney beans", "100 g dried chickpeas")...)
+	for _, f := range recipe.Check(tinned, pantry.Stock()) {
+		assert.NotEqual(t, "beans-not-boiled", f.Rule)
+	}
+}
+
 func TestMisprintIsNamed(t *testing.T) {
 	r := sound()
 	r.Title = "Pastry squares"

@@ -61,6 +61,8 @@ var wholes = []string{"egg-yolk", "egg-white", "egg-small", "egg-medium", "egg-l
 var (
 	amountLast = regexp.MustCompile(`^(\S.*?)\s*[:,–(-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l))\)?$`)
 	kinds      = regexp.MustCompile(`(?i)\b(?:whole|block)\b`)
+	driedOnes  = regexp.MustCompile(`(?i)\bdried\b|\bsoak(?:ed)?\b.{0,20}\b(?:overnight|o/n|night before|hours?|hrs?)\b`)
+	wetOnes    = regexp.MustCompile(`(?i)\b(?:tin|tins|tinned|can|cans|canned|fresh|drained|or)\b|\bdried (?:well|off|on)\b`) // "or 1 cup dried" is another way to it
 )
 
 // TakeLine reads a line as an ingredient of a part. What it is stays open
@@ -92,6 +94,9 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	sold := []string{r.Size + " " + r.Name, r.Name}
 	if r.Pack != nil && r.Pack.Word.ID == "tin" || unit.ID == "tin" { // "400 g tin tomatoes" are no fresh ones
 		sold = slices.Insert(sold, 0, "tinned "+r.Name)
+	}
+	if driedOnes.MatchString(line) && !wetOnes.MatchString(line) {
+		sold = slices.Insert(sold, 0, "dried "+r.Name)
 	}
 	if word := kinds.FindString(line); word != "" { // whole cumin and block margarine are other things
 		sold = slices.Insert(sold, 0, word+" "+r.Name)

@@ -7,8 +7,10 @@ import (
 	"strconv"
 	"strings"
 
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/words"
 )
 
 var (
@@ -97,6 +99,63 @@ func (c *checker) rawNotCooked() {
 		c.add("steps", "raw not cooked", fmt.Sprintf("Raw: %s. No step cooks it.", listed(left)), "Write how it is cooked, and to what temperature in the middle.", nil)
 	}
 }
+
+// lectin are dried beans that make ill until they have boiled hard: beans of the kinds of
+// Phaseolus vulgaris, red kidney beans worst.
+var lectin = ids("dried-kidney-beans dried-black-beans dried-cannellini-beans dried-borlotti-beans")
+
+// hardBoil is how many minutes they boil hard for at least, once they have been soaked: NHS, beans and
+// pulses in your diet. The FDA's Bad Bug Book asks for 30.
+const hardBoil = 10
+
+var boilsHard = regexp.MustCompile(`(?i)\b(?:boil(?:s|ed|ing)?|rapid(?:ly)?|pressure cook\w*)\b`)
+
+// beansNotBoiled finds dried beans that no step boils hard for long enough.
+func (c *checker) beansNotBoiled() {
+	for _, i := range c.everything() {
+		if !slices.Contains(lectin, i.Pantry) || len(c.Steps) == 0 || slices.ContainsFunc(c.Steps, boilsForLong) {
+			continue
+		}
+		at := c.firstUse(i)
+		c.add(stepAt(at), "beans "+i.Name, fmt.Sprintf("%s make ill until they have boiled hard for %d min; simmering and a slow cooker don’t do it. No step boils them for so long.", words.Capital(i.Name), hardBoil),
+			fmt.Sprintf("Soak them for 12 hours, drain, boil hard in fresh water for %d min, then simmer until soft; or use a tin. Your local guidance may ask for longer.", hardBoil),
+			func(r *Recipe) {
+				s := &r.Steps[at]
+				s.Hazard = strings.TrimSpace(s.Hazard + fmt.Sprintf(" Dried beans: soaked for 12 hours, drained, and boiled hard in fresh water for %d min before anything else.", hardBoil))
+			})
+		return
+	}
+}
+
+var soaks = regexp.MustCompile(`(?i)\bsoak(?:s|ed)?\b.*\b(?:overnight|o/n|hours?|hrs?|night before)\b`)
+
+// soakedFromATin finds beans that the pantry takes for those of a tin, and that the method soaks.
+func (c *checker) soakedFromATin() {
+	for n, i := range c.Ingredients {
+		stock, _ := c.pantry.Find(i.Pantry)
+		dried, ok := c.pantry.Find("dried-" + i.Pantry)
+		if !ok || tinned.MatchString(i.Name+", "+i.Note) || i.Unit.ID == "tin" || !slices.ContainsFunc(c.Steps, func(s Step) bool {
+			return soaks.MatchString(s.Text) && namedIn(pantry.Words(s.Text), i, pantry.Ingredient{})
+		}) {
+			continue
+		}
+		c.add(ingredientAt(n), i.Name, fmt.Sprintf("It is soaked for hours, and %s is what would be bought.", stock.Name), "Take them for "+dried.Name+".",
+			func(r *Recipe) { r.Ingredients[n].Pantry, r.Ingredients[n].Name = dried.ID, dried.Name })
+	}
+}
+
+// boilsForLong reports whether a step boils, and says for how long: long enough for beans. The
+// hours that they soak are none of it.
+func boilsForLong(s Step) bool {
+	return slices.ContainsFunc(strings.FieldsFunc(s.wording(), func(r rune) bool { return r == '.' || r == ';' }), func(sentence string) bool {
+		return boilsHard.MatchString(sentence) && slices.ContainsFunc(MinutesIn(sentence), func(m exact.Number) bool {
+			return !m.Less(exact.Int(hardBoil)) && m.Less(exact.Int(soakedFor))
+		})
+	})
+}
+
+// soakedFor is from how many minutes on a time is that of soaking.
+const soakedFor = 4 * 60
 
 // firstUse is the first step that names an ingredient; the first of all where
 // none does.

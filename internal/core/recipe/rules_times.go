@@ -119,6 +119,7 @@ type tender struct {
 // tenders by what they are: typical figures, and short.
 var tenders = []tender{
 	{30, ids("stewing-beef ox-kidney lamb-diced pork-shoulder beef-joint")},
+	{30, ids("dried-kidney-beans dried-black-beans dried-cannellini-beans dried-borlotti-beans dried-butter-beans dried-chickpeas")},
 	{15, ids("brown-rice pearl-barley split-peas wild-rice")},
 	{12, ids("green-lentils puy-lentils")},
 	{8, ids("red-lentils pudding-rice")},
@@ -184,7 +185,7 @@ var grates = regexp.MustCompile(`(?i)\b(?:grate|shred|spiralis|reiben|râp|julie
 var beside = regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|rice|potatoes|eggs|beans)\b`)
 
 // quickly are ways in which such meat is done sooner, or not stewed.
-var quickly = regexp.MustCompile(`(?i)\b(?:pressure|skewer|kebab|grill|stir-fry|griddle|slow cooker|microwave|crisps|mandolin)\w*\b`)
+var quickly = regexp.MustCompile(`(?i)\b(?:pressure|skewer|kebab|grill|stir-fry|griddle|slow cooker|microwave|crisps|mandolin|whistle)\w*\b`)
 
 // longCooked are dishes that stay on the heat for hours.
 var longCooked = regexp.MustCompile(`(?i)\b(?:stock|ragu|ragù|pudding|jam|marmalade|chutney|confit|curry|stew|tagine|casserole|hotpot|broth|dulce|toffee|caramel|oranges?|lemons?|beetroots?)\b`)
