@@ -38,6 +38,7 @@ var meanings = func() map[string][]string {
 	add("dried fruit", "food:dried-fruit")
 	add("kiwi fruit, kiwifruit", "food:kiwi")
 	add("gelatin, gelatines", "food:gelatine")
+	add("chick pea, garbanzo, garbanzo bean", "food:chickpea")
 	add("chili, chilies, chile", "food:chilli")
 	add("citru fruit, citrus fruit", "food:citrus")
 	add("insulin pump", "diabetes", "medicine")

@@ -323,6 +323,9 @@ func (r *reader) turned(at int, needs []string) bool {
 		return false
 	}
 	before := r.tokens[at-1].word
+	if at > 1 && (before == "other" || before == "any") { // "peanuts but not other nuts"
+		before = r.tokens[at-2].word
+	}
 	if _, diet := pantry.DietOf(needs[0]); diet {
 		return before == "no" || before == "not"
 	}

@@ -104,10 +104,11 @@ func against(need string, i pantry.Ingredient, called string) (pantry.Verdict, s
 		return pantry.Suits, ""
 	case food != "" && isCalled(food, i, called):
 		return pantry.Never, fmt.Sprintf("%s: is %s", called, food)
+	case food != "" && i.Holds(food) == pantry.Never:
+		return pantry.Never, fmt.Sprintf("%s: is %s, or has it in it", called, food)
 	case i.Unknown:
 		return pantry.Never, fmt.Sprintf("%s: not looked up, so it counts as unsafe", called)
-	case food != "" && (len(i.Fillings) == 0 && !i.Counted() || made(i)):
-		// No list has it: the name is all there is to go by.
+	case food != "" && (made(i) || i.Holds(food) == pantry.Ask):
 		return pantry.Ask, fmt.Sprintf("%s: read the packet for %s", called, food)
 	}
 	return pantry.Suits, ""
@@ -123,13 +124,15 @@ func isCalled(words string, i pantry.Ingredient, called string) bool {
 // made reports whether an ingredient is made of several, so that its name
 // does not say what is in it.
 func made(i pantry.Ingredient) bool {
-	for _, w := range []string{"sauce", "stock", "spread", "paste", "mix", "bread", "sausage", "mayonnaise", "mince", "flakes", "drink", "yoghurt", "jam"} {
-		if strings.Contains(i.Name, w) {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(ofSeveral, func(w string) bool { return strings.Contains(i.Name, w) })
 }
+
+// ofSeveral are words in the names of what is made of several things.
+var ofSeveral = strings.Split("sauce, stock, spread, paste, mix, bread, sausage, mayonnaise, meat-free, flakes, cereal, drink, yoghurt, jam, curry, masala, seasoning, chutney, pickle, pesto, salsa, "+
+	"ketchup, harissa, houmous, falafel, burger, pudding, biscuit, cake, muesli, chocolate, custard, jelly, marshmallow, marzipan, pastry, pizza, gravy, salami, chorizo, "+
+	"frankfurter, cordial, lemonade, filled, stuffing, mincemeat, sprinkles, finger, baked, bagel, brioche, croissant, crumpet, muffin, tortilla, taco, crisps, chips, "+
+	"mycoprotein, alternative, ready-to-roll, icing, gnocchi, extract, spray, replacer, curd, granules, seafood stick, suet, cracker, processed, bouillon, salad cream, ice "+
+	"cream", ", ")
 
 func judgeDiet(d pantry.Diet, i pantry.Ingredient, called string) (pantry.Verdict, string) {
 	v := d.Judge(i)
