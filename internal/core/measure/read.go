@@ -81,7 +81,11 @@ var (
 		marks []string
 	}{
 		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                // "2 x onions"
-		{regexp.MustCompile(`(?i)^(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},                                      // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^(?:an? )?(?:small |large |big )?(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},      // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^[([](optional)[)\]]:? +(.+)$`), "$2, $1", []string{"(", "["}},                                                    // "(optional) 50 g nuts"
+		{regexp.MustCompile(`(?i)\b(med|lge|lg|lrg|sm|sml)\. `), "$1 ", []string{". "}},                                                            // "2 med. onions"
+		{regexp.MustCompile(`(?i) \+ (a bit|a little|extra|more|some)\b`), " plus $1", []string{" + "}},                                            // "25 g butter + a bit for the tin"
+		{regexp.MustCompile(`(?i)^(\d+|an?) (ready[- ]rolled) (sheets?|packs?) (?:of )?(.+)$`), "$1 $3 $2 $4", []string{"olled"}},                  // "1 ready-rolled sheet puff pastry"
 		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                              // "passata jar – 690g"
 		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}}, // "400g can of beans x 2"
 		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of", []string{"humb", "HUMB"}},
@@ -89,6 +93,7 @@ var (
 		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2", []string{"="}},                                                                                                                       // "milk = 200 ml"
 		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1", []string{"c", "C"}},                                                                                                                           // "c.100 g flour"
 		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1", []string{"("}},                                                              // "oil (about 1 tbsp)"
+		{regexp.MustCompile(`(?i)(\d ?g) (?:knob|lump|pat|chunk) of `), "$1 ", []string{"knob of", "lump of", "pat of", "chunk of"}},                                                                        // "about 15 g knob of butter"
 		{regexp.MustCompile(`(?i)(\d ?(?:g|kg|ml|l|oz|lb)) to (\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb)\b)`), "$1 - $2", []string{" to "}},                                                                      // "100 g to 150 g flour"
 		{regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb))\+ `), "$1 ", []string{"+ "}},                                                                                                       // "100g+ flour"
 		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) [-–] (\d+(?:[.,/]\d+)? ?` + oneUnit + `) ?[-–,] (\pL.*)$`), "$2 $1, $3", []string{" - ", " – "}},                                                            // "garlic - 2 cloves - crushed"

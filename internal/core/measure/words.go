@@ -95,7 +95,7 @@ var anySize = map[string]bool{"mug": true, "teacup": true, "glass": true, "spoon
 // sizes of one thing.
 var sizes = map[string]string{
 	"large": "large", "lge": "large", "lg": "large", "big": "large", "medium": "medium", "med": "medium", "medium-sized": "medium",
-	"medium-size": "medium", "small": "small", "sm": "small", "extra-large": "extra-large", "jumbo": "extra-large", "baby": "baby",
+	"medium-size": "medium", "small": "small", "sm": "small", "sml": "small", "lrg": "large", "extra-large": "extra-large", "jumbo": "extra-large", "baby": "baby",
 	"good-sized": "medium", "medium-large": "medium", "thick": "thick", "thin": "thin", "whole": "", "generous": "generous",
 	"scant": "scant", "good": "good", "heaped": "heaped", "heaping": "heaped", "rounded": "heaped", "level": "level", "levelled": "level",
 	"leveled": "level", "packed": "packed", "sized": "",

@@ -163,6 +163,9 @@ func (r *reader) cooksAlone(a action) bool {
 	return false
 }
 
+// inBoiling is where pasta goes.
+var inBoiling = regexp.MustCompile(`(?i)\b(?:to|in|into) (?:(?:an?|the|your|large|big|pan|saucepan|pot|of|fast|rapidly|gently|salted) )*(?:boiling|simmering)(?: salted)? (?:water|stock)\b`)
+
 // lidOn says that nobody stirs, and undisturbed so does of what is fried.
 var (
 	lidOn       = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
@@ -257,6 +260,8 @@ func (a *action) place() {
 	case (intoOven.MatchString(a.text) || a.onShelf()) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
 		as("bake")
 		a.does.work = 1
+	case light && len(a.said) > 0 && inBoiling.MatchString(a.text):
+		as("boil")
 	case inFreezer.MatchString(a.text) && !out && (light || a.does.idle):
 		as("freeze")
 	case inFridge.MatchString(a.text) && !out && (a.does.idle || light && a.does.kind != fit.Mix):

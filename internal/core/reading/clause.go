@@ -69,7 +69,7 @@ var (
 	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
-	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
+	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|^\W*(?i:the )?(?:Miss|Sir|(?:Mrs?|Ms)\.? \p{Lu}[\pL'-]*|(?i:tech(?:nician)?|staff)) (?i:will|to|must|should|can|(?:turn|put|take|cut|open|drain|pour|lift|boil|melt|heat|bake|remove|slice|use|blend|light|switche|collect|load|bring)s?|fr(?:y|ies)|carr(?:y|ies)|do|does)\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
 	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:(?:an?|the|your) (?:adult|grown[- ]?up|teacher) )?for help\b`)
 )
 
@@ -267,7 +267,7 @@ func headVerb(s string) (word string, at int, gerund bool) {
 	return "", 0, false
 }
 
-var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
+var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|when|once|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
 
 // article follows a verb whose word is an ingredient.
 var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
@@ -329,18 +329,55 @@ type sense struct {
 	is   string
 }
 
+// timerOn tells somebody to look at a clock.
+var timerOn = regexp.MustCompile(`(?i)^(?:set|start) (?:(?:an?|the|your|their|our|up) )*(?:(?:oven|kitchen) )?(?:timers?|alarms?|clocks?|stopwatch(?:es)?)\b`)
+
+// timers gives what goes in without a time the minutes for which a timer is set behind it:
+// "into the oven at 180. Set the timer for 12 minutes".
+func timers(said [][]clause) {
+	var before *clause
+	for n := range said {
+		for k := range said[n] {
+			c := &said[n][k]
+			if len(c.verbs) == 0 || !strings.HasSuffix(c.verbs[0].word, "timer") {
+				before = c
+				continue
+			}
+			if next := k + 1; next < len(said[n]) && len(c.spans) == 0 && len(said[n][next].verbs) == 0 { // "set timers - 20 mins"
+				c.spans, said[n][next].spans = toEnd(said[n][next].spans, c.text), nil
+			}
+			if before != nil && len(before.spans) == 0 && len(c.spans) > 0 && !preheating(before.text) && (intoOven.MatchString(before.text) || mentions(before.text, "boiling") ||
+				slices.ContainsFunc(before.verbs, func(v spoken) bool { return v.idle || v.on != "" })) {
+				before.spans = toEnd(c.spans, before.text)
+			}
+			before = nil
+		}
+	}
+}
+
+// toEnd moves times to the end of a text.
+func toEnd(spans []duration.Span, text string) []duration.Span {
+	out := slices.Clone(spans)
+	for i := range out {
+		out[i].From, out[i].To = len(text), len(text)
+	}
+	return out
+}
+
 // senses of words, the first that fits.
 var senses = map[string][]sense{
 	"cut":  {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
 	"bake": {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
 	// "set a pan over the heat"
-	"set":   {{regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
+	"set":   {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
+	"ice":   {{regexp.MustCompile(`(?i)^ice (?:when|once) `), "pipe"}},
+	"put":   {{regexp.MustCompile(`(?i)^put (?:everything|all|it all|equipment|things)\b[^.]* away\b`), "tidy"}},
 	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
 	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
 	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
 	"scald": {{regexp.MustCompile(`(?i)^scald (?:the )?(?:milk|cream)\b`), "heat"}},
 	"brown": {{regexp.MustCompile(`(?i)^brown (?:sugar|rice|bread|rolls?|flour|sauce|lentils|basmati|stock|onions? skins?|paper)\b`), ""}},
-	"start": {{regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
+	"start": {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
 	"keep":  {{regexp.MustCompile(`(?i)^keep (?:on )?(?:stirring|whisking|mixing)\b`), "stir"}},
 	"give":  {{regexp.MustCompile(`(?i)^give (?:it|them) (?:about |another |a further )?\d`), ""}},
 	"get":   {{regexp.MustCompile(`(?i)^get (?:the |your )?(?:pasta|spaghetti|rice|potatoes|spuds|noodles|eggs|water|veg|vegetables) on\b`), "boil"}},
@@ -489,7 +526,7 @@ func mentions(s string, words ...string) bool {
 func adultIn(s string) fit.Adult {
 	s = helpOf.ReplaceAllString(s, "")
 	switch {
-	case !mentions(s, "adult", "teacher", "grown", "staff", "help", "supervis", "assist", "technician", "mum", "dad"):
+	case !mentions(s, "adult", "teacher", "grown", "staff", "help", "supervis", "assist", "tech", "mum", "dad", "miss", "sir", "mr", "ms"):
 	case adultWatch.MatchString(s):
 		return fit.Watches
 	case adultDoes.MatchString(s):

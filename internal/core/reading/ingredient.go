@@ -39,7 +39,12 @@ func (r *reader) ingredient(at int, item, part string) {
 	item = eachLast.ReplaceAllString(item, "$2 each $1")
 	if m := eachOf.FindStringSubmatch(item); m != nil {
 		if names := andKnown.Split(strings.ReplaceAll(m[2], "/", ","), -1); len(names) > 1 {
+			head := names[len(names)-1]
+			head = head[strings.LastIndex(head, " ")+1:]
 			for _, name := range names {
+				if !r.known(name) && r.known(name+" "+head) { // "½ each red and green pepper"
+					name += " " + head
+				}
 				if name != "" {
 					r.ingredient(at, m[1]+" "+name, part)
 				}
@@ -75,6 +80,11 @@ func (r *reader) ingredient(at int, item, part string) {
 			*note = strings.TrimLeft(*note+", "+strings.TrimLeft(item[len(m[1]):], ", "), ", ")
 		}
 		r.ingredient(at, m[2], part)
+		return
+	}
+	if m := moreWeighed.FindStringSubmatch(item); m != nil && r.certain(m[1]) {
+		r.ingredient(at, m[1], part)
+		r.ingredient(at, m[3]+" "+m[2]+", "+m[4], part)
 		return
 	}
 	if m := moreOf.FindStringSubmatch(item); m != nil && r.certain(m[1]) {
@@ -139,15 +149,16 @@ var ofTheSame = regexp.MustCompile(`(?i)\bor\b|^(?:reduced|low|less|no|without|n
 
 var (
 	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
-	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half )[^,]{0,18}?)\s+(?:of )?each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                   // "1 red + 1 yellow pepper"
-	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`) // "1 tsp cornflour mixed with 2 tbsp water"
-	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                   // "1 stock cube in 300 ml boiling water"
-	eachLast     = regexp.MustCompile(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                             // "cumin/coriander - 1 tsp each"
-	moreOf       = regexp.MustCompile(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                        // "1 egg + 1 to glaze"
-	slashedBoth  = regexp.MustCompile(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                               // "1 chicken breast / quorn pieces"
+	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half |pinch|dash|handful|splash|drizzle)[^,]{0,18}?)\s+(?:of )?each(?: of)?:?\s+(\pL.*)$`)
+	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                           // "1 red + 1 yellow pepper"
+	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                         // "1 tsp cornflour mixed with 2 tbsp water"
+	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                           // "1 stock cube in 300 ml boiling water"
+	eachLast     = regexp.MustCompile(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                                                     // "cumin/coriander - 1 tsp each"
+	moreOf       = regexp.MustCompile(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                                                // "1 egg + 1 to glaze"
+	moreWeighed  = regexp.MustCompile(`(?i)^(\d[\d./]* ?(?:g|kg|ml|l|oz|lb|tsp|tbsp|cups?) (\pL[\pL' -]*?)),? (?:\+|and|plus) (\d[\d./]* ?(?:g|kg|ml|l|oz|tsp|tbsp)) ((?:for|to) \pL.*)$`) // "75 g cheese plus 25 g for the top"
+	slashedBoth  = regexp.MustCompile(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                                                       // "1 chicken breast / quorn pieces"
 	stockFrom    = regexp.MustCompile(`(?i)^(.+ stock),? ((?:made|mixed) (?:up )?(?:with|from|using) .*(?:cubes?|pots?|powder|granules))$`)
-	perHeadOf    = regexp.MustCompile(`(?i)^(.+?),? \(?(each|per (?:pair|group|bench|person|pupil|student|learner|child|head))\)?$`)                                                   // "1 egg per pair"
+	perHeadOf    = regexp.MustCompile(`(?i)^(.+?),? \(?(each|p\.? ?p\.?|per (?:pair|group|bench|person|pupil|student|learner|child|head))\)?$`)                                        // "1 egg per pair"
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
@@ -163,7 +174,7 @@ var (
 )
 
 // kit is what people are told to bring among the ingredients.
-var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|oven ?dish(?:es)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
 
 // misprinted takes the likely figure of l50 g, and asks. It reports false of a line
 // whose figure is as it should be.

@@ -22,6 +22,7 @@ func (r *reader) method() {
 	for n, p := range r.prose {
 		r.said[n] = clauses(p)
 	}
+	timers(r.said)
 	var list []*draft
 	for n, p := range r.prose {
 		drafts := r.passage(n, p)

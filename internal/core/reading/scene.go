@@ -55,10 +55,13 @@ func (s *scene) place(a *action) {
 // goesOn reads a time more as spent where food is hot, though something was done to it
 // meanwhile: "bake 10 minutes, turn, 10 more".
 func (s *scene) goesOn(a *action, after string) {
-	if word, ok := goesOnIn[s.on]; ok && (panWords[after] || after == "flip" || after == "baste" || after == "cover") && !elsewhere.MatchString(a.text) {
+	if word, ok := goesOnIn[s.on]; ok && (panWords[after] || after == "flip" || after == "baste" || after == "cover" || uncovered.MatchString(a.text) || s.step != nil && uncovered.MatchString(s.step.last().text)) && !elsewhere.MatchString(a.text) {
 		a.does, a.idle, a.known = spoken{word, a.does.at, verbs[word]}, true, true
 	}
 }
+
+// uncovered is what is taken off what bakes on.
+var uncovered = regexp.MustCompile(`(?i)\b(?:take|remove|lift)\b.*\b(?:beans|lid|foil|paper|parchment)\b`)
 
 // keptHot reads what is done for a time in a pan that is on the heat as cooking:
 // "add the stock, stirring, for 18 minutes".
