@@ -82,6 +82,11 @@ var (
 	}{
 		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                // "2 x onions"
 		{regexp.MustCompile(`(?i)^(?:an? )?(?:small |large |big )?(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},      // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^(an?|1|one|½|half an?) (` + onePack + `|ball|bar)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$1 x $4 $2 $3", nil},   // "1 pack mince 500 g"
+		{regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) of (\d+) (?:\pL+ )?eggs?$`), "$2 egg $1", []string{"hite", "olk"}},                     // "whites of 3 eggs"
+		{regexp.MustCompile(`(?i)^(\d+) (?:\pL+ )?eggs?[ ,(–-]+(whites?|yolks?) only\)?$`), "$1 egg $2", []string{"hite", "olk"}},                  // "3 eggs (whites only)"
+		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) (small|medium|large|lge|med) x ?(\d+)$`), "$3 $2 $1", []string{" x"}},                              // "onion small x1"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((?:an? )?(pinch|handful|dash|splash|drizzle|knob)\)$`), "1 $2 $1", []string{"("}},              // "chilli flakes (pinch)"
 		{regexp.MustCompile(`(?i)^[([](optional)[)\]]:? +(.+)$`), "$2, $1", []string{"(", "["}},                                                    // "(optional) 50 g nuts"
 		{regexp.MustCompile(`(?i)\b(med|lge|lg|lrg|sm|sml)\. `), "$1 ", []string{". "}},                                                            // "2 med. onions"
 		{regexp.MustCompile(`(?i) \+ (a bit|a little|extra|more|some)\b`), " plus $1", []string{" + "}},                                            // "25 g butter + a bit for the tin"
@@ -226,7 +231,7 @@ func (l *liner) read(s string) {
 }
 
 // bought are words which say by themselves that there is one: "tin coconut milk".
-var bought = regexp.MustCompile(`(?i)^(?:tin|packet|pkt|jar|sachet|carton) `)
+var bought = regexp.MustCompile(`(?i)^(?:tin|packet|pkt|jar|sachet|carton) |^(?:block|tub|pack|bag|bottle|ball|bar|punnet) of `)
 
 var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔¼¾⅛]|half$|(?:a |one )?(?:small |big |good )?(?:pinch|handful|drizzle|squeeze|knob|splash|dash)$)`)
 

@@ -104,6 +104,7 @@ var (
 var counted = []Unit{
 	worded("bag", "bag", "bags", Count, "1"),
 	worded("ball", "ball", "balls", Count, "1"),
+	worded("bar", "bar", "bars", Count, "1"),
 	worded("block", "block", "blocks", Count, "1"),
 	worded("bottle", "bottle", "bottles", Count, "1"),
 	worded("box", "box", "boxes", Count, "1"),

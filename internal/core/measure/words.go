@@ -72,7 +72,7 @@ var unitWords = func() map[string]Unit {
 		"packages": "packet", "pkg": "packet", "pkgs": "packet", "square": "piece", "squares": "piece", "pk": "packet", "pouch": "packet", "pouches": "packet", "tins of": "tin", "bunchs": "bunch", "leafs": "leaf", "rib": "stalk", "ribs": "stalk",
 		"nest": "piece", "nests": "piece", "knobs": "knob", "thumb-sized piece": "thumb", "thumbnail": "thumb", "thumb-size piece": "thumb", "thumb sized piece": "thumb", "thumb size piece": "thumb", "nos": "piece", "bn": "bunch", "handfull": "handful", "zehe": "clove", "zehen": "clove", "bund": "bunch", "dose": "tin", "dosen": "tin",
 		"becher": "tub", "päckchen": "sachet", "stück": "piece", "scheibe": "slice", "scheiben": "slice", "gousse": "clove",
-		"gousses": "clove", "brin": "sprig", "brins": "sprig", "tranche": "slice", "tranches": "slice", "spritz": "dash", "glug": "splash",
+		"gousses": "clove", "brin": "sprig", "brins": "sprig", "tranche": "slice", "tranches": "slice", "spritz": "dash", "glug": "splash", "squirt": "splash", "squirts": "splash",
 		"glugs": "splash", "mugful": "mug", "spoonful": "spoon", "spoonfuls": "spoon", "glassful": "glass", "mugfuls": "mug", "teacupful": "teacup", "teacupfuls": "teacup", "twist": "grind", "twists": "grind", "carton of": "carton", "container": "tub", "containers": "tub",
 	} {
 		m[word], _ = UnitOf(as)
@@ -85,7 +85,7 @@ var singleLetters = map[string]Unit{"g": Gram, "G": Gram, "l": Litre, "L": Litre
 
 // packs are the counted units that hold something of a known size.
 var packs = map[string]bool{
-	"bag": true, "ball": true, "block": true, "bottle": true, "box": true, "carton": true, "jar": true, "loaf": true, "packet": true,
+	"bag": true, "ball": true, "bar": true, "block": true, "bottle": true, "box": true, "carton": true, "jar": true, "loaf": true, "packet": true,
 	"piece": true, "pot": true, "sheet": true, "punnet": true, "sachet": true, "tin": true, "tub": true, "tube": true, "mug": true, "teacup": true, "glass": true, "spoon": true, "fillet": true, "slice": true,
 }
 

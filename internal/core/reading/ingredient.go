@@ -168,7 +168,7 @@ var (
 	sprinkles    = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
 	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
 	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
-	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans)$`)
+	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans|sugar|cream|oil|vinegar|rice|pasta|yoghurt|lentils|juice|onions?|peppers?)$`)
 	bothOf       = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
 	partOfFruit  = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
 )

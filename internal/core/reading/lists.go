@@ -17,7 +17,7 @@ func (r *reader) partInLine(l line, text string, in section, part *string) bool 
 		r.items(l.at, text, *part)
 		return true
 	}
-	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2])) && !(in == list && r.allKnown(listed(m[2]))) {
+	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2]) && !r.certain(text)) && !(in == list && r.allKnown(listed(m[2]))) {
 		return false
 	}
 	if !collects.MatchString(m[1]) {

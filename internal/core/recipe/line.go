@@ -177,7 +177,7 @@ var inSlices = regexp.MustCompile(`(?i)\b(?:slices?|strips?|rings?|sticks?|chunk
 
 // turnedRound reports whether the kind of a thing stands behind its name: "flour, strong".
 func turnedRound(line, name, kind string) bool {
-	return strings.Contains(line, name+", "+kind) || strings.Contains(line, name+" ("+kind+")")
+	return slices.ContainsFunc([]string{", ", " (", " - ", " – "}, func(mark string) bool { return strings.Contains(line, name+mark+kind) })
 }
 
 // worked says how a thing is prepared, where the same words before a name mean that it is bought so.
