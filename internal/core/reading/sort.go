@@ -79,6 +79,9 @@ func (r *reader) sort() {
 				y.Line = l.at
 				r.Yield = y
 			}
+			if first && setApart.MatchString(text) {
+				r.fact(*l)
+			}
 			if in == method && imperative(l.item) { // "cut into 12 squares" is to be done too
 				r.say(*l, l.item)
 			} else if !first {

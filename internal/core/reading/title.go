@@ -125,8 +125,11 @@ var recipeBehind = regexp.MustCompile(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`
 func namedBelow(first, second string) bool {
 	bare := slices.ContainsFunc(strings.Split(second, " / "), func(s string) bool { _, ok := yieldOf(s); return ok })
 	_, _, head := headingOf(second)
-	return !bare && !head && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
+	return !bare && !head && !saysTime.MatchString(second) && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
 }
+
+// saysTime begins a line about the lesson, and no dish.
+var saysTime = regexp.MustCompile(`(?i)^(?:(?:about|approx|takes?|ready in|time|prep|cook|total|quantity|yield|level|cost|skills?)\b|\d+ ?(?:mins?|minutes|hours?|hrs?|h)\b)`)
 
 // exclaims reports whether a line praises a dish in a few words, and orders nothing: "Oaty bars –
 // no oven needed!"

@@ -69,6 +69,9 @@ func yieldOf(text string) (y Yield, ok bool) {
 	return y, ok
 }
 
+// oldAndYoung is a family.
+var oldAndYoung = regexp.MustCompile(`^(?:serves|feeds|for|enough for):? (\d{1,2}) adults? (?:and|&|\+) (\d{1,2}) (?:children|kids|child)$`)
+
 var remarkBehind = regexp.MustCompile(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
 
 func yieldIn(text string) (y Yield, ok bool) {
@@ -103,6 +106,11 @@ func yieldIn(text string) (y Yield, ok bool) {
 		}
 		low = strings.Replace(low, m[0], says, 1)
 		break
+	}
+	if m := oldAndYoung.FindStringSubmatch(low); m != nil {
+		old, _ := strconv.Atoi(m[1])
+		young, _ := strconv.Atoi(m[2])
+		return Yield{Count: old + young, Piece: "portion"}, true
 	}
 	if onePortion.MatchString(low) {
 		return Yield{Count: 1, Piece: "portion"}, true
@@ -145,7 +153,7 @@ func yieldIn(text string) (y Yield, ok bool) {
 // marksMade are what is made in a thing, and no things.
 var marksMade = regexp.MustCompile(`\b(?:slits?|holes?|cuts?|wells?|dents?|slash(?:es)?|incisions?|layers?|turns?|folds?|lines?)\b`)
 
-var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes) )?one(?: (?:portion|serving|person))?$`)
+var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes) )?one(?: (?:portion|serving|person|pupil|learner|student|child))?$`)
 
 var (
 	pieceSizes = regexp.MustCompile(`^(?:(?:small|large|medium|big|mini|good|little|individual|x|nice|thick|thin|[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)\.?|round|square)\s+)+`)
@@ -209,7 +217,7 @@ var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|x ?(\d{1,3}))$`)
 var fromTin = regexp.MustCompile(`(?i)^(?:for |in |fits )?(?:an?|one) [^,]{0,30}\b(?:pan|tin|tray|dish)\s*[-–—:]\s*(\d{1,3}) (bits|pieces|bites|slices|squares|bars|fingers|portions)$`)
 
 // setApart are marks between what a line says of a dish.
-var setApart = regexp.MustCompile(`\s+[~•·|]\s+`)
+var setApart = regexp.MustCompile(`\s+[~•·|/]\s+`)
 
 var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
 
