@@ -44,7 +44,7 @@ var (
 	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
 	kettle      = regexp.MustCompile(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
 	roux        = regexp.MustCompile(`(?i)\broux\b`)
-	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
+	keptWarm    = regexp.MustCompile(`(?i)\bkeep(?:ing)?\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,16}\boven\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
 	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
@@ -66,7 +66,7 @@ var (
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
 	seeds       = regexp.MustCompile(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices)\b`) // which are toasted in a dry pan
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
-	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) the (?:final|last|first)\s*$`)
+	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) (?:the )?(?:final|last|first)\s*$`)
 )
 
 // small numbers in words.

@@ -69,8 +69,8 @@ var (
 	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
-	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|^\W*(?i:the )?(?:Miss|Sir|(?:Mrs?|Ms)\.? \p{Lu}[\pL'-]*|(?i:tech(?:nician)?|staff)) (?i:will|to|must|should|can|(?:turn|put|take|cut|open|drain|pour|lift|boil|melt|heat|bake|remove|slice|use|blend|light|switche|collect|load|bring)s?|fr(?:y|ies)|carr(?:y|ies)|do|does)\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*\)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
-	adultSees   = regexp.MustCompile(`(?i)\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:(?:an?|the|your) (?:adult|grown[- ]?up|teacher) )?for help\b`)
+	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|^\W*(?i:the )?(?:Miss|Sir|(?:Mrs?|Ms)\.? \p{Lu}[\pL'-]*|(?i:tech(?:nician)?|staff)) (?i:will|to|must|should|can|(?:turn|put|take|cut|open|drain|pour|lift|boil|melt|heat|bake|remove|slice|use|blend|light|switche|collect|load|bring)s?|fr(?:y|ies)|carr(?:y|ies)|do|does)\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*(?:\)|$)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
+	adultSees   = regexp.MustCompile(`(?i)\(adult if\b|\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:(?:an?|the|your) (?:adult|grown[- ]?up|teacher) )?for help\b`)
 )
 
 // clauses takes a passage apart.
@@ -118,7 +118,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:ree)?s?\.?(?: ?[CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
 
 // soLongAt is a time and a heat that stand for a bake: "15 mins at 220".
-var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w* (?:at|on) (?:1[4-9]|2[0-4])[05]\b`)
+var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
 
 // cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes".
 var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:1[4-9]|2[0-4])[05](?:[ .,;)]|$)`)
@@ -370,6 +370,7 @@ var senses = map[string][]sense{
 	"bake": {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
 	// "set a pan over the heat"
 	"set":   {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
+	"cook":  {{regexp.MustCompile(`(?i)^cook(?:ing)? (?:the |your |all the |some )?(?:dried |fresh |egg )?(?:pasta|spaghetti|macaroni|penne|noodles|rice|potatoes|quinoa|lentils)\s*(?:$|[.,;(]|as per|as on|as packet|according|following|until|till|in (?:boiling|salted|water|a pan of))`), "boil"}},
 	"ice":   {{regexp.MustCompile(`(?i)^ice (?:when|once) `), "pipe"}},
 	"put":   {{regexp.MustCompile(`(?i)^put (?:everything|all|it all|equipment|things)\b[^.]* away\b`), "tidy"}},
 	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
@@ -473,7 +474,8 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 			continue
 		}
 		d.From, d.To = d.From-from, d.To-from
-		if len(c.spans) > 0 && otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From]) {
+		night := strings.EqualFold(body[d.From:d.To], "overnight") // which is better, or for whoever has it
+		if len(c.spans) > 0 && (night || otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From])) {
 			continue // "3 hours, or overnight": the first is taken
 		}
 		if !d.Inside && d.Most.Cmp(exact.Int(fit.MaxMinutes)) > 0 {

@@ -95,6 +95,7 @@ var rewritten = []struct {
 	// "1st prove: 1 hour", "5ish", "Oven: 190 °C, 25 mins", "15 min @220", "then down to 180"
 	{regexp.MustCompile(`(?i)\b(?:1st|first|2nd|second|final) (prove|proof|rise|bake)[ \t]*[:–-][ \t]*`), "$1 "},
 	{regexp.MustCompile(`(?i)\b(\d{1,3}) ?-?ish\b`), "about $1"},
+	{regexp.MustCompile(`(?im)^([ \t]*\d{1,3} ?min(?:ute)?s?) [-–] (\pL)`), "$1: $2"},
 	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?oven)[ \t]*[:–-][ \t]*(\d.*\d ?min.*)$`), "$1 $2"},
 	{regexp.MustCompile(`@ ?(\d{2,3}\b)`), "at $1"},
 	{regexp.MustCompile(`(?i)\b(then|and) (down|up) to (\d{3})\b`), "$1 turn $2 to $3"},

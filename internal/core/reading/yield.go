@@ -438,7 +438,7 @@ func (r *reader) yieldInside() {
 			says = append(says, m)
 		}
 		for _, s := range says {
-			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) || roughly.MatchString(strings.TrimSpace(s)) || soManyPieces.MatchString(s)) {
+			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) && !goesOnFor.MatchString(text) || roughly.MatchString(strings.TrimSpace(s)) || soManyPieces.MatchString(s)) {
 				y.Line = at
 				r.Yield = y
 				return true
@@ -472,6 +472,9 @@ func (r *reader) yieldInside() {
 var yieldLast = regexp.MustCompile(`(?i)\b(?:serves|makes|yields?|portions)\b:? ?\d[^:]*$`)
 
 var soManyPieces = regexp.MustCompile(`(?i)^\s*\d{1,2} (?:` + pieceNouns + `)\s*$`)
+
+// goesOnFor is done for minutes, and for nobody.
+var goesOnFor = regexp.MustCompile(`(?i)\b(?:simmer|bake|cook|boil|fry|roast|leave|rest|chill|grill|steam|prove|knead|beat|whisk|cool)\b`)
 
 var forSome = regexp.MustCompile(`(?i)^\s*for \d{1,2}\s*$`)
 
