@@ -175,7 +175,11 @@ func equipped(l *fit.Lesson, c Change) error {
 	case OneMore:
 		e.Units = append(e.Units, fit.Unit{Name: another(*e), Places: e.Units[0].Places})
 	default:
-		between(l, e.ID)
+		temps := temperatures(*l, e.ID)
+		if len(temps) == 0 {
+			return fmt.Errorf("no step says at what temperature it is in the %s", e.ID)
+		}
+		between(l, e.ID, middle(temps))
 	}
 	return nil
 }
@@ -211,10 +215,8 @@ func middle(temps []exact.Number) exact.Number {
 	return temps[0].Add(temps[len(temps)-1]).Div(exact.Int(2)).RoundTo(exact.Int(5))
 }
 
-// between bakes everything at the one temperature in the middle, each for as
-// long as its centre then needs.
-func between(l *fit.Lesson, equipment string) {
-	to := middle(temperatures(*l, equipment))
+// between bakes everything at one temperature, each for as long as its centre then needs.
+func between(l *fit.Lesson, equipment string, to exact.Number) {
 	for _, d := range l.Dishes {
 		for i := range d.Steps {
 			s := &d.Steps[i]
