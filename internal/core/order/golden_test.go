@@ -43,6 +43,13 @@ func TestOrdersOfManyWeeks(t *testing.T) {
 		}
 		b.WriteString(golden.All(more))
 	}
+	for n := 2000; n < 2600; n += 20 {
+		var work []any
+		for k := range 20 {
+			work = append(work, order.Work(weeks.Example(n+k)))
+		}
+		b.WriteString(golden.All(work))
+	}
 	golden.Same(t, "weeks.golden", b.String())
 }
 
@@ -57,6 +64,9 @@ func TestOrdersOfBusyWeeks(t *testing.T) {
 			continue
 		}
 		fmt.Fprintf(&b, "%d: %s; bound %s, %t\n%s", seed, inALine(o), o.Bound.Fixed(2), o.Optimal, golden.All(o))
+		if seed%4 != 1 { // for time
+			fmt.Fprintf(&b, "  %s\n", order.Work(w))
+		}
 	}
 	golden.Same(t, "busy.golden", b.String())
 }
