@@ -163,6 +163,11 @@ func (d Diet) Judge(i Ingredient) Verdict {
 			v = Ask
 		}
 	}
+	for _, t := range perhaps[i.ID] {
+		if i.Label.On == "" && (slices.Contains(d.Never, t) || slices.Contains(d.Ask, t)) {
+			v = Ask
+		}
+	}
 	for _, t := range i.From {
 		switch {
 		case slices.Contains(d.Never, t):
@@ -172,6 +177,14 @@ func (d Diet) Judge(i Ingredient) Verdict {
 		}
 	}
 	return v
+}
+
+// perhaps are traits that some products of a name have and others don't, by their id in the stock: extracts are
+// made with alcohol, wine is cleared with fish, sausages lie in a skin. Typical; the packet or the supplier says.
+var perhaps = map[string][]Trait{
+	"vanilla": {Alcohol}, "almond-extract": {Alcohol}, "mincemeat": {Beef, Alcohol}, "filled-pasta": {Beef, Pork, Poultry, FromFish, Rennet}, "gravy-granules": {Beef, Poultry},
+	"beef-sausage": {Pork}, "chicken-sausage": {Pork}, "lamb-liver": {Pork, Poultry}, "ox-kidney": {Pork, Lamb}, "fromage-frais": {Gelatine}, "fondant-icing": {Gelatine}, "sprinkles": {Gelatine},
+	"oven-chips": {Beef}, "white-wine": {FromFish}, "beer": {FromFish}, "cider": {FromFish},
 }
 
 // traitOf are the traits that an allergen comes with.

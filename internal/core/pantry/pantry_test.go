@@ -133,6 +133,12 @@ func TestDiets(t *testing.T) {
 	assert.Equal(t, pantry.Ask, judge("halal", "turkey-mince"), "the supplier says")
 	assert.Equal(t, pantry.Never, judge("halal", "gelatine"), "of pigs")
 	assert.Equal(t, pantry.Never, judge("no pork", "back-bacon"))
+	assert.Equal(t, pantry.Ask, judge("vegetarian", "filled-pasta"), "meat is in some")
+	assert.Equal(t, pantry.Ask, judge("halal", "vanilla"), "most extracts are made with alcohol")
+	assert.Equal(t, pantry.Suits, judge("vegan", "vanilla"))
+	read, _ := p.Find("vanilla")
+	read.Label = pantry.Label{Says: "water, vanilla", On: "2026-11-27"}
+	assert.Equal(t, pantry.Suits, pantry.Diets[3].Judge(read), "somebody has read the packet")
 	assert.Equal(t, pantry.Ask, pantry.Diets[0].Judge(pantry.Ingredient{Unknown: true}), "what is unknown is not safe")
 }
 
