@@ -126,6 +126,9 @@ func (r *reader) act(c clause) action {
 	if strings.HasSuffix(a.does.word, "timer") {
 		a.said = nil
 	}
+	if c.timer && (a.does.on == "ring" && verbs[a.does.word].on == "" || a.does.on == "" && lidOn.MatchString(c.text)) {
+		a.does = spoken{"simmer", a.does.at, verbs["simmer"]}
+	}
 	a.idle = a.does.idle
 	if slowCooker.MatchString(a.text) {
 		a.does.on, a.idle = "", true

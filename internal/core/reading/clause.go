@@ -49,6 +49,7 @@ type clause struct {
 	heats     []setting.Setting
 	tooLong   []string // times that no lesson can hold
 	meanwhile bool
+	timer     bool // one is set for it, and nobody stands by
 	adult     fit.Adult
 }
 
@@ -346,9 +347,9 @@ func timers(said [][]clause) {
 			if next := k + 1; next < len(said[n]) && len(c.spans) == 0 && len(said[n][next].verbs) == 0 { // "set timers - 20 mins"
 				c.spans, said[n][next].spans = toEnd(said[n][next].spans, c.text), nil
 			}
-			if before != nil && len(before.spans) == 0 && len(c.spans) > 0 && !preheating(before.text) && (intoOven.MatchString(before.text) || mentions(before.text, "boiling") ||
+			if before != nil && len(before.spans) == 0 && len(c.spans) > 0 && !preheating(before.text) && (intoOven.MatchString(before.text) || onRing.MatchString(before.text) || overHeat.MatchString(before.text) || lidOn.MatchString(before.text) || mentions(before.text, "boiling") ||
 				slices.ContainsFunc(before.verbs, func(v spoken) bool { return v.idle || v.on != "" })) {
-				before.spans = toEnd(c.spans, before.text)
+				before.spans, before.timer = toEnd(c.spans, before.text), true
 			}
 			before = nil
 		}

@@ -181,7 +181,7 @@ func turnedRound(line, name, kind string) bool {
 }
 
 // worked says how a thing is prepared, where the same words before a name mean that it is bought so.
-var worked = regexp.MustCompile(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced|zested|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot)\b`)
+var worked = regexp.MustCompile(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced?|zest(?:ed)?|rind|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot)\b`)
 
 // Heading reports whether a line of a list names a part rather than an
 // ingredient: "Pastry:", "For the filling".
