@@ -227,7 +227,7 @@ func TestFreeFrom(t *testing.T) {
 }
 
 // plantHeads stand before a name and take the animal out of it.
-var plantHeads = []string{"soya", "soy", "oat", "almond", "coconut", "rice", "peanut", "vegan", "dairy", "egg", "gluten", "plant", "meat", "non", "cocoa", "oyster", "butter", "bean", "veggie", "vegetarian", "corn", "shiitake", "potato", "buckwheat", "cream", "wheat"}
+var plantHeads = []string{"soya", "soy", "oat", "almond", "coconut", "rice", "peanut", "vegan", "dairy", "egg", "gluten", "gf", "plant", "meat", "non", "cocoa", "oyster", "butter", "bean", "veggie", "vegetarian", "corn", "shiitake", "potato", "buckwheat", "cream", "wheat"}
 
 // otherThings are items whose names end in that of another and are not that.
 var otherThings = map[string]string{
