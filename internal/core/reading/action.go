@@ -66,6 +66,7 @@ var (
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
 	seeds       = regexp.MustCompile(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices)\b`) // which are toasted in a dry pan
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
+	ifNot       = regexp.MustCompile(`(?i)\bif (?:not|(?:it|they)(?:'s| is| are|'re)? ?(?:not|n't|still)|needed|necessary)\b[^.]*$`)
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) (?:the )?(?:final|last|first)\s*$`)
 )
 
@@ -326,7 +327,7 @@ func (a *action) gaps() {
 	for _, d := range a.said {
 		before := strings.ToLower(a.text[max(0, d.From-14):d.From] + a.text[d.From:d.To])
 		switch {
-		case atMost.MatchString(a.text[d.To:]):
+		case atMost.MatchString(a.text[d.To:]), ifNot.MatchString(a.text[:d.From]):
 		case strings.Contains(before, "within"), strings.Contains(before, "inside"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
 			n := d.Most
 			a.within = &n
@@ -345,10 +346,12 @@ func (a *action) waiting() bool {
 	return slices.ContainsFunc(a.verbs, func(v spoken) bool { return v.idle })
 }
 
+var weighedBatch = regexp.MustCompile(`(?i)\bbatch(?:es)? of \d+(?:[.,]\d+)? ?(?:kg|g|l|ml)\b`)
+
 // batches reads cooking a few at a time.
 func (a *action) batches(pieces int) {
 	m := batches.FindStringSubmatch(a.text)
-	if m == nil {
+	if m == nil || weighedBatch.MatchString(a.text) {
 		return
 	}
 	l := &Loads{NoHands: a.does.on == "oven"}

@@ -67,9 +67,11 @@ var (
 	wordIn      = regexp.MustCompile(`[\pL][\pL'-]*`)
 	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|in the meanwhile|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
 	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything|[\pL-]+\s+)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,:.]*[,:]\s*`)
+	whileAlone  = regexp.MustCompile(`(?i)^\W*(?:while|whilst)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|everything)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b[^,:.]*$|^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)\W*$`)
+	whileDoing  = regexp.MustCompile(`(?i)^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)[,:]?\s+`)
 	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
-	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
+	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|technician|miss|sir) (?:lights?|turns? on|switches on) (?:the |your )?(?:hobs?|gas|rings?|burners?)\b|\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
 	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|^\W*(?i:the )?(?:Miss|Sir|(?:Mrs?|Ms)\.? \p{Lu}[\pL'-]*|(?i:tech(?:nician)?|staff)) (?i:will|to|must|should|can|(?:turn|put|take|cut|open|drain|pour|lift|boil|melt|heat|bake|remove|slice|use|blend|light|switche|collect|load|bring)s?|fr(?:y|ies)|carr(?:y|ies)|do|does)\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*(?:\)|$)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
 	adultSees   = regexp.MustCompile(`(?i)\(adult if\b|\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:(?:an?|the|your) (?:adult|grown[- ]?up|teacher) )?for help\b`)
 )
@@ -558,10 +560,15 @@ func beside(s string) int {
 	if !mentions(s, "whil", "mean", "time", "as ", "inzw", "unter", "pendant", "entre") {
 		return 0
 	}
-	if m := whileBare.FindString(s); m != "" { // "While the rice cooks slice the pepper"
-		if head, _, _ := headVerb(s[len(m):]); head != "" {
-			return len(m)
+	for _, form := range []*regexp.Regexp{whileBare, whileDoing} { // "While the rice cooks slice the pepper"
+		if m := form.FindString(s); m != "" {
+			if head, _, _ := headVerb(s[len(m):]); head != "" {
+				return len(m)
+			}
 		}
+	}
+	if whileAlone.MatchString(s) && !stillSo.MatchString(s) {
+		return len(s)
 	}
 	if m := whileHead.FindString(s); m != "" {
 		return len(m)

@@ -205,6 +205,9 @@ var goesIn = regexp.MustCompile(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes
 func (r *reader) again(a, last *action) {
 	a.does, a.known = last.does, true
 	a.idle = last.idle || last.does.on == "ring" && r.cooksAlone(*a)
+	if a.does.on == "ring" && a.loads == nil { // "2 min a side, one at a time"
+		a.batches(r.Yield.Count)
+	}
 	if last.loads != nil && len(last.said) == 0 {
 		last.loads.Each = Minutes{a.said[0].Least, a.said[0].Most, recipe.Said}
 		a.said = nil

@@ -112,7 +112,7 @@ func (r *reader) titled() {
 
 // dish is the name in a line that is the title.
 func dish(text string) string {
-	name := strings.TrimRight(titleMark.ReplaceAllString(text, ""), " :.!")
+	name := strings.TrimRight(titleMark.ReplaceAllString(titleMark.ReplaceAllString(text, ""), ""), " :.!")
 	name = strings.TrimRight(inQuotes.ReplaceAllString(name, "$1$2"), ".!")
 	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }
