@@ -44,7 +44,7 @@ var (
 	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
 	kettle      = regexp.MustCompile(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
 	roux        = regexp.MustCompile(`(?i)\broux\b`)
-	keptWarm    = regexp.MustCompile(`(?i)\bkeep(?:ing)?\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,16}\boven\b`)
+	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
 	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
@@ -170,6 +170,9 @@ func (r *reader) cooksAlone(a action) bool {
 // inBoiling is where pasta goes.
 var inBoiling = regexp.MustCompile(`(?i)\b(?:to|in|into) (?:(?:an?|the|your|large|big|pan|saucepan|pot|of|fast|rapidly|gently|salted) )*(?:boiling|simmering)(?: salted)? (?:water|stock)\b`)
 
+// stayWarm is no baking: until the rest is done.
+var stayWarm = regexp.MustCompile(`(?i)\bkeep (?:it |them |these )?(?:warm|hot)\b`)
+
 // lidOn says that nobody stirs, and undisturbed so does of what is fried.
 var (
 	lidOn       = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
@@ -264,6 +267,9 @@ func (a *action) place() {
 	case (intoOven.MatchString(a.text) || a.onShelf()) && !out && (light || a.does.on == "ring" && a.does.word != "simmer"):
 		as("bake")
 		a.does.work = 1
+		if stayWarm.MatchString(a.text) {
+			a.does.wait = 5
+		}
 	case light && len(a.said) > 0 && inBoiling.MatchString(a.text):
 		as("boil")
 	case inFreezer.MatchString(a.text) && !out && (light || a.does.idle):
@@ -346,12 +352,10 @@ func (a *action) waiting() bool {
 	return slices.ContainsFunc(a.verbs, func(v spoken) bool { return v.idle })
 }
 
-var weighedBatch = regexp.MustCompile(`(?i)\bbatch(?:es)? of \d+(?:[.,]\d+)? ?(?:kg|g|l|ml)\b`)
-
 // batches reads cooking a few at a time.
 func (a *action) batches(pieces int) {
 	m := batches.FindStringSubmatch(a.text)
-	if m == nil || weighedBatch.MatchString(a.text) {
+	if m == nil {
 		return
 	}
 	l := &Loads{NoHands: a.does.on == "oven"}
