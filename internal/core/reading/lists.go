@@ -245,6 +245,9 @@ func (r *reader) manyAmounts(s string) bool {
 		items = runAmounts(s)
 	}
 	for _, item := range items {
+		if m := perHeadOf.FindStringSubmatch(item); m != nil { // "½ lemon each"
+			item = m[1]
+		}
 		if t := r.take(item); t.Reading.Given && (t.Reading.Unit.Dimension != measure.Count || t.Match.Certain) {
 			with++
 		}
