@@ -60,6 +60,13 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   const screen = await tablet.newPage();
   await screen.goto(new URL(address, page.url()).href);
   await expect(screen.locator(".bench-step.current")).toHaveCount(1);
+  const first = await screen.locator(".bench-step.current h2").textContent();
+  const kept = () => caches.open("bench").then((pages) => pages.match(location.pathname));
+  await screen.waitForFunction(kept);
+  await screen.waitForFunction(async () =>
+    (await (await caches.open("bench")).keys()).some(({ url }) => url.endsWith(".js")),
+  );
+  const before = await screen.evaluate(`(${kept})().then((page) => page.text())`);
   await tablet.setOffline(true);
   // What the browser takes for offline is the page alone, and not its worker.
   const [worker] = tablet.serviceWorkers();
@@ -67,12 +74,16 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
     globalThis.real = fetch;
     globalThis.fetch = () => Promise.reject(new TypeError("no network"));
   });
-  const first = await screen.locator(".bench-step.current h2").textContent();
   await screen.locator(".bench-step.current button").click();
   await expect(screen.locator(".bench-step.current h2")).not.toHaveText(first);
   await screen.locator(".bench-step.current button").click();
   await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");
   const third = await screen.locator(".bench-step.current h2").textContent();
+  // The tablet dies before it has kept what it showed last.
+  await screen.evaluate(async (page) => {
+    const headers = { "Content-Type": "text/html; charset=utf-8" };
+    await (await caches.open("bench")).put(location.pathname, new Response(page, { headers }));
+  }, before);
   await screen.reload();
   await expect(screen.locator(".bench-step.current h2")).toHaveText(third);
   await expect(screen.locator("[data-waiting-presses]")).toHaveText("2 not sent yet");

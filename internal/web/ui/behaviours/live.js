@@ -76,6 +76,16 @@ function moveOn(form) {
   keepPage();
 }
 
+// What was pressed and has not been sent yet is neither on a page that was kept before it nor on
+// what comes from a server that has not heard of it: it is done again.
+function redo() {
+  for (const { to, event } of waiting()) {
+    const form = document.querySelector(".bench-step.current form[data-moves]");
+    if (form?.getAttribute("action") !== to) continue;
+    if ([...new FormData(form)].every(([name, value]) => event[name] === value)) moveOn(form);
+  }
+}
+
 document.addEventListener("submit", (event) => {
   const form = event.target.closest?.("form[data-press]");
   if (!form) return;
@@ -131,6 +141,7 @@ function swap(html) {
       field.value = value;
   }
   if (focus) live.querySelector(`[aria-label="${CSS.escape(focus)}"]`)?.focus({ preventScroll: true });
+  redo();
   if (document.body.matches(".aloud")) readAloud();
   keepPage();
 }
@@ -151,7 +162,9 @@ function readAloud(again) {
 // a network, with its timers.
 const bench = globalThis.caches && navigator.serviceWorker && document.body.matches(".bench-screen") && live;
 
-async function keepPage() {
+let keeping = Promise.resolve(); // one page after another: the last stays
+
+function keepPage() {
   if (!bench) return;
   live.dataset.heard = heard;
   live.dataset.minute = minute;
@@ -162,6 +175,10 @@ async function keepPage() {
       "Content-Security-Policy": "default-src 'self'; img-src 'self' data:",
     },
   });
+  keeping = keeping.then(() => store(page)).catch(() => {}); // a full device keeps what it has
+}
+
+async function store(page) {
   const kept = await caches.open("bench");
   for (const { url } of await kept.keys()) {
     const { pathname } = new URL(url);
@@ -307,6 +324,7 @@ document.addEventListener("keydown", (event) => {
 });
 
 keep(waiting());
+redo();
 send();
 setInterval(send, again);
 globalThis.addEventListener("online", send);
