@@ -61,10 +61,11 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   await screen.goto(new URL(address, page.url()).href);
   await expect(screen.locator(".bench-step.current")).toHaveCount(1);
   const first = await screen.locator(".bench-step.current h2").textContent();
-  const kept = () => caches.open("bench").then((pages) => pages.match(location.pathname));
+  const kept = () =>
+    globalThis.caches.open("bench").then((pages) => pages.match(globalThis.location.pathname));
   await screen.waitForFunction(kept);
   await screen.waitForFunction(async () =>
-    (await (await caches.open("bench")).keys()).some(({ url }) => url.endsWith(".js")),
+    (await (await globalThis.caches.open("bench")).keys()).some(({ url }) => url.endsWith(".js")),
   );
   const before = await screen.evaluate(`(${kept})().then((page) => page.text())`);
   await tablet.setOffline(true);
@@ -82,7 +83,9 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   // The tablet dies before it has kept what it showed last.
   await screen.evaluate(async (page) => {
     const headers = { "Content-Type": "text/html; charset=utf-8" };
-    await (await caches.open("bench")).put(location.pathname, new Response(page, { headers }));
+    await (
+      await globalThis.caches.open("bench")
+    ).put(globalThis.location.pathname, new Response(page, { headers }));
   }, before);
   await screen.reload();
   await expect(screen.locator(".bench-step.current h2")).toHaveText(third);
