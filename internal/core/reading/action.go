@@ -170,6 +170,9 @@ func (r *reader) cooksAlone(a action) bool {
 // inBoiling is where pasta goes.
 var inBoiling = regexp.MustCompile(`(?i)\b(?:to|in|into) (?:(?:an?|the|your|large|big|pan|saucepan|pot|of|fast|rapidly|gently|salted) )*(?:boiling|simmering)(?: salted)? (?:water|stock)\b`)
 
+// stirredIn is dissolved in water that has boiled, or swells in it, off the heat.
+var stirredIn = regexp.MustCompile(`(?i)\b(?:dissolve|jelly|gelatine|cubes?|yeast|couscous|bulgur|coffee|tea)\b`)
+
 // stayWarm is no baking: until the rest is done.
 var stayWarm = regexp.MustCompile(`(?i)\bkeep (?:it |them |these )?(?:warm|hot)\b`)
 
@@ -270,7 +273,7 @@ func (a *action) place() {
 		if stayWarm.MatchString(a.text) {
 			a.does.wait = 5
 		}
-	case light && len(a.said) > 0 && inBoiling.MatchString(a.text):
+	case light && len(a.said) > 0 && inBoiling.MatchString(a.text) && !stirredIn.MatchString(a.text):
 		as("boil")
 	case inFreezer.MatchString(a.text) && !out && (light || a.does.idle):
 		as("freeze")

@@ -59,7 +59,7 @@ var joined = regexp.MustCompile(`(?i)\s+(?:plus|and|&|\+)\s+(?:\b)`)
 var wholes = []string{"egg-yolk", "egg-white", "egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube", "bay-leaf", "cinnamon-stick", "star-anise", "kaffir-lime"}
 
 var (
-	amountLast = regexp.MustCompile(`^(\S.*?)\s*[:,–(-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l))\)?$`)
+	amountLast = regexp.MustCompile(`^([^\s½¼¾⅓⅔⅛].*?)\s*[:,–(-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l))\)?$`)
 	kinds      = regexp.MustCompile(`(?i)\b(?:whole|block)\b`)
 	driedOnes  = regexp.MustCompile(`(?i)\bdried\b|\bsoak(?:ed)?\b.{0,20}\b(?:overnight|o/n|night before|hours?|hrs?)\b`)
 	wetOnes    = regexp.MustCompile(`(?i)\b(?:tin|tins|tinned|can|cans|canned|fresh|drained|or)\b|\bdried (?:well|off|on)\b`) // "or 1 cup dried" is another way to it
