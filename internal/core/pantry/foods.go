@@ -24,21 +24,23 @@ var foods = sync.OnceValue(func() map[string]holding {
 	}
 	out := map[string]holding{}
 	for _, row := range rows[1:] {
-		out[row[0]] = holding{strings.Fields(row[1]), strings.Fields(row[2])}
+		for food := range strings.SplitSeq(row[0], "|") {
+			out[food] = holding{strings.Fields(row[1]), strings.Fields(row[2])}
+		}
 	}
 	return out
 })
 
-// Holds tells whether the ingredient goes with somebody who can't have a food, as far as the
-// name of either doesn't say it already: Never where it is or holds the food, Ask where the packet has
-// to be read, and where the ingredient is the school's own and the food hides under many names.
+// Holds tells whether the ingredient goes with somebody who can't have a food, beyond what their names say:
+// Never where it is or holds the food; Ask where the packet has to be read, as of what is the school's own,
+// which no table knows.
 func (i Ingredient) Holds(food string) Verdict {
-	f, listed := foods()[food]
+	f := foods()[food]
 	_, shipped := Stock().Find(i.ID)
 	switch {
 	case slices.Contains(f.holds, i.ID):
 		return Never
-	case slices.Contains(f.may, i.ID), listed && !shipped && !i.Tap():
+	case slices.Contains(f.may, i.ID), !shipped && !i.Tap():
 		return Ask
 	}
 	return Suits

@@ -87,7 +87,10 @@ func against(need string, i pantry.Ingredient, called string) (pantry.Verdict, s
 	if d, ok := pantry.DietOf(need); ok {
 		return judgeDiet(d, i, called)
 	}
-	food := class.FoodOf(need)
+	food, held := class.FoodOf(need), pantry.Suits
+	if food != "" {
+		held = i.Holds(food)
+	}
 	allergens := class.AllergensOf(need)
 	for _, a := range i.Allergens {
 		if slices.Contains(allergens, a) {
@@ -104,11 +107,11 @@ func against(need string, i pantry.Ingredient, called string) (pantry.Verdict, s
 		return pantry.Suits, ""
 	case food != "" && isCalled(food, i, called):
 		return pantry.Never, fmt.Sprintf("%s: is %s", called, food)
-	case food != "" && i.Holds(food) == pantry.Never:
+	case held == pantry.Never:
 		return pantry.Never, fmt.Sprintf("%s: is %s, or has it in it", called, food)
 	case i.Unknown:
 		return pantry.Never, fmt.Sprintf("%s: not looked up, so it counts as unsafe", called)
-	case food != "" && (made(i) || i.Holds(food) == pantry.Ask):
+	case held == pantry.Ask || food != "" && made(i):
 		return pantry.Ask, fmt.Sprintf("%s: read the packet for %s", called, food)
 	}
 	return pantry.Suits, ""
@@ -131,8 +134,8 @@ func made(i pantry.Ingredient) bool {
 var ofSeveral = strings.Split("sauce, stock, spread, paste, mix, bread, sausage, mayonnaise, meat-free, flakes, cereal, drink, yoghurt, jam, curry, masala, seasoning, chutney, pickle, pesto, salsa, "+
 	"ketchup, harissa, houmous, falafel, burger, pudding, biscuit, cake, muesli, chocolate, custard, jelly, marshmallow, marzipan, pastry, pizza, gravy, salami, chorizo, "+
 	"frankfurter, cordial, lemonade, filled, stuffing, mincemeat, sprinkles, finger, baked, bagel, brioche, croissant, crumpet, muffin, tortilla, taco, crisps, chips, "+
-	"mycoprotein, alternative, ready-to-roll, icing, gnocchi, extract, spray, replacer, curd, granules, seafood stick, suet, cracker, processed, bouillon, salad cream, ice "+
-	"cream", ", ")
+	"mycoprotein, alternative, ready-to-roll, icing, gnocchi, extract, spray, replacer, curd, granules, seafood stick, suet, cracker, processed, bouillon, salad cream, "+
+	"ice cream", ", ")
 
 func judgeDiet(d pantry.Diet, i pantry.Ingredient, called string) (pantry.Verdict, string) {
 	v := d.Judge(i)
