@@ -71,9 +71,6 @@ var (
 	whileDoing  = regexp.MustCompile(`(?i)^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)[,:]?\s+`)
 	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
 	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
-	adultWatch  = regexp.MustCompile(`(?i)\b(?:adult|teacher|technician|miss|sir) (?:lights?|turns? on|switches on) (?:the |your )?(?:hobs?|gas|rings?|burners?)\b|\b(?:adult|teacher|grown[- ]?up|technician|helper)s? (?:to|must|should|will) (?:supervise|help|watch|assist|check|be present|stand by)\b`)
-	adultDoes   = regexp.MustCompile(`^\W*ADULTS?\b|^\W*(?i:the )?(?:Miss|Sir|(?:Mrs?|Ms)\.? \p{Lu}[\pL'-]*|(?i:tech(?:nician)?|staff)) (?i:will|to|must|should|can|(?:turn|put|take|cut|open|drain|pour|lift|boil|melt|heat|bake|remove|slice|use|blend|light|switche|collect|load|bring)s?|fr(?:y|ies)|carr(?:y|ies)|do|does)\b|(?i)^\W*adults? (?:bake|boil|cook|drain|fry|grill|heat|lift|melt|place|pour|put|remove|roast|slice|take|toast|turn|use)\b|(?i)^\W*(?:adults?|teacher|grown[- ]?ups?|staff|helper|adult only|adult job|mum or dad)\s*(?:only|step|job|help)?\s*[:)\]–—-]|\(\s*(?:adult|teacher|grown[- ]?up)(?: only| job| does(?: this)?| step)?\s*(?:\)|$)|\b(?:ask|get|have) (?:an?|your|the) (?:adult|grown[- ]?up|teacher|helper)\b[^.]*? to\b|\b(?:adult|teacher|grown[- ]?up|technician|supervisor)s? (?:to|will|should|must|does|do|cuts?|drains?|puts?|takes?|opens?|pours?)\b|\bby (?:an?|the) (?:adult|teacher)\b|\b(?:an?|the|your) (?:adult|teacher|grown[- ]?up) (?:can |then |should |will )?(?:turns?|puts?|takes?|cuts?|opens?|drains?|pours?|lifts?|boils?|melts?|heats?|fries|fry|bakes?|checks?|removes?|slices?|uses?|blends?|carries|press(?:es)?|holds?|switch(?:es)?)\b|\(grown[- ]?up\)`)
-	adultSees   = regexp.MustCompile(`(?i)\(adult if\b|\bwith (?:some |the |an? )?(?:adult |grown[- ]?up |teacher )?(?:help|supervision|assistance)(?: from (?:an?|the|your) (?:adult|grown[- ]?up|teacher))?\b|\bwith (?:an?|your|the) (?:adult|grown[- ]?up|teacher)\b|\b(?:adult|teacher|grown[- ]?up|supervisor|technician)s? (?:help|supervis\w+|watch(?:es|ing)?|present|nearby|standing by)\b|\bsupervised?\b|\bunder supervision\b|\b(?:need|ask|get|with) (?:an?|your|the)? ?(?:adult|grown[- ]?up|teacher)(?:'s)?(?: for)?(?: to)? help\b|\bask (?:(?:an?|the|your) (?:adult|grown[- ]?up|teacher) )?for help\b`)
 )
 
 // clauses takes a passage apart.
@@ -325,95 +322,6 @@ var (
 	whoDoes  = regexp.MustCompile(who + `(\p{Ll}+s) `)
 )
 
-// A sense is what a word stands for where the words behind it are such: another verb,
-// or none.
-type sense struct {
-	when *regexp.Regexp
-	is   string
-}
-
-// timerOn tells somebody to look at a clock.
-var timerOn = regexp.MustCompile(`(?i)^(?:set|start) (?:(?:an?|the|your|their|our|up) )*(?:(?:oven|kitchen) )?(?:timers?|alarms?|clocks?|stopwatch(?:es)?)\b`)
-
-// timers gives what goes in without a time the minutes for which a timer is set behind it:
-// "into the oven at 180. Set the timer for 12 minutes".
-func timers(said [][]clause) {
-	var before *clause
-	for n := range said {
-		for k := range said[n] {
-			c := &said[n][k]
-			if len(c.verbs) == 0 || !strings.HasSuffix(c.verbs[0].word, "timer") {
-				before = c
-				continue
-			}
-			if next := k + 1; next < len(said[n]) && len(c.spans) == 0 && len(said[n][next].verbs) == 0 { // "set timers - 20 mins"
-				c.spans, said[n][next].spans = toEnd(said[n][next].spans, c.text), nil
-			}
-			if before != nil && len(before.spans) == 0 && len(c.spans) > 0 && !preheating(before.text) && (intoOven.MatchString(before.text) || onRing.MatchString(before.text) || overHeat.MatchString(before.text) || lidOn.MatchString(before.text) || mentions(before.text, "boiling") ||
-				slices.ContainsFunc(before.verbs, func(v spoken) bool { return v.idle || v.on != "" })) {
-				before.spans, before.timer = toEnd(c.spans, before.text), true
-			}
-			before = nil
-		}
-	}
-}
-
-// toEnd moves times to the end of a text.
-func toEnd(spans []duration.Span, text string) []duration.Span {
-	out := slices.Clone(spans)
-	for i := range out {
-		out[i].From, out[i].To = len(text), len(text)
-	}
-	return out
-}
-
-// senses of words, the first that fits.
-var senses = map[string][]sense{
-	"cut":  {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
-	"bake": {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
-	// "set a pan over the heat"
-	"set":   {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
-	"cook":  {{regexp.MustCompile(`(?i)^cook(?:ing)? (?:the |your |all the |some )?(?:dried |fresh |egg )?(?:pasta|spaghetti|macaroni|penne|noodles|rice|potatoes|quinoa|lentils)\s*(?:$|[.,;(]|as per|as on|as packet|according|following|until|till|in (?:boiling|salted|water|a pan of))`), "boil"}},
-	"ice":   {{regexp.MustCompile(`(?i)^ice (?:when|once) `), "pipe"}},
-	"put":   {{regexp.MustCompile(`(?i)^put (?:everything|all|it all|equipment|things)\b[^.]* away\b`), "tidy"}},
-	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
-	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
-	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
-	"scald": {{regexp.MustCompile(`(?i)^scald (?:the )?(?:milk|cream)\b`), "heat"}},
-	"brown": {{regexp.MustCompile(`(?i)^brown (?:sugar|rice|bread|rolls?|flour|sauce|lentils|basmati|stock|onions? skins?|paper)\b`), ""}},
-	"start": {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
-	"keep":  {{regexp.MustCompile(`(?i)^keep (?:on )?(?:stirring|whisking|mixing)\b`), "stir"}},
-	"give":  {{regexp.MustCompile(`(?i)^give (?:it|them) (?:about |another |a further )?\d`), ""}},
-	"get":   {{regexp.MustCompile(`(?i)^get (?:the |your )?(?:pasta|spaghetti|rice|potatoes|spuds|noodles|eggs|water|veg|vegetables) on\b`), "boil"}},
-	"allow": {
-		{regexp.MustCompile(`(?i)^allow\b[^.;]*\bcool(?:ing)?\b`), "cool"},
-		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:resting|standing) time\b`), "rest"},
-		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:proving|rising) time\b`), "prove"},
-	},
-	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
-	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
-	// "rest of the cheese on top"
-	"rest": {{regexp.MustCompile(`(?i)^rest of\b`), ""}},
-	// "leave a border clear", "leave some lumps"
-	"leave": {
-		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b`), ""},
-		{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""},
-	},
-	// "core 75 °C"
-	"core": {{regexp.MustCompile(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},
-	// "dry pan, very hot"
-	"dry": {{regexp.MustCompile(`(?i)^dry (?:(?:hot|frying|heavy|non-stick) )*(?:pan|skillet|hob|wok)\b`), ""}},
-	// onions and aubergines stand in it, water and sauces don't
-	// "flour, yeast and salt in a bowl"
-	"salt": {{regexp.MustCompile(`(?i)^salt (?:in|into|on|to|with|together|all|for|aside)\b`), ""}, {regexp.MustCompile(`(?i)^salt(?:ed|ing)? (?:it|and pepper|to taste|the (?:water|sauce|soup|pan|mixture|meat|rice|lentils|stew))\b`), "season"}},
-	// "sit the tin on a tray" is no wait
-	"sit": {
-		{regexp.MustCompile(`(?i)^sit(?:ting)?\b[^.;,]*\bfor (?:about |another |\d|an?\b|half|five|ten|fifteen|twenty|thirty)`), "sit"},
-		{regexp.MustCompile(`(?i)^sit(?:ting)?\W*(?:$|[,.;)]|for\b|until|till|\d|aside|covered|overnight|in (?:the )?(?:fridge|salted|cold|a warm)|at\b|while)`), "sit"},
-		{regexp.MustCompile(`(?i)^sit`), "place"},
-	},
-}
-
 // colour stands before a "brown" that is none: "crisp and brown".
 var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|melted|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
 
@@ -526,25 +434,6 @@ func mentions(s string, words ...string) bool {
 	low := strings.ToLower(s)
 	return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(low, w) })
 }
-
-// adultIn is the part that a text gives to an adult.
-func adultIn(s string) fit.Adult {
-	s = helpOf.ReplaceAllString(s, "")
-	switch {
-	case !mentions(s, "adult", "teacher", "grown", "staff", "help", "supervis", "assist", "tech", "mum", "dad", "miss", "sir", "mr", "ms"):
-	case adultWatch.MatchString(s):
-		return fit.Watches
-	case adultDoes.MatchString(s):
-		return fit.Does
-	case adultSees.MatchString(s):
-		return fit.Watches
-	}
-	return fit.NoAdult
-}
-
-// helpOf is help that no adult gives: of a thing, or of another learner. Whoever else helps is
-// taken for one.
-var helpOf = regexp.MustCompile(`(?i)\bwith (?:the |some )?help (?:of|from) (?:(?:an?|the|your|his|her|their|my) )?(?:\pL+ )?(?:plate|slice|spatula|spoon|fork|knife|tongs|ruler|scraper|brush|board|lid|cloth|whisk|timer|partner|friend|neighbour|classmate|bench|pair|group|each other)s?\b`)
 
 // whileIn is where the end of a text says what goes on meanwhile.
 func whileIn(s string) []int {

@@ -112,7 +112,10 @@ func (r *reader) titled() {
 
 // dish is the name in a line that is the title.
 func dish(text string) string {
-	name := strings.TrimRight(titleMark.ReplaceAllString(titleMark.ReplaceAllString(text, ""), ""), " :.!")
+	for titleMark.MatchString(text) { // "Year 8 – Practical 4: …"
+		text = titleMark.ReplaceAllString(text, "")
+	}
+	name := strings.TrimRight(text, " :.!")
 	name = strings.TrimRight(inQuotes.ReplaceAllString(name, "$1$2"), ".!")
 	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }

@@ -48,7 +48,7 @@ var portions = []portion{
 	{100, 100, ids("cornflakes puffed-rice wheat-biscuits muesli crisps tortilla-chips popping-corn tapioca desiccated-coconut coconut-flour olives pine-nuts")},
 	{120, 120, ids("cheddar red-leicester parmesan hard-italian-cheese feta mozzarella gruyere brie goats-cheese blue-cheese soft-cheese mascarpone processed-cheese vegan-cheese squirty-cream")},
 	{90, 90, ids("raisins sultanas currants mixed-fruit dried-apricots dried-cranberries dried-figs dried-mango prunes dates almonds whole-almonds ground-almonds walnuts hazelnuts cashews peanuts pecans pistachios brazil-nuts macadamias mixed-nuts chestnuts sunflower-seeds pumpkin-seeds mixed-seeds dark-chocolate milk-chocolate white-chocolate chocolate-chips lardons chorizo salami parma-ham")},
-	{160, 160, ids("white-rice brown-rice jasmine-rice wild-rice pudding-rice pasta spaghetti wholewheat-pasta gf-pasta lasagne-sheets orzo couscous bulgur quinoa freekeh millet red-lentils green-lentils puy-lentils split-peas dried-kidney-beans dried-black-beans dried-cannellini-beans dried-borlotti-beans dried-butter-beans dried-chickpeas oats oatmeal gf-oats egg-noodles rice-noodles soba pearl-barley semolina polenta maize-meal gram-flour rice-flour instant-mash")},
+	{160, 160, ids("white-rice brown-rice jasmine-rice wild-rice pudding-rice pasta spaghetti wholewheat-pasta gf-pasta lasagne-sheets orzo couscous bulgur quinoa freekeh millet red-lentils green-lentils puy-lentils split-peas " + driedPulses + " oats oatmeal gf-oats egg-noodles rice-noodles soba pearl-barley semolina polenta maize-meal gram-flour rice-flour instant-mash")},
 	{200, 200, ids("plain-flour self-raising-flour wholemeal-flour wholemeal-self-raising-flour gluten-free-flour cake-flour buckwheat-flour")},
 	{600, 600, ids("strong-flour strong-wholemeal-flour rye-flour brown-bread-flour spelt-flour chapati-flour 00-flour gf-bread-flour")},
 	{230, 230, ids("egg-small egg-medium egg-large egg-yolk egg-white quail-egg")},
@@ -187,7 +187,7 @@ var helpings = []helping{
 	{18, ids("beef-mince lamb-mince pork-mince turkey-mince chicken-mince chicken-breast chicken-thigh turkey-breast stewing-beef beef-steak lamb-diced pork-shoulder pork-fillet venison cod-fillet white-fish salmon"), nil},
 	{18, ids("white-rice brown-rice jasmine-rice wild-rice pudding-rice"), regexp.MustCompile(`(?i)\b(?:rice|risotto|paella|pilau|pilaf|pulao|biryani|jollof|kedgeree)\b`)},
 	{18, ids("pasta spaghetti wholewheat-pasta gf-pasta orzo egg-noodles rice-noodles"), regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|bolognese|carbonara|orzo)\b`)},
-	{10, ids("red-lentils green-lentils puy-lentils split-peas dried-kidney-beans dried-black-beans dried-cannellini-beans dried-borlotti-beans dried-butter-beans dried-chickpeas chickpeas kidney-beans black-beans butter-beans mixed-beans"), regexp.MustCompile(`(?i)\b(?:lentils?|dal|dhal|daal|beans?|chickpeas?|chana|chilli)\b`)},
+	{10, ids("red-lentils green-lentils puy-lentils split-peas " + driedPulses + " chickpeas kidney-beans black-beans butter-beans mixed-beans"), regexp.MustCompile(`(?i)\b(?:lentils?|dal|dhal|daal|beans?|chickpeas?|chana|chilli)\b`)},
 	{18, ids("potato new-potato sweet-potato cauliflower squash carrot mushroom aubergine"), regexp.MustCompile(`(?i)\b(?:potato(?:es)?|cauliflower|squash|carrots?|mushrooms?|aubergines?)\b`)},
 }
 

@@ -116,10 +116,13 @@ type tender struct {
 	items []string
 }
 
+// driedPulses are hard as stones.
+const driedPulses = "dried-kidney-beans dried-black-beans dried-cannellini-beans dried-borlotti-beans dried-butter-beans dried-chickpeas"
+
 // tenders by what they are: typical figures, and short.
 var tenders = []tender{
 	{30, ids("stewing-beef ox-kidney lamb-diced pork-shoulder beef-joint")},
-	{30, ids("dried-kidney-beans dried-black-beans dried-cannellini-beans dried-borlotti-beans dried-butter-beans dried-chickpeas")},
+	{30, ids(driedPulses)},
 	{15, ids("brown-rice pearl-barley split-peas wild-rice")},
 	{12, ids("green-lentils puy-lentils")},
 	{8, ids("red-lentils pudding-rice")},
