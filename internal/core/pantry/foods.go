@@ -38,9 +38,9 @@ func (i Ingredient) Holds(food string) Verdict {
 	f := foods()[food]
 	_, shipped := Stock().Find(i.ID)
 	switch {
-	case slices.Contains(f.holds, i.ID):
+	case slices.Contains(f.holds, i.ID), i.Has(Trait(food)): // "pork" is both
 		return Never
-	case slices.Contains(f.may, i.ID), !shipped && !i.Tap():
+	case slices.Contains(f.may, i.ID), i.Label.On == "" && slices.Contains(perhaps[i.ID], Trait(food)), !shipped && !i.Tap():
 		return Ask
 	}
 	return Suits

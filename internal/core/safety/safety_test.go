@@ -83,6 +83,8 @@ func TestEats(t *testing.T) {
 		{"2 shallots", allergic("onions"), pantry.Never, "is onion, or has it in it"},
 		{"100 g gram flour", allergic("chick peas"), pantry.Never, "is chickpea, or has it in it"},
 		{"200 g passata", allergic("kiwi"), pantry.Suits, ""},
+		{"2 leaves of gelatine", allergic("pork"), pantry.Never, "is pork, or has it in it"},
+		{"100 g beef sausage", allergic("pork"), pantry.Ask, "read the packet for pork"},
 		{"100 g curry powder", allergic("cumin"), pantry.Ask, "read the packet for cumin"},
 		{"200 ml water", allergic("citrus"), pantry.Suits, ""},
 		{"50 g butter", diet("vegan"), pantry.Never, "is not vegan"},
