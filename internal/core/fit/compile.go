@@ -24,6 +24,7 @@ type instance struct {
 	away     []awaySpan
 	dues     bool // some task has a moment to begin by
 	shuts    bool // some unit is out for a while
+	narrow   bool // each temperature keeps to some of the units: see narrowings
 	tasks    []task
 	byGroup  [][]int // task numbers of each group
 	ahead    [][]int // those that have not begun

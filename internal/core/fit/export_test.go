@@ -264,3 +264,36 @@ func Work(l Lesson, placements int) (lines []string) {
 	}
 	return lines
 }
+
+// Narrowed returns the units that each temperature may be in, by its number, in each narrowing of a
+// lesson, and what a prover of the lesson goes on from after it has begun in them; nil where there are none.
+func Narrowed(l Lesson) (uses []map[int][]int, plan *Plan) {
+	p := compile(l)
+	templates := p.templates()
+	spent := 0
+	rng := rand.New(rand.NewPCG(1, 0))
+	for _, q := range p.narrowings() {
+		temps := map[int][]int{}
+		for n := range q.tasks {
+			for _, u := range q.tasks[n].uses {
+				if u.temp != noTemp {
+					temps[u.temp] = u.units
+				}
+			}
+		}
+		uses = append(uses, temps)
+	}
+	s, _ := search(p, templates, cost{}, 30_000, 0)
+	v := newProver(s, 0, &spent, rng)
+	if v == nil || uses == nil {
+		return uses, nil
+	}
+	before := v.cost
+	v.elsewhere(p.narrowings(), templates, 2_000_000, 2_000_000)
+	if !v.cost.less(before) {
+		return uses, nil
+	}
+	plan = &Plan{Deadline: minutes(p.deadline), WaitsUntil: minutes(p.deadline + p.grace)}
+	plan.fill(v.best, 0, Options{Runs: 1, Workers: 1})
+	return uses, plan
+}

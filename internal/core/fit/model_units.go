@@ -212,6 +212,9 @@ func (m *model) closures(s stretchOf, unit int, in constraint.Lit) {
 // unitsAlike reports whether the units differ in nothing, and nothing is in
 // one of them or meant for it.
 func (m *model) unitsAlike(units []int) bool {
+	if m.instance.narrow {
+		return false
+	}
 	for _, n := range m.tasks {
 		if m.instance.tasks[n].begun {
 			return false

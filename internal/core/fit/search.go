@@ -118,6 +118,9 @@ func (s *schedule) build(g genome, templates []template, limit int) (work int, o
 		repairs[gr]++
 		if repairs[gr] > 20+2*len(s.byGroup[gr]) {
 			takeOut(gr)
+			if s.narrow { // a template may be in other units
+				return inserted*buildWeight + s.seen/seenWeight, false
+			}
 			if !s.insertTemplate(s.ahead[gr], templates[gr], 0) {
 				s.left++
 			}
@@ -375,7 +378,7 @@ func search(p *instance, templates []template, bound cost, allowance int, seed u
 	if !v.proved {
 		improve(spent + left*p.localShare()/100)
 		v.adopt(best)
-		v = v.search(part(97 - fairShare))
+		v = v.search(templates, left, part(97-fairShare))
 		best, bestCost = v.best, v.cost
 	}
 	if v.proved {

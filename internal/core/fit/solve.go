@@ -12,19 +12,21 @@ import (
 // shorter one can be.
 type prover struct {
 	*model
-	best   *schedule
-	cost   cost
-	at     *schedule // what parts are kept of: the best, or on a level one that ends with it
-	level  bool      // schedules that end with the best are let in, to go on from
-	idle   int       // parts that were searched since one brought something better
-	dec    *decoder
-	rng    *rand.Rand
-	spent  *int // placements made so far, or what takes as long
-	ticked int  // of the solver's ticks, those that are in spent already
-	bound  int  // seconds: no schedule ends sooner
-	proved bool
-	sooner int                  // steps of time by which the next schedule is to end sooner, at least
-	free   [kindsOfPart]float64 // by kind of part: the share of the lesson that is free when one is searched
+	best     *schedule
+	cost     cost
+	at       *schedule // what parts are kept of: the best, or on a level one that ends with it
+	level    bool      // schedules that end with the best are let in, to go on from
+	idle     int       // parts that were searched since one brought something better
+	patience int       // how many of them before it is said that none will
+	dec      *decoder
+	rng      *rand.Rand
+	spent    *int // placements made so far, or what takes as long
+	ticked   int  // of the solver's ticks, those that are in spent already
+	bound    int  // seconds: no schedule ends sooner
+	proved   bool
+	sooner   int                  // steps of time by which the next schedule is to end sooner, at least
+	parts    []int                // kinds of part, as often as they are searched
+	free     [kindsOfPart]float64 // by kind of part: the share of the lesson that is free when one is searched
 }
 
 // ticksPerPlacement is how many ticks of the solver take as long as a
@@ -53,7 +55,7 @@ func proverOf(best *schedule, bound int, spent *int, rng *rand.Rand, level bool)
 		return nil
 	}
 	*spent += modelWeight * len(m.choices)
-	v := &prover{model: m, best: best, cost: c, at: best, level: level, rng: rng, spent: spent, bound: bound}
+	v := &prover{model: m, best: best, cost: c, at: best, level: level, rng: rng, spent: spent, bound: bound, patience: manyIdle, parts: parts}
 	for kind := range v.free {
 		v.free[kind] = 0.3
 	}
@@ -176,16 +178,28 @@ func (v *prover) charge() {
 // left returns the ticks up to which the solver may go on.
 func (v *prover) left(stop int) int { return v.Ticks + max(0, stop-*v.spent)*ticksPerPlacement }
 
-// search runs, and once that brings nothing any more goes on from whatever ends with the
-// best schedule: an end can be reached in many ways, and some of them lead on. What has
-// been learnt holds only for what ends sooner, so that takes a prover anew, which it returns.
-func (v *prover) search(stop int) *prover {
+// search runs, and once that brings nothing begins again elsewhere, if that may help. When nothing
+// does any more it goes on from whatever ends with the best schedule: an end can be reached in many
+// ways, and some of them lead on. What has been learnt holds only for what ends sooner, so that takes
+// a prover anew, which it returns.
+func (v *prover) search(templates []template, allowance, stop int) *prover {
+	if allowance >= muchTime && v.several() != nil {
+		v.parts = partsAlso
+	}
+	if narrow := v.instance.narrowings(); narrow != nil {
+		v.patience = narrowIdle
+		v.run(stop)
+		v.patience = manyIdle
+		if v.idle >= narrowIdle && !v.proved && *v.spent < stop {
+			v.elsewhere(narrow, templates, allowance, stop)
+		}
+	}
 	v.run(stop)
 	if !v.stuck() || v.proved || *v.spent >= stop {
 		return v
 	}
 	w := proverOf(v.best, v.bound, v.spent, v.rng, true)
-	w.free = v.free
+	w.free, w.parts = v.free, v.parts
 	w.run(stop)
 	return w
 }
@@ -196,7 +210,7 @@ const manyIdle = 60
 // stuck reports whether to go on from what only ends with the best schedule. In a small
 // model what has been learnt is worth more.
 func (v *prover) stuck() bool {
-	return v.idle >= manyIdle && len(v.choices) > smallModel && !v.level && v.grace == 0 && v.cost.late == 0
+	return v.idle >= v.patience && len(v.choices) > smallModel && !v.level && v.grace == 0 && v.cost.late == 0
 }
 
 // run looks for better schedules until so many placements have been made: in
@@ -221,7 +235,7 @@ func (v *prover) run(stop int) {
 				v.sidestep(stop)
 			}
 			v.idle++
-			kind, sooner := parts[v.rng.IntN(len(parts))], v.sooner
+			kind, sooner := v.parts[v.rng.IntN(len(v.parts))], v.sooner
 			switch status := v.attempt(v.keep(v.part(kind, v.free[kind])), sooner, 100, stop); {
 			case status == constraint.Found:
 				v.sooner, v.idle = max(1, min(2*sooner, v.gap()/2)), 0
@@ -338,7 +352,7 @@ const (
 // sidestep turns one choice of a part round, and goes on from what comes of it where that
 // ends with the best schedule.
 func (v *prover) sidestep(stop int) {
-	part := v.part(parts[v.rng.IntN(len(parts))], stepsAside)
+	part := v.part(v.parts[v.rng.IntN(len(v.parts))], stepsAside)
 	var turns []constraint.Lit
 	for i := range v.choices {
 		c := &v.choices[i]
@@ -451,11 +465,19 @@ const (
 	windowOfTime = iota
 	lastGroups   // those that end last, and others
 	nextGroups   // such as end one after another
+	someUnits    // whatever is in some of the units of an equipment
 	kindsOfPart
 )
 
-// parts are the kinds as often as they are searched.
-var parts = [...]int{windowOfTime, lastGroups, lastGroups, lastGroups, nextGroups}
+// muchTime is the allowance with which units are looked at beside groups: they bring little at first.
+const muchTime = 5_000_000
+
+// parts are the kinds as often as they are searched, and partsAlso those of a lesson with several
+// units of something and with much time.
+var (
+	parts     = []int{windowOfTime, lastGroups, lastGroups, lastGroups, nextGroups}
+	partsAlso = append(slices.Clip(parts), someUnits, someUnits)
+)
 
 // part returns which tasks are free while the rest stays as it is: of a share of the groups,
 // or in a window of time; of a lone group, of some dishes or in a window.
@@ -470,6 +492,8 @@ func (v *prover) part(kind int, share float64) []bool {
 	switch {
 	case kind == windowOfTime:
 		v.freeWindow(free, share)
+	case kind == someUnits:
+		v.freeUnits(free, share)
 	case groups > 1:
 		v.freeGroups(free, share, groups, kind)
 	default:
@@ -504,6 +528,31 @@ func (v *prover) freeWindow(free []bool, share float64) {
 		j := &v.at.jobs[n]
 		free[n] = j.start < from+length && from < j.end()
 	}
+}
+
+// freeUnits frees whatever is in some of the units of an equipment that has several.
+func (v *prover) freeUnits(free []bool, share float64) {
+	several := v.several()
+	e := several[v.rng.IntN(len(several))]
+	units := len(v.lesson.Equipment[e].Units)
+	chosen := v.rng.Perm(units)[:min(units, max(2, int(share*float64(units)+0.5)))]
+	for _, n := range v.tasks {
+		for _, u := range v.at.jobs[n].units {
+			if unit := &v.instance.units[u]; unit.equipment == e && slices.Contains(chosen, unit.index) {
+				free[n] = true
+			}
+		}
+	}
+}
+
+// several returns the equipment that the room shares and has several units of.
+func (p *instance) several() (out []int) {
+	for e := range p.lesson.Equipment {
+		if equipment := &p.lesson.Equipment[e]; !equipment.PerStation && len(equipment.Units) > 1 {
+			out = append(out, e)
+		}
+	}
+	return out
 }
 
 func (v *prover) freeGroups(free []bool, share float64, groups, kind int) {
