@@ -16,7 +16,19 @@ type Setting struct {
 	Celsius  exact.Number // conventional
 	From, To int          // where it stands, in bytes
 	Fan      bool         // only a fan oven's is given
+	said     scale
 }
+
+// A scale is how a setting is said: of several ways the one that says most of the temperature
+// comes last.
+type scale int
+
+const (
+	byFan scale = iota
+	byMark
+	inFahrenheit
+	inCelsius
+)
 
 var (
 	degrees  = regexp.MustCompile(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad(?:er)?)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
@@ -112,7 +124,7 @@ func found(text string, oven bool) []Setting {
 		}
 		mark, ok := measureMark(text[m[2]:m[3]])
 		if c, known := measure.GasToCelsius(mark); ok && known {
-			found = append(found, Setting{Celsius: c.Amount, From: m[0], To: m[1]})
+			found = append(found, Setting{Celsius: c.Amount, From: m[0], To: m[1], said: byMark})
 		}
 	}
 	for _, m := range degrees.FindAllStringSubmatchIndex(text, -1) {
@@ -177,6 +189,14 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	}
 	fahrenheit := strings.HasPrefix(unit, "f") || unit == "" && n >= 275
 	switch {
+	case s.Fan:
+		s.said = byFan
+	case fahrenheit:
+		s.said = inFahrenheit
+	default:
+		s.said = inCelsius
+	}
+	switch {
 	case fahrenheit && dials[n] > 0:
 		s.Celsius = exact.Int(dials[n])
 	case fahrenheit:
@@ -232,8 +252,8 @@ func together(text string, list []Setting) []Setting {
 			last := &out[n-1]
 			near := last.Celsius.Sub(s.Celsius).Abs().Cmp(apart) <= 0
 			if near {
-				if last.Fan && !s.Fan {
-					last.Celsius, last.Fan = s.Celsius, false
+				if last.said < s.said {
+					last.Celsius, last.Fan, last.said = s.Celsius, s.Fan, s.said
 				}
 				last.To = s.To
 				continue
