@@ -139,6 +139,11 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 			t.Match.Ingredient = ground
 		}
 	}
+	if t.Match.Ingredient.ID == "coriander-ground" && leafOf.MatchString(line) && strings.EqualFold(r.Name, "coriander") {
+		if leaf, found := p.Find("coriander-leaf"); found {
+			t.Match.Ingredient = leaf
+		}
+	}
 	if id, ok := eggs[sys.Name][t.Match.Ingredient.ID]; ok && r.Size != "" { // a large egg is not as large everywhere
 		if egg, found := p.Find(id); found {
 			t.Match.Ingredient = egg
@@ -181,7 +186,7 @@ func turnedRound(line, name, kind string) bool {
 }
 
 // worked says how a thing is prepared, where the same words before a name mean that it is bought so.
-var worked = regexp.MustCompile(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced?|zest(?:ed)?|rind|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot)\b`)
+var worked = regexp.MustCompile(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced?|zest(?:ed)?|rind|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot|paste|thin|thick|fine|strips|rounds|rings)\b`)
 
 // Heading reports whether a line of a list names a part rather than an
 // ingredient: "Pastry:", "For the filling".
@@ -202,7 +207,7 @@ func Heading(line string) (string, bool) {
 // inchOf are words of a piece of a root, leafOf of a herb with its leaves.
 var (
 	inchOf = regexp.MustCompile(`(?i)\b(?:inch|cm|thumb|piece|knob|root)\b`)
-	leafOf = regexp.MustCompile(`(?i)\bleaf|leaves\b|\bto (?:finish|garnish|serve|decorate|scatter)\b`)
+	leafOf = regexp.MustCompile(`(?i)\bleaf|leaves\b|\b(?:sprigs?|bunch|stalks?|handful|fresh)\b|\bto (?:finish|garnish|serve|decorate|scatter)\b`)
 )
 
 // freshRoot are words of ginger that is a root.

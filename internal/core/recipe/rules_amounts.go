@@ -141,6 +141,9 @@ func (c *checker) twiceListed() {
 		if first < 0 || c.namedSteps(i) > 1 {
 			continue // some of it goes in early, some late
 		}
+		if colour(c.Ingredients[first].Name) != colour(i.Name) {
+			continue // a red pepper and a yellow one
+		}
 		c.add(ingredientAt(n), i.Name, fmt.Sprintf("“%s” stands in the list twice.", i.Name), "Add the two lines up.", func(r *Recipe) {
 			if q := r.Ingredients[n].Quantity; q.Unit.Dimension == r.Ingredients[first].Unit.Dimension {
 				r.Ingredients[first].Quantity = r.Ingredients[first].Plus(q)
@@ -149,6 +152,11 @@ func (c *checker) twiceListed() {
 		})
 	}
 }
+
+// colour is the colour in a name, by which kinds differ that the pantry has as one thing.
+func colour(name string) string { return coloured.FindString(strings.ToLower(name)) }
+
+var coloured = regexp.MustCompile(`\b(?:red|yellow|green|orange)\b`)
 
 // namedSteps counts the steps that name an ingredient, weighing apart.
 func (c *checker) namedSteps(i Ingredient) (count int) {
@@ -211,7 +219,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 		return slices.ContainsFunc(words, func(w string) bool { return begins(text, w) })
 	}
 	switch {
-	case has("dry ingredient", "dry thing", "dry stuff", "sieve dry", "sift dry", "mix dry", "the dry,", "the dry into", "the dry in one") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
+	case has("dry ingredient", "dry thing", "dry stuff", "dry in bowl", "dry in a bowl", "wet on dry", "wet into dry", "sieve dry", "sift dry", "mix dry", "the dry,", "the dry into", "the dry in one") && !stock.Pours && (stock.Role == pantry.Structure || stock.Role == pantry.Agent || seasoning(stock)):
 		return true
 	case has("wet ingredient", "wet stuff", "wet thing", "the wet in", "liquid") && (stock.Pours || slices.Contains(groups["egg"], stock.ID) || strings.Contains(i.Note, "mashed") || strings.Contains(i.Note, "juice")):
 		return true
@@ -257,7 +265,7 @@ var fruitInTins = ids("pineapple melon grape mixed-berries")
 
 // dried reports whether an ingredient is dried fruit.
 func dried(id string) bool {
-	return slices.Contains([]string{"raisins", "sultanas", "currants", "dried-apricots", "dates", "mixed-peel", "dried-cranberries", "dried-figs", "prunes", "mixed-fruit", "dried-mango", "glace-cherries"}, id)
+	return slices.Contains([]string{"raisins", "sultanas", "currants", "dried-apricots", "dates", "mixed-peel", "dried-cranberries", "dried-figs", "prunes", "mixed-fruit", "dried-mango", "dried-pineapple", "dried-apple", "banana-chips", "glace-cherries"}, id)
 }
 
 // allIn reports whether a text takes in whatever there is: "mix everything".
@@ -358,6 +366,8 @@ func goesIn(text string, stock pantry.Ingredient) bool {
 		return true
 	case stock.ID == "": // what is not in the pantry is asked already
 		return true
+	case strings.HasSuffix(stock.ID, "stock-cube"):
+		return strings.Contains(text, "cube") || strings.Contains(text, "stock")
 	case stock.ID == "water":
 		return inWater.MatchString(text)
 	case strings.Contains(stock.ID, "crumb"):

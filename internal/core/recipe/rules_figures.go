@@ -15,6 +15,7 @@ import (
 
 var (
 	shaping   = regexp.MustCompile(`(?i)^\W*(?:\d+[.)]?\s*)?(?:then |next,? )?(?:knead|divide in(?:to)? (?:\d|two|three|four|six|eight)|roll into|roll up|(?:place|put) in \w+ \w+ and prove|plait|fold (?:in )?the (?:flour|dry)|shape|roll (?:it |the (?:dough|pastry) )?out|rub in|rub the|cut out|knock back|prove|divide the (?:dough|mixture)|crack|mix the (?:flour|dry|dough)|line the tin|fill the (?:cases|tin|pie)|form into|cream the)\b`)
+	rolledUp  = regexp.MustCompile(`(?i)\broll up\b.*\b(?:paper|jam|cream|inside|towel)\b`) // a sponge
 	blindBake = regexp.MustCompile(`(?i)\b(?:blind|toast|roast|nuts|meanwhile|potato|vegetables|onions|peppers|garlic|squash|aubergine|beetroot|chicken|sausages)\b`)
 )
 
@@ -30,7 +31,7 @@ func (c *checker) bakedTooSoon() {
 		return
 	}
 	for n := last + 1; n < len(c.Steps); n++ {
-		if s := c.Steps[n]; (s.Kind == fit.Shape || s.Kind == fit.Mix || s.Kind == fit.Rest) && shaping.MatchString(s.Text) {
+		if s := c.Steps[n]; (s.Kind == fit.Shape || s.Kind == fit.Mix || s.Kind == fit.Rest) && shaping.MatchString(s.Text) && !rolledUp.MatchString(s.Text) {
 			c.add(stepAt(n), "order "+s.Title, fmt.Sprintf("“%s” comes after “%s”, and nothing is baked after it.", s.Title, c.Steps[last].Title), "Put the steps in the order of the work.", nil)
 			return
 		}

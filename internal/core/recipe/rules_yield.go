@@ -35,6 +35,9 @@ func (c *checker) yieldContradicts() {
 			found = append(found, []string{m[0], m[1] + m[3] + m[5], m[2] + m[4] + m[6]})
 		}
 		for _, m := range found {
+			if cutIn.MatchString(m[0]) { // "sausages cut in 3"
+				continue
+			}
 			count, err := strconv.Atoi(m[1])
 			if err != nil {
 				count = spelled[strings.ToLower(m[1])]
@@ -56,6 +59,9 @@ func (c *checker) yieldContradicts() {
 		}
 	}
 }
+
+// cutIn is how a thing of the list is cut, and not what it makes.
+var cutIn = regexp.MustCompile(`(?i)\bcut in \d$`)
 
 // dividedAgain reports whether a step, the one before or one after it says that what was made is
 // parted or put together once more.
