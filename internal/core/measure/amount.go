@@ -13,7 +13,7 @@ import (
 func (l *liner) amount(s string) (rest string, ok bool) {
 	s = strings.TrimPrefix(s, "between ")
 	f, ok := readNumber(s)
-	if !ok {
+	if !ok || halfThere.MatchString(s) {
 		return s, false
 	}
 	if f.fault != "" {
@@ -84,7 +84,9 @@ var (
 	eachWord = regexp.MustCompile(`(?i)\beach\b`)
 	roughly  = regexp.MustCompile(`(?i)^\W*(?:about|approx|ca?\b|circa|roughly|around|~|≈|total)`)
 	dozen    = regexp.MustCompile(`(?i)^dozen(?:\s+of)?\b`)
-	ofOne    = regexp.MustCompile(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
+	// halfThere says where a half goes, and is no half inch: "half in the dip".
+	halfThere = regexp.MustCompile(`(?i)^(?:one )?half (?:(?:in|on|into) \pL|(?:for|to) (?:the|serve|garnish|decorate|top|finish|glaze)\b)`)
+	ofOne     = regexp.MustCompile(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
 )
 
 // firstUnit is the id of the unit at the start of a text; empty where there is
@@ -125,7 +127,7 @@ func rangeEnd(s string) (figure, bool) {
 	if !ok || f.fault != "" {
 		return f, false
 	}
-	if _, word := wordNumber(s[len(m):]); word && letters && f.n.Cmp(exact.Int(1)) <= 0 {
+	if _, word := wordNumber(s[len(m):]); word && letters && strings.TrimSpace(m) != "to" && f.n.Cmp(exact.Int(1)) <= 0 {
 		return f, false // "2 and a half" is a number, "1 or a few" no range
 	}
 	return f, true

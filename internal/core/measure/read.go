@@ -80,19 +80,20 @@ var (
 		to    string
 		marks []string
 	}{
-		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                  // "2 x onions"
-		{regexp.MustCompile(`(?i)^(?:an? )?(?:small |large |big )?(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},        // "tin chopped tomatoes: 400 g"
-		{regexp.MustCompile(`(?i)^(an?|1|one|½|1/2|half an?) (` + onePack + `|ball|bar)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$1 x $4 $2 $3", nil}, // "1 pack mince 500 g"
-		{regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) of (\d+) (?:\pL+ )?eggs?$`), "$2 egg $1", []string{"hite", "olk"}},                       // "whites of 3 eggs"
-		{regexp.MustCompile(`(?i)^(\d+) (?:\pL+ )?eggs?[ ,(–-]+(whites?|yolks?) only\)?$`), "$1 egg $2", []string{"hite", "olk"}},                    // "3 eggs (whites only)"
-		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) (small|medium|large|lge|med) x ?(\d+)$`), "$3 $2 $1", []string{" x"}},                                // "onion small x1"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((?:an? )?(pinch|handful|dash|splash|drizzle|knob)\)$`), "1 $2 $1", []string{"("}},                // "chilli flakes (pinch)"
-		{regexp.MustCompile(`(?i)^[([](optional)[)\]]:? +(.+)$`), "$2, $1", []string{"(", "["}},                                                      // "(optional) 50 g nuts"
-		{regexp.MustCompile(`(?i)\b(med|lge|lg|lrg|sm|sml)\. `), "$1 ", []string{". "}},                                                              // "2 med. onions"
-		{regexp.MustCompile(`(?i) \+ (a bit|a little|extra|more|some)\b`), " plus $1", []string{" + "}},                                              // "25 g butter + a bit for the tin"
-		{regexp.MustCompile(`(?i)^(\d+|an?) (ready[- ]rolled) (sheets?|packs?) (?:of )?(.+)$`), "$1 $3 $2 $4", []string{"olled"}},                    // "1 ready-rolled sheet puff pastry"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                                // "passata jar – 690g"
-		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}},   // "400g can of beans x 2"
+		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                   // "2 x onions"
+		{regexp.MustCompile(`(?i)^(?:an? )?(?:small |large |big )?(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},         // "tin chopped tomatoes: 400 g"
+		{regexp.MustCompile(`(?i)^(an?|1|one|½|1/2|half an?) (` + onePack + `|ball|bar)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$1 x $4 $2 $3", nil},  // "1 pack mince 500 g"
+		{regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) of (\d+) (?:\pL+ )?eggs?$`), "$2 egg $1", []string{"hite", "olk"}},                        // "whites of 3 eggs"
+		{regexp.MustCompile(`(?i)^(\d+) (?:\pL+ )?eggs?[ ,(–-]+(whites?|yolks?) only\)?$`), "$1 egg $2", []string{"hite", "olk"}},                     // "3 eggs (whites only)"
+		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) (small|medium|large|lge|med) x ?(\d+)$`), "$3 $2 $1", []string{" x"}},                                 // "onion small x1"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (small|large) (` + onePack + `)$`), "1 $2 $3 $1", []string{"small ", "large ", "Small ", "Large "}}, // "sweetcorn small tin"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((?:an? )?(pinch|handful|dash|splash|drizzle|knob)\)$`), "1 $2 $1", []string{"("}},                 // "chilli flakes (pinch)"
+		{regexp.MustCompile(`(?i)^[([](optional)[)\]]:? +(.+)$`), "$2, $1", []string{"(", "["}},                                                       // "(optional) 50 g nuts"
+		{regexp.MustCompile(`(?i)\b(med|lge|lg|lrg|sm|sml)\. `), "$1 ", []string{". "}},                                                               // "2 med. onions"
+		{regexp.MustCompile(`(?i) \+ (a bit|a little|extra|more|some)\b`), " plus $1", []string{" + "}},                                               // "25 g butter + a bit for the tin"
+		{regexp.MustCompile(`(?i)^(\d+|an?) (ready[- ]rolled) (sheets?|packs?) (?:of )?(.+)$`), "$1 $3 $2 $4", []string{"olled"}},                     // "1 ready-rolled sheet puff pastry"
+		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                                 // "passata jar – 690g"
+		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}},    // "400g can of beans x 2"
 		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of", []string{"humb", "HUMB"}},
 		{regexp.MustCompile(`(?i)^(\d+)(?: ?nos\.?| ?no\.|no) (\pL)`), "$1 $2", []string{"no", "NO", "No"}},                                                                                                 // "2 no. eggs"
 		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2", []string{"="}},                                                                                                                       // "milk = 200 ml"
@@ -218,7 +219,7 @@ func (l *liner) read(s string) {
 		return
 	}
 	if inner := l.sizeWords(s); inner != "" { // "pinch of salt" is one
-		if u, rest, ok := l.unit(inner); ok && rest != "" && (u.Loose() || u.ID == "bunch" || bought.MatchString(inner)) {
+		if u, rest, ok := l.unit(inner); ok && rest != "" && (u.Loose() || u.ID == "bunch" || bought.MatchString(inner) && !kindOf.MatchString(inner)) {
 			l.take(exact.Int(1), exact.Int(1), u)
 			l.finish(rest)
 			return
@@ -230,8 +231,12 @@ func (l *liner) read(s string) {
 	l.finish(s)
 }
 
-// bought are words which say by themselves that there is one: "tin coconut milk".
-var bought = regexp.MustCompile(`(?i)^(?:tin|packet|pkt|jar|sachet|carton) |^(?:block|tub|pack|bag|bottle|ball|bar|punnet) of `)
+// bought are words which say by themselves that there is one, "tin coconut milk", and kindOf where
+// they say what kind of a thing it is, "block margarine", or what to do, "pack the jars".
+var (
+	bought = regexp.MustCompile(`(?i)^(?:tin|packet|pkt|pack|jar|sachet|carton|bag|tub|pot|punnet|ball|block|bottle|loaf|tube|bulb|head|clove|stalk|sprig|rasher|pint) |^(?:bar|box|stick) of |^can (?:of |\pL+ )?(?:tomato(?:es)?|toms|beans|chickpeas|lentils|sweetcorn|tuna|coconut|pineapple|peaches)\b|^stick (?:celery|cinnamon|rhubarb|lemon ?grass)`)
+	kindOf = regexp.MustCompile(`(?i)^\pL+ (?:(?:the|it|them|in|into|and|up|all|each|your|with|down|on|for|to)\b|&)|^(?:(?:block|tub) (?:marg|butter|fats?\b|spread|lard|baking)|pot (?:barley|noodle)|loaf (?:tin|cake|sugar)|bottle gourd|clove powder|head chef)`)
+)
 
 var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔¼¾⅛]|half$|(?:a |one )?(?:small |big |good )?(?:pinch|handful|drizzle|squeeze|knob|splash|dash)$)`)
 
@@ -239,8 +244,10 @@ var (
 	timesMark = regexp.MustCompile(`\bx ?$`)
 	setOff    = regexp.MustCompile(`[–—:-] ?$`)
 	stateWord = regexp.MustCompile(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
-	yieldWord = regexp.MustCompile(`(?i)(?:^|\s)(?:makes|serves|yields?|gives|feeds|for)$`)
-	wordsOnly = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
+	// "onion 1, chopped"
+	workedTail = regexp.MustCompile(`(?i)^[,(–-]+\s*(?:(?:finely|roughly|thinly|very|well|lightly|freshly) )*(?:small|medium|large|melted|grated|sliced|chopped|diced|crushed|peeled|washed|drained|rinsed|zested|juiced|halved|quartered|cored|deseeded|trimmed|beaten|cubed|skinned|boned|cut|fine|thin|rough|to (?:glaze|garnish|serve|decorate))\b`)
+	yieldWord  = regexp.MustCompile(`(?i)(?:^|\s)(?:makes|serves|yields?|gives|feeds|for)$`)
+	wordsOnly  = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
 )
 
 // nameFirst reads "flour 200 g", "Milk: 0,5 l" and "salt – a pinch".
@@ -268,7 +275,7 @@ func (l *liner) nameFirst(s string) bool {
 	case pieces && timesMark.MatchString(s[:m[2]]): // "fillets x4 skinless"
 		noted = noted || wordsOnly.MatchString(tail)
 	case pieces && !setOff.MatchString(s[:m[2]]): // "red onion – 1, sliced"
-		noted = rest == "" || stateWord.MatchString(tail) || rest == ")" && s[m[2]-1] == '(' // "eggs (2)", and not "pie (serves 2)"
+		noted = rest == "" || stateWord.MatchString(tail) || workedTail.MatchString(tail) || rest == ")" && s[m[2]-1] == '(' // "eggs (2)", and not "pie (serves 2)"
 	}
 	if !noted {
 		return false

@@ -30,7 +30,7 @@ type action struct {
 var (
 	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|(?:^|^\pL+ [-–—:] )\W*ovens? (?:up |to |at |on,? |- ?)*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
 	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
-	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven(?:[^\pL\s]|\s*$|\s+(?:\d|at|for|on|fan|gas|until|till|about|approx|another|then|in|and|top|middle|bottom))|\bin oven\b|\bback in for \d|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven(?:[^\pL\s]|\s*$|\s+(?:\d|at|for|on|fan|gas|until|till|about|approx|another|then|in|and|top|middle|bottom))|\b(?:in|into) oven\b|\bback in for \d|\bau four\b|\bim ofen\b|\bi ugnen\b`)
 	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
 	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
 	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
@@ -43,7 +43,7 @@ var (
 	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
 	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
 	kettle      = regexp.MustCompile(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
-	roux        = regexp.MustCompile(`(?i)\broux\b`)
+	roux        = regexp.MustCompile(`(?i)\broux\b|\bmake (?:an? |the |your )?(?:white|cheese|b[eé]chamel|parsley) sauce\b`)
 	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
 	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
 	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
@@ -51,7 +51,7 @@ var (
 	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
 	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
 	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
-	overHeat    = regexp.MustCompile(`(?i)\bon (?:a )?low\b|\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*low(?:est)?(?: heat)? \d`)
+	overHeat    = regexp.MustCompile(`(?i)\bon (?:a )?low\b|\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*(?:low(?:est)?|med(?:ium)?|high)(?:[- ](?:low|high))?(?: heat)? \d`)
 	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
 	bainMarie   = regexp.MustCompile(`(?i)\bbain[- ]marie|\bwater bath\b`)
 	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
@@ -64,9 +64,10 @@ var (
 	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
 	atMost      = regexp.MustCompile(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
 	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
-	seeds       = regexp.MustCompile(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices)\b`) // which are toasted in a dry pan
+	seeds       = regexp.MustCompile(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices|rice|orzo|bulgur|quinoa|oats)\b`) // which are toasted in a dry pan
 	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
 	ifNot       = regexp.MustCompile(`(?i)\bif (?:not|(?:it|they)(?:'s| is| are|'re)? ?(?:not|n't|still)|needed|necessary)\b[^.]*$`)
+	lessThan    = regexp.MustCompile(`(?i)\b(?:minus|less)\s*$`) // "as the packet minus 1 min"
 	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) (?:the )?(?:final|last|first)\s*$`)
 )
 
@@ -130,7 +131,7 @@ func (r *reader) act(c clause) action {
 	if c.timer && (a.does.on == "ring" && verbs[a.does.word].on == "" || a.does.on == "" && lidOn.MatchString(c.text)) {
 		a.does = spoken{"simmer", a.does.at, verbs["simmer"]}
 	}
-	a.idle = a.does.idle
+	a.idle = a.does.idle || a.does.on == "ring" && lidFor.MatchString(a.text)
 	if slowCooker.MatchString(a.text) {
 		a.does.on, a.idle = "", true
 	}
@@ -153,7 +154,7 @@ func (r *reader) act(c clause) action {
 // lid, in water, or for long without a word of stirring.
 func (r *reader) cooksAlone(a action) bool {
 	const long = 10
-	if len(a.said) == 0 || minding.MatchString(a.text) {
+	if len(a.said) == 0 || minding.MatchString(a.text) || strings.Contains(strings.ToLower(a.sentence), ", stirring,") {
 		return false
 	}
 	text := a.sentence
@@ -181,6 +182,9 @@ var (
 	lidOn       = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
 	undisturbed = regexp.MustCompile(`(?i)\b(?:covered?|lid(?:ded)?|undisturbed|slowly|without stirring)\b`)
 )
+
+// lidFor is a time under a lid: "sausages back, lid on 15 min".
+var lidFor = regexp.MustCompile(`(?i)\blid on,? (?:for )?(?:about )?\d`)
 
 // nearest is the verb that a time at a place belongs to: the last before it,
 // or else the first after.
@@ -336,7 +340,7 @@ func (a *action) gaps() {
 	for _, d := range a.said {
 		before := strings.ToLower(a.text[max(0, d.From-14):d.From] + a.text[d.From:d.To])
 		switch {
-		case atMost.MatchString(a.text[d.To:]), ifNot.MatchString(a.text[:d.From]):
+		case atMost.MatchString(a.text[d.To:]), ifNot.MatchString(a.text[:d.From]), lessThan.MatchString(a.text[:d.From]):
 		case strings.Contains(before, "within"), strings.Contains(before, "inside"), strings.Contains(before, "no more than") && later.MatchString(a.text[d.To:]):
 			n := d.Most
 			a.within = &n

@@ -62,7 +62,7 @@ type spoken struct {
 
 var (
 	sentenceEnd = regexp.MustCompile(`[.!?;](?:["')\]]*)(?:\s+|$)|\s+[-–—]{1,2}>?\s+|\s*(?:→|=>|•|\|)\s*|:\s+`)
-	shortened   = regexp.MustCompile(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
+	shortened   = regexp.MustCompile(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|gr|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
 	joints      = regexp.MustCompile(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
 	wordIn      = regexp.MustCompile(`[\pL][\pL'-]*`)
 	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|in the meanwhile|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
@@ -93,6 +93,9 @@ func clauses(p passage) []clause {
 
 // endsHere reports whether a sentence ends at a mark, and where its words end.
 func endsHere(text string, from, at, next int) (int, bool) {
+	if at+1 < len(text) && text[at+1] == ')' && next < len(text) && digit(text[next]) { // "(soak wooden ones!) 10 min"
+		return 0, false
+	}
 	switch c := text[at]; {
 	case c == '.':
 		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(figureEnds.MatchString(text[from:at]) && (orders(text[next:]) || whileHead.MatchString(text[next:]))) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) && !countEnds.MatchString(text[from:at]) {
@@ -107,7 +110,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 		return at, head == "" && !mentions(label, "while", "whilst") && len(strings.Fields(label)) <= 3 && len(duration.In(label)) == 0 && adultIn(text[from:next]) == fit.NoAdult
 	default: // a dash or an arrow between two things to do, not in a range
 		before, after := strings.TrimSpace(text[:at]), strings.TrimSpace(text[next:])
-		if before == "" || after == "" || warns.MatchString(before) || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {
+		if before == "" || after == "" || warns.MatchString(before) || settingOnly.MatchString(after) && preheating(text[from:at]) || (digit(before[len(before)-1]) || timeEnds.MatchString(before)) && digit(after[0]) {
 			return 0, false
 		}
 		return at, true
@@ -130,6 +133,9 @@ var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:f
 func ofOven(sentence string) bool {
 	return setting.Oven(sentence) || slices.ContainsFunc([]*regexp.Regexp{startsHot, soLongAt, cookAt, heatAndTime}, func(form *regexp.Regexp) bool { return form.MatchString(sentence) })
 }
+
+// settingOnly is how hot an oven is to be, and nothing else: "Oven on - 210C, fan 190C".
+var settingOnly = regexp.MustCompile(`(?i)^(?:(?:\d{3}|fan|gas(?: mark)?|gm|mark|\d{1,2}|°|º|degrees?|deg|[CF]|or|/|\(|\)|,|-)\s*)+(?:[.!]|$)`)
 
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
 var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
@@ -179,7 +185,7 @@ func within(p passage, from, to int) []clause {
 		rest := sentence[m[1]:]
 		head, at, gerund := headVerb(rest)
 		if head == "" {
-			if further.MatchString(rest) && joint != "" && !unended.MatchString(sentence[:m[0]]) {
+			if further.MatchString(rest) && joint != "" && !strings.HasPrefix(joint, ")") && !unended.MatchString(sentence[:m[0]]) {
 				add(from + m[0])
 				start = from + m[1]
 			}
@@ -267,13 +273,13 @@ func headVerb(s string) (word string, at int, gerund bool) {
 	return "", 0, false
 }
 
-var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|over|on|all|together|for|to|down|\d|until|aside|well|halves|when|once|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
+var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|w|over|on|all|together|for|to|down|\d|until|aside|well|halves|when|once|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
 
 // article follows a verb whose word is an ingredient.
 var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
 
 // doneTo follows a verb whose word is a thing too, and no ingredient: "grill sausages".
-var doneTo = regexp.MustCompile(`(?i)^(?:grill|toast|mash|season|score|roll|stack|core|stone|skin|quarter|grind|pound|crumble)\s+(?:\pL+ )?(?:sausages?|bacon|burgers?|halloumi|tomato(?:es)?|mushrooms?|aubergines?|courgettes?|corn|fish|salmon|prawns?|meat|beef|lamb|pork|steaks?|tofu|skewers?|kebabs?|koftas?|bread|breadcrumbs|buns?|baps?|rolls?|muffins?|pittas?|naans?|wraps?|tortillas?|crumpets?|slices?|nuts|almonds|hazelnuts|walnuts|cashews|seeds|spices|oats|coconut|pears?|plums?|peaches|pineapple|mangoe?s?|beans|chickpeas|biscuits?|strips?|sheets?)\b`)
+var doneTo = regexp.MustCompile(`(?i)^stew w(?:ith)?\b|^(?:grill|toast|mash|season|score|roll|stack|core|stone|skin|quarter|grind|pound|crumble)\s+(?:\pL+ )?(?:sausages?|bacon|burgers?|halloumi|tomato(?:es)?|mushrooms?|aubergines?|courgettes?|corn|fish|salmon|prawns?|meat|beef|lamb|pork|steaks?|tofu|skewers?|kebabs?|koftas?|bread|breadcrumbs|buns?|baps?|rolls?|muffins?|pittas?|naans?|wraps?|tortillas?|crumpets?|slices?|nuts|almonds|hazelnuts|walnuts|cashews|seeds|spices|oats|coconut|pears?|plums?|peaches|pineapple|mangoe?s?|beans|chickpeas|biscuits?|strips?|sheets?)\b`)
 
 // edible are the foods that recipes list.
 var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade")
@@ -400,14 +406,19 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 }
 
 // withoutAside leaves out the verbs in brackets where a time stands outside them and no verb
-// does: "25 min (toss halfway)" goes on with what was said before.
+// does, "25 min (toss halfway)", or one that says what the time is of: "Shape into 8 (soak the
+// skewers first), 10 min".
 func withoutAside(body string, verbs []spoken, spans []duration.Span, from int) []spoken {
 	depth := brackets(body)
 	outside := func(at int) bool { return at >= 0 && at < len(body) && depth[at] == 0 }
-	if slices.ContainsFunc(verbs, func(v spoken) bool { return outside(v.at) }) || !slices.ContainsFunc(spans, func(d duration.Span) bool { return outside(d.From - from) }) {
+	if !slices.ContainsFunc(spans, func(d duration.Span) bool { return outside(d.From - from) }) {
 		return verbs
 	}
-	return nil
+	out := slices.DeleteFunc(slices.Clone(verbs), func(v spoken) bool { return !outside(v.at) })
+	if len(out) == 0 || slices.ContainsFunc(out, func(v spoken) bool { return v.kind != fit.Prepare }) {
+		return out
+	}
+	return verbs
 }
 
 // alsoTail says at the end that something else goes on: "wash up meanwhile".
@@ -474,9 +485,14 @@ var stillSo = regexp.MustCompile(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|war
 // led are the last words of what leads to an order without a comma, as leads has it: "once the
 // onions are soft add the mince", "in a large bowl mix the flour".
 var (
-	led   = wordSet("soft hot boiling melted golden done cooked ready cool cold brown browned thick tender risen heat bowl pan saucepan jug knife fork spoon whisk board tin tray wok dish oil butter mixer processor blender cutter pin scissors brush that batches")
-	leads = regexp.MustCompile(`(?i)^\W*(?:(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
+	led   = wordSet("soft hot boiling melted golden done cooked ready cool cold brown browned thick tender risen heat bowl pan saucepan jug knife fork spoon whisk board tin tray wok dish oil butter mixer processor blender cutter pin scissors brush that batches hands")
+	leads = regexp.MustCompile(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
 )
+
+// waits are verbs wherever a time follows them, as soLong has it: "shape into patties chill 10 min".
+var waits = wordSet("chill rest prove bake simmer")
+
+var soLong = regexp.MustCompile(`(?i)^ (?:for )?(?:about )?\d+(?: ?(?:-|–|to) ?\d+)? ?min`)
 
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {
@@ -488,7 +504,7 @@ func verbsIn(s string) []spoken {
 		base, ok := verbIn(s, m[0], w)
 		gap := strings.TrimSpace(s[end:m[0]])
 		head := before == "" || heads[before] || strings.HasSuffix(before, "ly") || strings.ContainsAny(gap, ",:(–—-")
-		head = head || led[before] && leads.MatchString(s[:m[0]])
+		head = head || led[before] && leads.MatchString(s[:m[0]]) || ok && waits[base] && before != "the" && soLong.MatchString(s[m[1]:])
 		noun := before == "to" && (w == "taste" || w == "serve" || w == "finish" || w == "garnish" || w == "decorate" || w == "cover" || w == "coat" || w == "dust" || w == "make" || w == "use" || w == "form" || w == "combine" || w == "brown")
 		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
 			ok = false
@@ -498,6 +514,9 @@ func verbsIn(s string) []spoken {
 		}
 		if !head && (verbs[base].idle || verbs[base].kind == fit.Cook && base != "warm" && base != "brown" && base != "heat") && letting(out) && !determiners[before] {
 			head = true // "let the lamb rest"
+		}
+		if base == "brown" && colour.MatchString(s[:m[0]]) { // "puffed & brown"
+			ok = false
 		}
 		_, order := verbs[w] // in the form of an order, whatever it stands for
 		if ok && out == nil && strings.HasSuffix(w, "s") && somebody.MatchString(s[:m[0]]) {

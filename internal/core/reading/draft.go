@@ -2,6 +2,7 @@ package reading
 
 import (
 	"cmp"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
@@ -141,6 +142,12 @@ func joins(d *draft, a action) bool {
 		return true
 	}
 	return !a.opens && first != fit.Cut && a.does.kind != fit.Cut
+}
+
+// goesInto reports whether all that a step has yet is that it goes into the oven: not for how
+// long, nor how hot.
+func (d *draft) goesInto() bool {
+	return d.on == "oven" && !d.preheat && !d.said && !slices.ContainsFunc(d.actions, func(a action) bool { return len(a.heats) > 0 })
 }
 
 // goesOn reports whether a change of the oven's heat goes on with a bake.

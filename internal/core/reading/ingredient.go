@@ -21,10 +21,18 @@ func (r *reader) ingredient(at int, item, part string) {
 			return
 		}
 	}
-	item = broughtIn.ReplaceAllString(item, ", $1")
+	if saltSlash.MatchString(item) {
+		r.ingredient(at, "salt", part)
+		r.ingredient(at, "pepper", part)
+		return
+	}
+	item = andAhead.ReplaceAllString(broughtIn.ReplaceAllString(item, ", $1"), "$1")
 	item = eggWash.ReplaceAllString(item, "${1}beaten egg to glaze")
 	item = sprinkles.ReplaceAllString(item, "${1}cake sprinkles")
-	item = eitherOf.ReplaceAllString(item, "$1 $3, or $2 $3")
+	if m := eitherOf.FindStringSubmatchIndex(item); m != nil { // "chicken or veg stock, 300 ml": of chicken, or of vegetables
+		first, second, kind := item[m[2]:m[3]], item[m[4]:m[5]], item[m[6]:m[7]]
+		item = item[:m[2]] + first + " " + kind + item[m[7]:] + ", or " + second + " " + kind
+	}
 	if m := slashedFirst.FindStringSubmatch(item); m != nil && !r.known(item) { // "butter/margarine 25 g"
 		item = m[4] + " " + m[1] + "/" + m[2] + m[3]
 	}
@@ -151,7 +159,7 @@ var (
 	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
 	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half |pinch|dash|handful|splash|drizzle)[^,]{0,18}?)\s+(?:of )?each(?: of)?:?\s+(\pL.*)$`)
 	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                           // "1 red + 1 yellow pepper"
-	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                         // "1 tsp cornflour mixed with 2 tbsp water"
+	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|w/|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                      // "1 tsp cornflour mixed with 2 tbsp water"
 	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                           // "1 stock cube in 300 ml boiling water"
 	eachLast     = regexp.MustCompile(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                                                     // "cumin/coriander - 1 tsp each"
 	moreOf       = regexp.MustCompile(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                                                // "1 egg + 1 to glaze"
@@ -162,13 +170,15 @@ var (
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
-	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg ?wash$`)
+	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)$`)
+	andAhead     = regexp.MustCompile(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
+	saltSlash    = regexp.MustCompile(`(?i)^salt ?/ ?pepper$`)
 	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
 	slicesBehind = regexp.MustCompile(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                                // "3 cucumber slices"
 	sprinkles    = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
-	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:–-]+(\d[^,]*)$`)
+	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:.…–-]+(\d[^,]*)$`)
 	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
-	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans|sugar|cream|oil|vinegar|rice|pasta|yoghurt|lentils|juice|onions?|peppers?)$`)
+	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans|sugar|cream|oil|vinegar|rice|pasta|yoghurt|lentils|juice|onions?|peppers?)\s*(?:$|[-–,:(…]|\.{2,}|\d)`)
 	bothOf       = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
 	partOfFruit  = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
 )
@@ -243,6 +253,9 @@ func (r *reader) amount(l line) bool {
 	if word, at, _ := headVerb(l.item); word != "" && at == 0 && !t.Match.Certain {
 		return false
 	}
+	if ofClass.MatchString(l.item) {
+		return false
+	}
 	if (preheating(l.item) || onlyHot.MatchString(l.item)) && !t.Match.Certain { // "Oven to 160C" is no cup
 		return false
 	}
@@ -261,6 +274,9 @@ func (r *reader) amount(l line) bool {
 	}
 	return true
 }
+
+// ofClass is a line about the lesson: "Class: 7C" is no seven cups.
+var ofClass = regexp.MustCompile(`(?i)^(?:class|group|year|set|form|room|lesson|week|period|date|time|name|teacher|topic|unit)\s*[:=]`)
 
 // known reports whether a line is the name of something in the pantry.
 func (r *reader) known(item string) bool {

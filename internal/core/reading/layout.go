@@ -39,6 +39,9 @@ var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|st
 // figures, and asks: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
 func (l *line) telegraphed() {
 	out := func(s string) string {
+		s = waitAlone.ReplaceAllString(moreAlone.ReplaceAllString(s, "$1 min $2"), "$1 min $2")
+		s = backAlone.ReplaceAllString(s, "$1 for $2 min $3")
+		s = lidAlone.ReplaceAllString(s, "$1 $2 min")
 		s = sideAlone.ReplaceAllString(s, "$1 min $2")
 		s = heatAlone.ReplaceAllString(s, "${1}Bake at ${2}C for $3 min")
 		s = heatSlash.ReplaceAllString(s, "${1}Bake at ${2}C for $3")
@@ -49,13 +52,39 @@ func (l *line) telegraphed() {
 		return wordAndFigure.ReplaceAllString(heatAndFigure.ReplaceAllString(s, "$1 for $2 min"), "$1 min$2")
 	}
 	if text := out(l.text); text != l.text {
-		l.asks = fmt.Sprintf("the bare figures of “%s” are read as minutes: is that right?", l.text)
+		l.asks = fmt.Sprintf("the bare figures of “%s” are read as minutes: is that right?", changed(l.text, text))
 		l.text, l.item = text, out(l.item)
 	}
 }
 
+// changed returns the words of a long text round what differs in another, and all of a short one.
+func changed(text, other string) string {
+	const short, around = 90, 24
+	if len(text) <= short {
+		return text
+	}
+	from, to, end := 0, len(text), len(other)
+	for from < min(to, end) && text[from] == other[from] {
+		from++
+	}
+	for to > from && end > from && text[to-1] == other[end-1] {
+		to, end = to-1, end-1
+	}
+	from = max(0, strings.LastIndexByte(text[:max(0, from-around)], ' ')) // whole words
+	if next := strings.IndexByte(text[min(len(text), to+around):], ' '); next >= 0 {
+		to = min(len(text), to+around) + next
+	} else {
+		to = len(text)
+	}
+	return strings.TrimSpace(text[from:to])
+}
+
 var (
 	wordAndFigure = regexp.MustCompile(`(?i)\b((?:mix|knead|prove|rest|bake|cook|boil|simmer|fry|chill|cool|roast|steam|grill|rise|soak|whisk|beat|cream|stand|brown|sweat|toast|blend) \d{1,2})(\s*(?:[(,;.]|$))`)
+	moreAlone     = regexp.MustCompile(`(?i)\b((?:another|a further|further) \d{1,3}) ((?:until|till?|or so)\b)`)
+	waitAlone     = regexp.MustCompile(`(?i)\b((?:prove|proof|rise|rest|chill|cool|simmer|marinate|soak|steam|stand) (?:for )?\d{1,3}) ((?:on|in|at|over|under|by|somewhere) )`)
+	backAlone     = regexp.MustCompile(`(?i)\b(back in(?: the oven)?)(?: for)? (\d{1,2}(?: ?[-–] ?\d{1,2})?) (until|till?)\b`)
+	lidAlone      = regexp.MustCompile(`(?i)\b((?:cover|lid on|covered|stand),) (\d{1,2})\.?$`)
 	sideAlone     = regexp.MustCompile(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
 	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2})(?:\s*mins?)?\b`)
 	heatSlash     = regexp.MustCompile(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)

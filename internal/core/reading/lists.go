@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	kitchen "freshapron/internal/core/words"
@@ -13,7 +14,7 @@ import (
 // partInLine takes a part with its list in one line: "For the sauce: 2 onions, 3 carrots".
 func (r *reader) partInLine(l line, text string, in section, part *string) bool {
 	m := partList.FindStringSubmatch(text)
-	if m != nil && r.known(m[1]) && nameColon.MatchString(text) {
+	if m != nil && r.known(m[1]) && nameColon.MatchString(text) && len(duration.In(m[2])) == 0 && !r.certain(listed(m[2])[0]) {
 		r.items(l.at, text, *part)
 		return true
 	}
@@ -31,7 +32,7 @@ func (r *reader) partInLine(l line, text string, in section, part *string) bool 
 // collects are the words over a list that name no part of the dish.
 var collects = regexp.MustCompile(`(?i)^(?:collect|get|gather|fetch|weigh|measure|bring|(?:bring )?from (?:home|school)|home|school(?: provides)?|(?:we|i) provide|provided)$`)
 
-var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s)\s*(.+[,;/+&].+)$`)
+var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s|\s--\s)\s*(.+[,;/+&].+)$`)
 
 // items takes the ingredients of a list in one line.
 func (r *reader) items(at int, s, part string) {
@@ -235,7 +236,7 @@ func (r *reader) allKnown(items []string) bool {
 	return len(items) > 1 && !slices.ContainsFunc(items, func(item string) bool { return !r.known(item) })
 }
 
-var amountThere = regexp.MustCompile(`(?i)(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch|half an? |(?:one|two|three|four|an?) (?:small|medium|large)\b)`)
+var amountThere = regexp.MustCompile(`(?i)(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch|half an? |half \pL{3}|(?:one|two|three|four|an?) (?:small|medium|large)\b)`)
 
 // manyAmounts reports whether a line holds several ingredients.
 func (r *reader) manyAmounts(s string) bool {
@@ -276,7 +277,8 @@ func listed(s string) []string {
 	}
 	var out []string
 	for _, item := range outside(s, sep) {
-		if inner := partAside.ReplaceAllString(item, ""); sep == semicolon && allBegin(outside(inner, comma)) {
+		item = halfBehind.ReplaceAllString(item, "half $1$2")
+		if inner := partBefore.ReplaceAllString(partAside.ReplaceAllString(item, ""), "$1"); sep == semicolon && allBegin(outside(inner, comma)) {
 			out = append(out, listed(inner)...) // "6 sheets, 1 onion; sauce - 40 g butter, 40 g flour"
 			continue
 		}
@@ -353,6 +355,12 @@ func allBegin(pieces []string) bool {
 var amountAhead = regexp.MustCompile(`(?i)^\s*(?:\d|[½¼¾⅓⅔]|an? |half |one |two |three )`)
 
 var partAside = regexp.MustCompile(`^\s*\pL[\pL ]{2,20} [-–—] `)
+
+// halfBehind is a half behind its name: "apple half, grated".
+var halfBehind = regexp.MustCompile(`(?i)^\s*(\pL[\pL ]{2,16}?) half\s*((?:,.*)?)$`)
+
+// partBefore is the name of a part before what is in it: "topping 150 ml cream".
+var partBefore = regexp.MustCompile(`(?i)^\s*(?:for the )?(?:topping|filling|sauce|icing|base|glaze|dressing|marinade|crumble|pastry|dough|batter|dip|garnish):? (\d.*)$`)
 
 // "40 g butter/40 g flour" is two things, "100 grams/4 oz butter" one.
 var (

@@ -31,6 +31,9 @@ func (r *reader) method() {
 		}
 		if len(drafts) > 0 {
 			drafts[0].asks = p.asks
+			if k := len(list); k > 0 && list[k-1].waits && whileYou.MatchString(list[k-1].Text) {
+				drafts[0].meanwhile = true
+			}
 		}
 		list = append(list, drafts...)
 	}
@@ -41,6 +44,10 @@ func (r *reader) method() {
 	r.unbaked()
 	r.order(list)
 }
+
+// whileYou ends a wait with what is done beside it, which the next line tells: "chill while you
+// make the filling", or is begun first: "rice on first - boil 10 min".
+var whileYou = regexp.MustCompile(`(?i)\b(?:while|whilst) (?:you|u|we) (?:do|make|prepare|prep|get on with|get|see to|start|are (?:doing|making)) [^.;]*[.!)]*$|^\W*(?:the )?\pL+(?: \pL+)? (?:on|in) first\b`)
 
 // inOne makes one step of work that a plan gives so many minutes in all; what waits keeps
 // them to itself.
@@ -84,9 +91,13 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		if len(a.verbs) == 0 && a.does.word == "simmer" && s.step != nil && offHeat.MatchString(s.step.Text) { // "off heat. 2 mins lid on"
 			a.does = spoken{"rest", 0, verbs["rest"]}
 		}
-		if a.turns && s.step == nil && len(a.verbs) == 0 { // "15 min at 220" is where a bake begins
+		switch {
+		case !a.turns || len(a.verbs) > 0:
+		case s.step == nil: // "15 min at 220" is where a bake begins
 			a.turns, a.idle = false, true
 			a.does = spoken{"bake", 0, verbs["bake"]}
+		case s.step.goesInto(): // "into the oven - 25 mins gas 5"
+			a.turns, a.known = false, false
 		}
 		if hotPan.MatchString(a.text) {
 			s.hot, r.wok = true, true
@@ -165,7 +176,7 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	nameless := !a.known || edible[a.does.word] && goesIn.MatchString(a.text)
 	begins := s.step == nil || s.step.said || s.step.on == ""
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
-	food := a.opens && (mentions(a.text, " veg") || r.known(firstWord(a.text)))
+	food := a.opens && (mentions(" "+a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
 	case !a.known && timed && ovenShelf.MatchString(a.text): // "middle shelf, 20 minutes"
 		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
@@ -204,7 +215,10 @@ var goesIn = regexp.MustCompile(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes
 // minutes on medium".
 func (r *reader) again(a, last *action) {
 	a.does, a.known = last.does, true
-	a.idle = last.idle || last.does.on == "ring" && r.cooksAlone(*a)
+	a.idle = last.idle || last.does.on == "ring" && (r.cooksAlone(*a) || lidFor.MatchString(a.text))
+	if a.does.word == "cover" && a.does.on == "" { // "water over, cover, 5 min"
+		a.does.kind, a.idle = fit.Rest, true
+	}
 	if a.does.on == "ring" && a.loads == nil { // "2 min a side, one at a time"
 		a.batches(r.Yield.Count)
 	}

@@ -75,13 +75,15 @@ var rewritten = []struct {
 	// bold type inside a line, round the mark of a list, and of an amount
 	{regexp.MustCompile(`(?m)(\S[ \t]+|^[ \t]*)(?:\*\*([^*\n]+)\*\*|__([^_\n]+)__)([ \t]+\S)`), "$1$2$3$4"},
 	{regexp.MustCompile(`(?m)^[ \t]*\*\*([-•] +)([^*\n]+)\*\*`), "$1$2"},
-	{regexp.MustCompile(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔])[^*\n]*)\*\*`), "$1$2"},
+	{regexp.MustCompile(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔]|(?i:pinch|handful|squeeze|splash|knob|half|few|some) )[^*\n]*)\*\*`), "$1$2"},
+	// "6 and a half mins"
+	{regexp.MustCompile(`(?i)\b(\d{1,2}) and a half (min|hour|hr)`), "$1.5 $2"},
 	// "5m", "5 min's", "5 mintues", "5′", "4 min. each side"
 	{regexp.MustCompile(`(?m)(\d)m([ .,;)]|$)`), "$1 minutes$2"},
 	{regexp.MustCompile(`(?i)(\d ?min)(?:['’]s\b|s['’])`), "${1}s"},
 	{regexp.MustCompile(`(?i)\b(?:minuete?|mintue|minuite|miniute|mintute|munite)(s?)\b`), "minute$1"},
 	{regexp.MustCompile(`(\d) ?′`), "$1 minutes"},
-	{regexp.MustCompile(`(\d ?(?i:mins?|hrs?|secs?))\.( +(?:\(|(?:a|and|at|by|depending|each|either|if|in|longer|more|on|or|over|per|stirring|then|till|to|turning|until|with|without) ))`), "$1$2"},
+	{regexp.MustCompile(`(\d *(?i:mins?|hrs?|secs?))\.( +(?:\(|(?:a|and|at|by|depending|each|either|if|in|longer|more|on|or|over|per|stirring|then|till|to|turning|until|with|without) ))`), "$1$2"},
 	// "onion 250 g } mirepoix", "salt half tsp", "Slide 3: Method", "water 560 g 56%"
 	{regexp.MustCompile(`(?m)[ \t]*\}[ \t]*(\pL+)[,;.]?[ \t]*$`), " ($1)"},
 	{regexp.MustCompile(`(?m)[ \t]*\}[,;.]?[ \t]*$`), ""},

@@ -20,8 +20,8 @@ var jobs = []struct {
 	each  float64
 	most  float64
 }{
-	{regexp.MustCompile(`(?i)\b(?:chopped|diced|cubed|sliced|shredded|julienned|snipped|torn|minced|cut (?:into|in|small|up|thinly|finely|lengthways|across)|halved|quartered|segmented|broken|crumbled|crumbed|flaked|slit|brunoise|(?:in(?:to)? )?(?:small|medium|large|fine|rough|neat|\d+ ?(?:cm|mm)) (?:dice|cubes|chunks|slices|strips|sticks))\b`), fit.Cut, 2, 8},
-	{regexp.MustCompile(`(?i)\b(?:grated|zested|zest only|finely grated)\b`), fit.Cut, 2, 6},
+	{regexp.MustCompile(`(?i)\b(?:chopped|diced|cubed|sliced|shredded|julienned|snipped|torn|minced|cut (?:into|in|small|up|thinly|finely|lengthways|across|\d)|^\W*(?:(?:thin|thick|fine|small|large|long|bite-sized?) )*(?:rounds|strips|slices|rings|half[- ]moons|matchsticks|batons|florets|chunks|cubes|wedges)\W*$|halved|quartered|segmented|broken|crumbled|crumbed|flaked|slit|brunoise|(?:in(?:to)? )?(?:small|medium|large|fine|rough|neat|\d+ ?(?:cm|mm)) (?:dice|cubes|chunks|slices|strips|sticks))\b`), fit.Cut, 2, 8},
+	{regexp.MustCompile(`(?i)\b(?:grated|fine grate|zested|zest only|finely grated)\b`), fit.Cut, 2, 6},
 	{regexp.MustCompile(`(?i)\b(?:peeled|skinned|deseeded|seeded|de-seeded|cored|stoned|pitted|hulled|trimmed|boned|topped and tailed|shelled|scrubbed|destalked|de-stalked)\b`), fit.Cut, 1, 6},
 	{regexp.MustCompile(`(?i)\b(?:crushed|juiced|squeezed|juice only|mashed|pur[eé]ed|blended|blitzed|bashed|pounded)\b`), fit.Prepare, 1, 4},
 	{regexp.MustCompile(`(?i)\b(?:beaten|whisked|separated|whipped)\b`), fit.Mix, 1, 3},
@@ -105,7 +105,7 @@ func (r *reader) saysSo(in Ingredient) bool {
 
 // job is the step of preparing an ingredient.
 func (r *reader) job(in Ingredient) (Step, bool) {
-	s := Step{Lines: []int{in.Line}, Text: r.textOf(in.Line), Adult: fit.NoAdult, Prepares: in.Taking.Ingredient.Name}
+	s := Step{Lines: []int{in.Line}, Text: r.wordsOf(in), Adult: fit.NoAdult, Prepares: in.Taking.Ingredient.Name}
 	works := 0.0
 	pieces := pieces(in.Taking)
 	for _, j := range jobs {
@@ -167,6 +167,17 @@ func (r *reader) needs(n, from int) {
 	if fallback >= 0 {
 		r.Steps[fallback].After = append(r.Steps[fallback].After, After{Step: n})
 	}
+}
+
+// wordsOf returns the words of the source for an ingredient: its line, or its part of one that has
+// several.
+func (r *reader) wordsOf(in Ingredient) string {
+	for _, other := range r.Ingredients {
+		if other.Line == in.Line && other.Taking.Reading.Line != in.Taking.Reading.Line {
+			return in.Taking.Reading.Line
+		}
+	}
+	return r.textOf(in.Line)
 }
 
 func (r *reader) textOf(at int) string {

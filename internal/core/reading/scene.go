@@ -38,6 +38,9 @@ func (s *scene) place(a *action) {
 	if s.step != nil && a.does.word == "cook" && slices.ContainsFunc(s.step.actions, func(b action) bool { return b.turns && len(b.heats) > 0 }) {
 		as("bake")
 	}
+	if a.does.word == "toast" && s.hot && !a.opens && len(a.said) > 0 { // "add the rice, toast 2 min"
+		a.does.on = "ring"
+	}
 	s.keptHot(a, len(a.said) > 0)
 	if a.does.on != "" {
 		s.on = a.does.on
@@ -68,6 +71,7 @@ var uncovered = regexp.MustCompile(`(?i)\b(?:take|remove|lift)\b.*\b(?:beans|lid
 func (s *scene) keptHot(a *action, timed bool) {
 	if timed && s.hot && a.does.on == "" && panWords[a.does.word] && !elsewhere.MatchString(a.text) {
 		a.does.on, a.does.kind = "ring", fit.Cook
+		a.idle = a.idle || lidFor.MatchString(a.text)
 	}
 }
 
@@ -81,7 +85,7 @@ var panWords = wordSet("stir add pour tip return toss turn mix")
 var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
 
 // hotPan says that a pan stands on the heat.
-var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b|\b(?:wok|pan|skillet) on (?:a )?(?:high|medium|full|the heat|the hob)\b`)
+var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b|\b(?:wok|pan|skillet) on (?:a )?(?:high|medium|full|the heat|the hob)\b|^\W*(?:put |return )?(?:it |the pan )?back (?:on|onto|over|to) (?:the )?(?:heat|hob|ring)\b`)
 
 // ontoPlate takes what was cooked out of a pan in which more is cooked.
 var ontoPlate = regexp.MustCompile(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)

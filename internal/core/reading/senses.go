@@ -11,8 +11,10 @@ type sense struct {
 
 // senses of words, the first that fits.
 var senses = map[string][]sense{
-	"cut":  {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
-	"bake": {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
+	// "glaze, steam hole"
+	"steam": {{regexp.MustCompile(`(?i)^steam (?:holes?|vents?|slits?|escapes?|out)\b`), ""}},
+	"cut":   {{regexp.MustCompile(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
+	"bake":  {{regexp.MustCompile(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
 	// "set a pan over the heat"
 	"set":   {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^set (?:an?|the|your|up) `), "place"}},
 	"cook":  {{regexp.MustCompile(`(?i)^cook(?:ing)? (?:the |your |all the |some )?(?:dried |fresh |egg )?(?:pasta|spaghetti|macaroni|penne|noodles|rice|potatoes|quinoa|lentils)\s*(?:$|[.,;(]|as per|as on|as packet|according|following|until|till|in (?:boiling|salted|water|a pan of))`), "boil"}},
@@ -33,12 +35,13 @@ var senses = map[string][]sense{
 		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:proving|rising) time\b`), "prove"},
 	},
 	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
-	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
+	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b`), ""}},
+	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
 	// "rest of the cheese on top"
 	"rest": {{regexp.MustCompile(`(?i)^rest of\b`), ""}},
 	// "leave a border clear", "leave some lumps"
 	"leave": {
-		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b`), ""},
+		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b|^leav(?:e|ing) \d+ ?(?:cm|mm)\b`), ""},
 		{regexp.MustCompile(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""},
 	},
 	// "core 75 °C"

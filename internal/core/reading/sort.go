@@ -2,6 +2,7 @@ package reading
 
 import (
 	"cmp"
+	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -96,6 +97,7 @@ func (r *reader) sort() {
 	}
 	r.titledBelow()
 	r.titledAbove()
+	r.asSpoken()
 	r.yieldInside()
 	r.forGroup()
 }
@@ -155,7 +157,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.unread(l, "it says how many each gets, and not how many it makes in all")
 		return in
 	}
-	if caption.MatchString(text) || r.nutrition(n) {
+	if caption.MatchString(text) || r.nutrition(n) || bringsKit.MatchString(text) {
 		r.fact(l)
 		return in
 	}
@@ -166,6 +168,17 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		}
 		r.items(l.at, m[1], *part)
 		return list
+	}
+	if m := youWant.FindStringSubmatch(text); m != nil && !strings.Contains(m[2], ",") {
+		if run := runAmounts(counts(m[2])); len(run) > 1 && !slices.ContainsFunc(run, func(p string) bool { return !r.certain(strings.TrimPrefix(p, "and ")) }) {
+			if says := strings.TrimSpace(m[1]); says != "" {
+				r.Facts = append(r.Facts, Fact{Line: l.at, Says: says})
+			}
+			for _, p := range run { // "you need one onion one carrot"
+				r.ingredient(l.at, p, *part)
+			}
+			return list
+		}
 	}
 	if m := youWant.FindStringSubmatch(text); m != nil && r.manyAmounts(m[2]) {
 		if says := strings.TrimSpace(m[1]); says != "" {
@@ -237,6 +250,9 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
 }
+
+// bringsKit says what to bring to take the food home in.
+var bringsKit = regexp.MustCompile(`(?i)^(?:please )?(?:bring|remember|don['’]?t forget|you need)(?: in)? (?:an?|your|some|the) (?:[\pL-]+ ){0,2}(?:containers?|tubs?|box|tupperware|lunch ?box|foil dish|dish|apron|tea ?towel|tray|bag)(?: (?:to|for) [^.]*)?[.!]*$`)
 
 // onePart is a part of the dish of one thing: "Glaze: 1 tbsp golden syrup".
 var onePart = regexp.MustCompile(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? )[^,;&+]{3,50})$`)
@@ -424,6 +440,9 @@ func (r *reader) cooks() bool {
 func (r *reader) partOf(n int, text string) (string, bool) {
 	l := r.lines[n]
 	trimmed := strings.TrimSpace(strings.Trim(text, "*_ "))
+	if name := ofLesson.ReplaceAllString(trimmed, ""); capitals(name) {
+		trimmed = name
+	}
 	if len(trimmed) > 50 || l.numbered {
 		return "", false
 	}
@@ -435,7 +454,10 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 		return "", false
 	}
 	short := len(strings.Fields(name)) <= 4
+	inTitle := l.gap && !l.marked && len(r.Ingredients) > 0 && r.followedByAmounts(n) && strings.Contains(strings.ToLower(r.Title), strings.ToLower(name))
 	switch {
+	case inTitle: // "Dhal with flatbreads", and what is in the flatbreads
+		return kitchen.Capital(name), true
 	case colon && short, l.hashed(), emphasis.MatchString(l.item) && short:
 		return kitchen.Capital(strings.ToLower(name)), true
 	case capitals(name) && short && (!r.known(name) || l.gap && r.followedByAmounts(n) && !capitals(r.lines[n+1].item)): // "SHORTCRUST", and what is in it
@@ -445,6 +467,9 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 	}
 	return "", false
 }
+
+// ofLesson says behind the name of a part when it is done: "FILLING (lesson 2 - 60 min)".
+var ofLesson = regexp.MustCompile(`(?i)\s*\((?:lesson|week|part|day|session) ?\d[^()]*\)$`)
 
 func (r *reader) addPart(name string) {
 	if !slices.Contains(r.Parts, name) {
@@ -498,6 +523,15 @@ func (r *reader) say(l line, text string) {
 		text = m[1]
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
+	for _, form := range []*regexp.Regexp{atHome, orElse, signedOff} {
+		if m := form.FindStringSubmatch(text); m != nil {
+			text = m[1]
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
+			if form == orElse {
+				l.asks = cmp.Or(l.asks, fmt.Sprintf("of two ways the first is taken, and not “%s”: is that right?", m[2]))
+			}
+		}
+	}
 	text = strings.Join(strings.Fields(text), " ")
 	defer func() { r.wrap.last = l.width }()
 	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface {
@@ -517,6 +551,14 @@ func (r *reader) say(l line, text string) {
 	}
 	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole, asks: l.asks})
 }
+
+// atHome is the end of a step that tells what is done instead, at home: "or take home and bake 20
+// minutes"; orElse is what is done instead, elsewhere; signedOff is a letter's: "Ta, Jo".
+var (
+	atHome    = regexp.MustCompile(`(?i)^(.{8,}?)[,;.]?\s+(or (?:you can )?(?:(?:take|bake|cook|finish|heat|grill)(?: (?:it|them|this))?(?: off)? (?:at )?home)\b.*)$`)
+	orElse    = regexp.MustCompile(`(?i)^(.{4,}?\d ?min.*?)[,;.]?\s+(or (?:(?:in|under) the |bake (?:in the )?)?(?:oven|grill|microwave|air ?fryer)\b.*\d.*)$`)
+	signedOff = regexp.MustCompile(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
+)
 
 // takesSoLong says how long what stands before it takes, and nothing else: "Should take 12-15
 // minutes."

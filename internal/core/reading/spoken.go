@@ -33,6 +33,13 @@ var (
 	}()
 )
 
+// counts writes the small numbers of a text that are words in digits: "one onion one carrot".
+func counts(text string) string {
+	return smallNumber.ReplaceAllStringFunc(text, func(s string) string { return strconv.Itoa(spokenNumbers[strings.ToLower(s)]) })
+}
+
+var smallNumber = regexp.MustCompile(`(?i)\b(?:` + upTo19 + `)\b`)
+
 // inDigits writes numbers of several words, as somebody says them into a telephone, in
 // digits: "two hundred and twenty five grams", "bake at one eighty".
 func inDigits(text string) string {

@@ -293,6 +293,10 @@ func inColumns(row line, columns, all []string) []line {
 		if prep := strings.Trim(said["prep"], "-–— "); prep != "" {
 			beside = append(beside, participle(prep))
 		}
+		if amount, work, ok := strings.Cut(said["amount"], ", "); ok && isJob(work) { // "Carrot | 100 g, grated"
+			said["amount"] = amount
+			beside = append(beside, work)
+		}
 		out = append(out, made(row, strings.TrimSpace(said["amount"]+" "+strings.TrimLeft(said["unit"]+" ", " ")+strings.Join(append([]string{said["name"]}, beside...), ", ")), list))
 		beside = nil
 	}

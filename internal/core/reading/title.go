@@ -31,7 +31,7 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if (greeting.MatchString(text) || asksFor.MatchString(text)) && n < 3 && len(r.lines) > 2 {
+		if (greeting.MatchString(text) || asksFor.MatchString(text) && n < 3) && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
@@ -56,10 +56,17 @@ func (r *reader) titled() {
 			r.titleYield()
 			return
 		}
+		if m := ovenBehind.FindStringSubmatch(text); m != nil && n == 0 && !r.amounts(line{item: m[1]}) {
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
+			text = m[1]
+		}
+		if m := partList.FindStringSubmatch(text); m != nil && r.manyAmounts(m[2]) {
+			return
+		}
 		if m := planFor.FindStringSubmatch(text); m != nil {
 			text = m[1] + m[2]
 		}
-		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && sentence(text) {
+		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && (sentence(text) || promised.MatchString(text)) {
 			continue
 		}
 		if _, _, ok := headingOf(text); ok && !titleMark.MatchString(text) {
@@ -82,11 +89,15 @@ func (r *reader) titled() {
 			continue
 		}
 		shouts := capitals(text) && !r.known(text)
-		inLetters := l.at == r.lines[0].at && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
+		inLetters := r.aheadTitled(n) && (n == 0 || !strings.ContainsAny(text, ",:;")) && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
 		if head, rest, ok := saysMore(text); ok && n == 0 && !l.marked && !r.amounts(line{item: head}) && !r.amounts(l) {
 			r.Title, r.TitleLine = dish(head), l.at
 			r.lines[n].titled = true
-			if rest != "" {
+			switch y, yields := yieldOf(servedIn.ReplaceAllString(rest, "serves $1")); {
+			case yields:
+				y.Line = l.at
+				r.Yield = y
+			case rest != "":
 				r.Facts = append(r.Facts, Fact{Line: l.at, Says: rest})
 			}
 			if m := forPairs.FindStringSubmatch(text); m != nil {
@@ -109,6 +120,14 @@ func (r *reader) titled() {
 		return
 	}
 }
+
+// aheadTitled reports whether nothing but lines about the lesson stand before a line.
+func (r *reader) aheadTitled(n int) bool {
+	return !slices.ContainsFunc(r.lines[:n], func(l line) bool { return !l.titled })
+}
+
+// ovenBehind is a title with how hot the oven is: "Date squares. Oven 180."
+var ovenBehind = regexp.MustCompile(`(?i)^(\pL[^.]{3,50})\. (oven\b[^.]{0,24})\.?$`)
 
 // dish is the name in a line that is the title.
 func dish(text string) string {
@@ -151,6 +170,16 @@ func (r *reader) withoutClass() {
 	}
 }
 
+// asSpoken takes the name of the dish out of a title that somebody says.
+func (r *reader) asSpoken() {
+	if m := madeToday.FindStringSubmatch(r.Title); m != nil {
+		r.Title = kitchen.Capital(m[1])
+	}
+}
+
+// madeToday is a title out of somebody's mouth: "so today we're making a vegetable korma, it".
+var madeToday = regexp.MustCompile(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )?(?:we(?:['’]?re| are| will be)|were|i['’]?m|they(?:['’]?re| are)) (?:making|doing|cooking|baking) (?:an? |some |the )?(.{4,40}?)(?:,? (?:it|which|that))?$`)
+
 // withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
 var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$`)
 
@@ -158,7 +187,7 @@ var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -175,7 +204,7 @@ var (
 	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool = regexp.MustCompile(`(?i)^(?:practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	ofSchool = regexp.MustCompile(`(?i)^(?:task ?card(?: ?\d+)?(?: ?\([^()]*\))?$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
 	aSchool  = regexp.MustCompile(`(?i)^(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
@@ -187,8 +216,11 @@ func (r *reader) titleFollows() bool {
 	}
 	text := r.lines[1].plain()
 	_, _, head := headingOf(text)
-	return !head && !times.MatchString(text) && !r.amounts(r.lines[1]) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
+	return !head && !times.MatchString(text) && (!r.amounts(r.lines[1]) || timesBehind.MatchString(text)) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
 }
+
+// timesBehind is how many of a dish are made: "bean burgers x4".
+var timesBehind = regexp.MustCompile(`(?i)^\pL[\pL &]{4,40} ?x ?\d{1,2}$`)
 
 // saysMore parts a first line that is too long for a title: "Seeded bread - adapted for
 // our group. One loaf, cuts into 10."
@@ -204,8 +236,18 @@ func saysMore(text string) (head, rest string, ok bool) {
 		return "", "", false
 	}
 	head, rest = text[:at[0]], text[at[1]:]
-	return head, rest, len(strings.Fields(head)) <= 6 && !imperative(head) && !smallTalk.MatchString(head) && (!strings.Contains(head, ",") || titledYield.MatchString(head)) && unicode.IsUpper([]rune(head)[0]) && strings.ContainsAny(rest, ".,0123456789")
+	most := 6 // words, and more where it says for how many
+	if _, yields := yieldOf(servedIn.ReplaceAllString(rest, "serves $1")); yields && !talks.MatchString(head) {
+		most = 14
+	}
+	return head, rest, len(strings.Fields(head)) <= most && !imperative(head) && !smallTalk.MatchString(head) && (!strings.Contains(head, ",") || titledYield.MatchString(head)) && unicode.IsUpper([]rune(head)[0]) && strings.ContainsAny(rest, ".,0123456789")
 }
+
+// servedIn is a number of bowls beside a title, which says how many it is for.
+var servedIn = regexp.MustCompile(`(?i)^(\d{1,2} (?:bowls|plates|mugs))$`)
+
+// talks is what somebody says of a dish rather than its name.
+var talks = regexp.MustCompile(`(?i)\b(?:I|I'm|we|you|my|our|here|here['’]s|this|these)\b`)
 
 var headEnd = regexp.MustCompile(`\. | [-–—] `)
 
@@ -252,7 +294,7 @@ func (r *reader) titledAbove() {
 	}
 	fits := func(at int, text string) bool {
 		text = strings.Trim(text, `"'“”‘’`)
-		return at < r.Ingredients[0].Line && at > r.TitleLine && text != "" && len(strings.Fields(text)) <= 8 && !sentence(text) && !smallTalk.MatchString(text) && !greeting.MatchString(text) && !dated.MatchString(text) &&
+		return at < r.Ingredients[0].Line && at > r.TitleLine && text != "" && !times.MatchString(text) && len(strings.Fields(text)) <= 8 && !sentence(text) && !smallTalk.MatchString(text) && !greeting.MatchString(text) && !dated.MatchString(text) &&
 			unicode.IsUpper([]rune(text)[0]) && !strings.ContainsAny(text, ".?!,=|_") && !strings.HasSuffix(text, ":")
 	}
 	for _, u := range r.Unread {
@@ -313,12 +355,17 @@ func (r *reader) titledInWords() {
 	}
 }
 
+// promised begins a letter, and no title.
+var promised = regexp.MustCompile(`(?i)^as promised\b`)
+
 var (
 	// saysTitle are sentences that say what a list is for: "the one I use for beany enchiladas -
 	// makes 4", "so for the lemon traybake you want", "cheese pasties, each bench gets:"
 	saysTitle = []*regexp.Regexp{
+		regexp.MustCompile(`(?i)\brecipe\b[^.:,]{0,24}\bis (?:called )?(?:the |a |an |some )?(\pL[\pL' &-]{3,40}?)(?:[.,:!–—-]|$)`),
 		regexp.MustCompile(`(?i)\b(?:recipe|one|sheet|method|card|ingredients|list|version)\b[^.:]{0,40}\bfor (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?:\s+[-–—(]|,|[.:!]|$)`),
 		regexp.MustCompile(`(?i)^(?:(?:ok(?:ay)?|right|so|now|well),? )*for (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?: (?:you|u|we|they|i|each|everyone)\b|,|$)`),
+		regexp.MustCompile(`(?i)\bas promised,? (?:here(?:['’]s| is) )?(?:the |my |our |a |an |some )?(\pL[\pL' &-]{3,40}?)(?: recipe)?(?: \(|[.,:!–—-]|$)`),
 		regexp.MustCompile(`(?i)^to make (?:my |our |the |a |an |some )?(\pL[\pL' &-]{3,40}?) (?:you|we|i|take|soak|first)\b`),
 		regexp.MustCompile(`^(\pL[\pL' &-]{3,40}?) \((?:for|serves|makes) \d+[^)]*\)$`),
 		regexp.MustCompile(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),

@@ -10,8 +10,8 @@ import (
 
 const (
 	count = `(\d{1,4})(?:\s*(?:-|–|—|to|or|bis|à|till|tot|a|/)\s*(\d{1,4}))?`
-	whom  = `(?:hungry |greedy |small |large |generous |main |good |decent |big )*(?:people|persons?|pers\.?|adults?|children|kids|learners?|pupils?|students?|guests?|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
-	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|so|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
+	whom  = `(?:hungry |greedy |small |large |generous |main |good |decent |big )*(?:people|ppl|persons?|pers\.?|adults?|children|kids|learners?|pupils?|students?|guests?|portions?|portionen|portioner|porsjoner|porties|porciones|raciones|porzioni|servings?|serves|personen|personer|personnes|personas|persone|annosta|helpings?|hungry teenagers|mouths|of us|diners|bowls?|plates?|mugs?|plate(?:ful)?s?|covers|residents|clients|patients)?`
+	tail  = `(?:(?: [-–—] or\b|[ ,;(]+(?:or \d+ \pL+|as|with|generously|comfortably|sharing|or so|approx|easily|depending|plus|\d+ [\pL]+ each|each|so|if|when|at|in all|in (?:my|our|the)|a family|for)\b).*)?`
 	piece = `(?:x )?(?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g|oz|ml)[. ]+)?((?:(?:small|large|medium|big|mini|good|little|individual|thick|thin|x|of|nice) )*[\pL][\pL' -]*?)?(?:\s*\(([\pL -]+)\))?`
 )
 
@@ -21,8 +21,8 @@ var yields = []struct {
 	words   *regexp.Regexp
 	portion bool
 }{
-	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities (?:are )?for|amounts (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:an? (?:family|group|class) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
-	{regexp.MustCompile(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?)\.?(?:\s*\(.*\))?$`), true},
+	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities (?:are )?for|amounts (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:(?:an?|1) (?:family|group|class|table|bench) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
+	{regexp.MustCompile(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?|ppl)\.?(?:\s*\(.*\))?$`), true},
 	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantit[yé]|amount|(?:batch|tray|slab)(?: of)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
@@ -32,7 +32,7 @@ var yields = []struct {
 }
 
 // pieceNouns are what a bare "12 muffins" under a title counts.
-const pieceNouns = `pieces|pcs|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
+const pieceNouns = `pieces|pcs|muffins|buns|scones|rolls|biscuits|cookies|cakes|cupcakes|flapjacks|pancakes|brownies|slices|squares|bars|fingers|tarts|tartlets|pasties|pies|samosas|wraps|pizzas|burgers|meatballs|stück|stücke|st|bitar|pièces|parts|brötchen`
 
 // onePiece are what there can be one of.
 const onePiece = `loaf|cake|pie|tart|flan|quiche|jar|bowl|pudding|pizza|plait|roulade|tray|traybake|batch|gateau|torte|terrine|case|jug|pot|tin|portion|serving`
@@ -211,7 +211,7 @@ var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dis
 var titleMarks = regexp.MustCompile(`\s{3,}|\s+(?://|--+|\||[–—])\s+`)
 
 // inBrackets is "(6)", which serves so many, and "x 20", which makes so many.
-var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|x ?(\d{1,3}))$`)
+var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|\(?x ?(\d{1,3})\)?)$`)
 
 // fromTin is "For a 20 cm tin - 16 bits".
 var fromTin = regexp.MustCompile(`(?i)^(?:for |in |fits )?(?:an?|one) [^,]{0,30}\b(?:pan|tin|tray|dish)\s*[-–—:]\s*(\d{1,3}) (bits|pieces|bites|slices|squares|bars|fingers|portions)$`)
@@ -259,6 +259,11 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 		y.Piece = pieceOf(strings.ToLower(m[2]), y.Count)
 		return y, y.Count > 0
 	}
+	if m := madeInBrackets.FindStringSubmatch(text); m != nil && r.Yield.Count == 0 && isMade(strings.ToLower(m[2])) {
+		y.Count, _ = strconv.Atoi(m[1])
+		y.Piece = pieceOf(strings.ToLower(m[2]), y.Count)
+		return y, true
+	}
 	if m := roughly.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
 		y.Count, _ = strconv.Atoi(m[1])
 		y.Piece = "piece"
@@ -295,7 +300,7 @@ func isMade(noun string) bool {
 	return ok || madeNouns[strings.ToLower(noun)]
 }
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|covers|residents|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
+var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|ppl|covers|residents|bowls|plates|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
@@ -314,6 +319,15 @@ func (r *reader) titleYield() {
 			if ok {
 				y.Line = r.TitleLine
 				r.Yield, r.Title = y, strings.TrimSpace(parts[0])
+				return
+			}
+		}
+	}
+	if m := tinInTitle.FindStringSubmatch(r.Title); m != nil {
+		for _, p := range strings.Split(m[2], ",") {
+			if y, ok := yieldOf(p); ok {
+				y.Line = r.TitleLine
+				r.Yield, r.Title = y, m[1]
 				return
 			}
 		}
@@ -437,6 +451,12 @@ func (r *reader) yieldInside() {
 		if m := yieldLast.FindString(text); m != "" {
 			says = append(says, m)
 		}
+		if m := cutLast.FindStringSubmatch(text); m != nil {
+			says = append(says, "cut into "+m[1]+m[2])
+		}
+		if m := filled.FindStringSubmatch(text); m != nil {
+			says = append(says, "makes "+m[1])
+		}
 		for _, s := range says {
 			if y, ok := yieldOf(s); ok && (yieldWords.MatchString(s) || forSome.MatchString(s) && !goesOnFor.MatchString(text) || roughly.MatchString(strings.TrimSpace(s)) || soManyPieces.MatchString(s)) {
 				y.Line = at
@@ -467,6 +487,18 @@ func (r *reader) yieldInside() {
 		}
 	}
 }
+
+// cutLast says in the method into how many it is cut: "cool before cutting into 16".
+var cutLast = regexp.MustCompile(`(?i)\bbefore cutting (?:it )?into (\d{1,2}(?: (?:squares|bars|slices|pieces|fingers|wedges))?)\W*$|\bcut in(?:to)? (\d{1,2}) (?:when|while|once) (?:it['’]?s |it is )?(?:cold|cool|warm)\b`)
+
+// filled says it by the cases: "fill 12 cases".
+var filled = regexp.MustCompile(`(?i)\b(?:fill|between|into|among) (?:the )?(\d{1,2}) (?:(?:paper|muffin|cake|bun) )?(?:cases|ramekins|moulds)\b`)
+
+// madeInBrackets is a number of what is made, under the title: "(4 turnovers)".
+var madeInBrackets = regexp.MustCompile(`^\((\d{1,2}) (\pL+)\)$`)
+
+// tinInTitle is a tin and what it gives, behind the name: "Lemon bars (tray 20 x 30, cuts into 18)".
+var tinInTitle = regexp.MustCompile(`^(.{3,60}?)\s*\(([^()]+,[^()]+)\)$`)
 
 // yieldLast ends a line of times: "Prep: 10 mins Cook: 20 mins Serves: 4".
 var yieldLast = regexp.MustCompile(`(?i)\b(?:serves|makes|yields?|portions)\b:? ?\d[^:]*$`)
