@@ -276,6 +276,16 @@ func (s *School) Edit(ctx context.Context, id string) (Edit, error) {
 	return row.edit(), nil
 }
 
+// EditToChange returns the form that is kept under an id, which nobody else can
+// change until the transaction it is called in has ended.
+func (s *School) EditToChange(ctx context.Context, id string) (Edit, error) {
+	var row editRow
+	if err := s.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", id).First(&row).Error; err != nil {
+		return Edit{}, translate(err)
+	}
+	return row.edit(), nil
+}
+
 // Edits returns the forms that are being written, the latest first; those of
 // one dish where it is not 0.
 func (s *School) Edits(ctx context.Context, dish int64) ([]Edit, error) {

@@ -314,31 +314,46 @@ func understand(ctx context.Context, w Writing) (Writing, error) {
 
 // Keep keeps the state of the form after a button, so that nothing typed is
 // ever lost. Where the form is not the newest, since another window has gone
-// on meanwhile, it becomes a writing of its own. It returns the id under
-// which it is kept.
+// on or saved the dish meanwhile, it becomes a writing of its own. It returns
+// the id under which it is kept.
 func Keep(ctx context.Context, e store.Edit, f RecipeForm) (string, error) {
-	a := school.In(ctx)
-	if f.Revision != formFrom(e.Form).Revision {
-		e.ID = uuid.NewString()
-	}
-	n, _ := strconv.Atoi(f.Revision)
-	f.Revision, f.Typed = strconv.Itoa(n+1), ""
-	e.Title, e.Form = clean(f.Title), f.Values()
-	return e.ID, a.SaveEdit(ctx, e)
+	err := school.In(ctx).InTransaction(ctx, func(in *store.School) error {
+		kept, err := in.EditToChange(ctx, e.ID)
+		gone := errors.Is(err, store.ErrNotFound)
+		if err != nil && !gone {
+			return err
+		}
+		if gone || f.Revision != formFrom(kept.Form).Revision {
+			e.ID = uuid.NewString()
+		}
+		n, _ := strconv.Atoi(f.Revision)
+		f.Revision, f.Typed = strconv.Itoa(n+1), ""
+		e.Title, e.Form = clean(f.Title), f.Values()
+		return in.SaveEdit(ctx, e)
+	})
+	return e.ID, err
 }
 
 // KeepTyping keeps the state of the form while it is typed, and reports
-// whether it was the newest.
+// whether it was the newest: what was sent before a button was pressed may
+// arrive after it, and beside it.
 func KeepTyping(ctx context.Context, e store.Edit, f RecipeForm) (bool, error) {
-	a := school.In(ctx)
-	kept := formFrom(e.Form)
-	was, _ := strconv.ParseInt(kept.Typed, 10, 64)
-	now, _ := strconv.ParseInt(f.Typed, 10, 64)
-	if f.Revision != kept.Revision || now < was {
-		return false, nil
-	}
-	e.Title, e.Form = clean(f.Title), f.Values()
-	return true, a.SaveEdit(ctx, e)
+	newest := false
+	err := school.In(ctx).InTransaction(ctx, func(in *store.School) error {
+		row, err := in.EditToChange(ctx, e.ID)
+		if err != nil {
+			return err
+		}
+		kept := formFrom(row.Form)
+		was, _ := strconv.ParseInt(kept.Typed, 10, 64)
+		now, _ := strconv.ParseInt(f.Typed, 10, 64)
+		if newest = f.Revision == kept.Revision && now >= was; !newest {
+			return nil
+		}
+		e.Title, e.Form = clean(f.Title), f.Values()
+		return in.SaveEdit(ctx, e)
+	})
+	return newest, err
 }
 
 // Publish saves what was written as the dish, a draft or ready, and forgets

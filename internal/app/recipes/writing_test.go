@@ -56,6 +56,37 @@ func TestANewDishIsSavedWithItsWordsOrNotAtAll(t *testing.T) {
 	assert.ErrorIs(t, err, school.ErrNotFound)
 }
 
+// What is typed is on its way when a button is pressed, and both arrive at once: whatever
+// the server had read of the writing before, the button's state stays.
+func TestTypingThatArrivesBesideAButton(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.Head()
+	id, err := recipes.BeginEdit(ctx, 0, &recipe.Recipe{Title: "Oat bars"})
+	require.NoError(t, err)
+	both, err := recipes.Open(ctx, id)
+	require.NoError(t, err)
+	pressed, typed := both.Form, both.Form
+	pressed.Why, typed.Why, typed.Typed = "pressed", "typed", "1"
+	kept, err := recipes.Keep(ctx, both.Edit, pressed)
+	require.NoError(t, err)
+	require.Equal(t, id, kept)
+	newest, err := recipes.KeepTyping(ctx, both.Edit, typed)
+	require.NoError(t, err)
+	assert.False(t, newest)
+	w, err := recipes.Open(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, "pressed", w.Form.Why)
+
+	require.NoError(t, recipes.Drop(ctx, id))
+	_, err = recipes.KeepTyping(ctx, w.Edit, w.Form)
+	assert.ErrorIs(t, err, school.ErrNotFound, "what was thrown away stays away")
+	again, err := recipes.Keep(ctx, w.Edit, w.Form)
+	require.NoError(t, err)
+	assert.NotEqual(t, id, again, "what is pressed in a window that knows nothing of it is kept")
+	_, err = recipes.Open(ctx, again)
+	assert.NoError(t, err)
+}
+
 // How a school measures is saved without touching its tables of safety.
 func TestMeasuringLeavesTheTablesAlone(t *testing.T) {
 	h := demotest.Enter(t)
