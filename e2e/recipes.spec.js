@@ -119,6 +119,27 @@ test("a recipe is brought in and what is not understood is shown", async ({ page
   await expect(page.locator(".dish-state")).toContainText("A draft");
 });
 
+test("a new reading takes nothing from under the hand", async ({ page }) => {
+  await page.goto("/recipes");
+  await page.getByRole("button", { name: "Write a new one" }).click();
+  await page.waitForURL("**/recipes/edits/*");
+  const list = page.getByLabel(/^Ingredients/);
+  await understood(page, () => list.fill("200 g plain flour\n2 carrots"));
+  await list.press("End");
+  await list.pressSequentially("s");
+  const correct = page.locator(".correct").first();
+  await correct.locator("summary").hover();
+  await understood(page, () => page.mouse.down()); // it leaves the list, which is read anew
+  await page.mouse.up();
+  await expect(correct).toHaveAttribute("open", "");
+  await correct.getByLabel("How plain flour grows").selectOption({ index: 1 });
+  const chosen = await correct.getByLabel("How plain flour grows").inputValue();
+  await understood(page, () => page.getByLabel("Name of the dish").fill("Carrot squares"));
+  await expect(page.locator(".saved")).toContainText("Kept");
+  await expect(correct).toHaveAttribute("open", "");
+  await expect(correct.getByLabel("How plain flour grows")).toHaveValue(chosen);
+});
+
 test("what was typed last may arrive after the whole was saved", async ({ page }) => {
   await page.goto("/recipes");
   await page.getByRole("button", { name: "Write a new one" }).click();

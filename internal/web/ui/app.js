@@ -18,3 +18,4 @@ import "./behaviours/problem.js";
 import "./behaviours/step-order.js";
 import "./behaviours/ticks.js";
 import "./behaviours/typed.js";
+import "./behaviours/understood.js";
