@@ -28,6 +28,7 @@ const (
 var (
 	spans = regexp.MustCompile(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
 		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:(?:and|&)\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
+	everyHalf  = regexp.MustCompile(`(?i)\b(?:every|each)\s+$`)
 	whole      = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
 	tight      = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
 	sides      = regexp.MustCompile(`(?i)^\)?\s*(?:on\s+|for\s+|auf\s+)?(?:(?:each|per|a|either)\s+side|(?:je|jeder|pro)\s+seite|par\s+face|de\s+chaque\s+côté|par\s+côté)\b`)
@@ -126,6 +127,9 @@ func In(text string) []Span {
 	for _, m := range whole.FindAllStringIndex(text, -1) {
 		if and := andAHalf(text, m[0]); and {
 			continue // "an hour and a half hour" is no one's, "2 and a half hours" is a span's
+		}
+		if everyHalf.MatchString(text[:m[0]]) {
+			continue // how often, not how long
 		}
 		n := night
 		switch low := strings.ToLower(text[m[0]:m[1]]); {

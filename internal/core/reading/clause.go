@@ -124,7 +124,7 @@ var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:r
 var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
 
 // cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes".
-var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:1[4-9]|2[0-4])[05](?:[ .,;)]|$)`)
+var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:(?:1[4-9]|2[0-4])[05] ?(?:°|º|degrees?|deg)? ?(?:c|celsius)?|(?:3\d|4[0-5])[05] ?(?:°|º|degrees?|deg)? ?(?:f|fahrenheit))(?:[ .,;)]|$)`)
 
 // heatAndTime is a heat of ovens beside a time: "bain-marie, 140 °C 35–40 min".
 var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min`)

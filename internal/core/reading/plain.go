@@ -101,4 +101,8 @@ var rewritten = []struct {
 	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?oven)[ \t]*[:–-][ \t]*(\d.*\d ?min.*)$`), "$1 $2"},
 	{regexp.MustCompile(`@ ?(\d{2,3}\b)`), "at $1"},
 	{regexp.MustCompile(`(?i)\b(then|and) (down|up) to (\d{3})\b`), "$1 turn $2 to $3"},
+	// "at 180 bake for 10 minutes", "in a 180 oven bake", "15 mins at 220 then 45 at 160"
+	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?)at ((?:gas (?:mark )?)?\d{1,3} ?(?:°|degrees)? ?[CF]?(?: fan)?),? (bake|roast|cook)\b`), "$1$3 at $2"},
+	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?)in an? (\d{3} ?(?:°|degrees)? ?[CF]?(?: fan)?) oven,? (bake|roast|cook)\b`), "$1$3 in the oven at $2"},
+	{regexp.MustCompile(`(?i)(\d ?min(?:ute)?s? at \d{3}[^\n,.;]{0,4}),? (?:and )?then (\d{1,2}) at (\d{3})\b`), "$1, then $2 minutes at $3"},
 }

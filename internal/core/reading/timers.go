@@ -11,15 +11,19 @@ import (
 // timerOn tells somebody to look at a clock.
 var timerOn = regexp.MustCompile(`(?i)^(?:set|start) (?:(?:an?|the|your|their|our|up) )*(?:(?:oven|kitchen) )?(?:timers?|alarms?|clocks?|stopwatch(?:es)?)\b`)
 
-// timers gives what goes in without a time the minutes for which a timer is set behind it:
-// "into the oven at 180. Set the timer for 12 minutes".
+// timers gives what goes in without a time the minutes for which a timer is set behind it, or
+// else right before it: "into the oven at 180. Set the timer for 12 minutes".
 func timers(said [][]clause) {
 	var before *clause
+	var set []duration.Span // by a timer with nothing before it
 	for n := range said {
 		for k := range said[n] {
 			c := &said[n][k]
 			if len(c.verbs) == 0 || !strings.HasSuffix(c.verbs[0].word, "timer") {
-				before = c
+				if set != nil && len(c.spans) == 0 && c.isTimed() {
+					c.spans, c.timer = toEnd(set, c.text), true
+				}
+				before, set = c, nil
 				continue
 			}
 			if next := k + 1; next < len(said[n]) && len(c.spans) == 0 && len(said[n][next].verbs) == 0 { // "set timers - 20 mins"
@@ -27,6 +31,8 @@ func timers(said [][]clause) {
 			}
 			if before != nil && len(before.spans) == 0 && len(c.spans) > 0 && before.isTimed() {
 				before.spans, before.timer = toEnd(c.spans, before.text), true
+			} else {
+				set = c.spans
 			}
 			before = nil
 		}

@@ -141,7 +141,7 @@ func yieldIn(text string) (y Yield, ok bool) {
 		}
 		if !form.portion && len(m) > 3 && m[3] != "" {
 			y.Piece = pieceOf(m[3], max(y.Count, y.Most))
-			if len(m) > 4 && m[4] != "" {
+			if len(m) > 4 && isMade(m[4]) {
 				y.Piece = m[4]
 			}
 		}
