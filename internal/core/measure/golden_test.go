@@ -70,6 +70,39 @@ func TestTheNumbersAndUnits(t *testing.T) {
 	golden.Same(t, "numbers.golden", b.String())
 }
 
+// Lines with what only some people write in them.
+func TestTheAmountsOfOddLines(t *testing.T) {
+	var b strings.Builder
+	for _, line := range []string{
+		"1 of 400 g tin tomatoes", "1 of the onions", "1 of tin beans", "2 x tins beans", "2 x onions", "3 x eggs", "3x eggs", "3xl eggs", "2 xtra large eggs", "x", "x 2 eggs",
+		"spoon of honey", "spoonful honey", "a spoon", "honey: drizzle", "oil: glug", "honey: a spoon of", "4 (200 g) chicken breasts", "4 (about 200 g each) chicken breasts", "4 chicken breasts (200 g each)", "2 (400 g tins) beans", "2 (400 g) beans", "1 (8 oz/225 g) steak",
+		"1 (8 oz/225 g/0.5 lb) steak", "1 (8 oz/) steak", "1 (roughly) onion", "1 (small tin) beans", "5-2.5 g yeast", "5.25-2.75 g yeast", "10 to 5 eggs", "2 tom onions", "1 to two onions", "half to one tsp salt", "1 to 1 tsp salt", "one to 2½ tsp salt", "½ to one tsp salt", "2 tor onions",
+		"1 lb 4 oz flour", "1 lb 4 oz (550 g) flour", "1 lb 4 cups flour", "1 oz 4 lb flour", "1 cup plus 2 tbsp flour", "1 cup and 2 cups flour", "2 tsp + 1 tsp salt", "2 tsp + 1 g salt", "1 onion + 2 g salt", "1 tin + 200 g beans", "1 cup - 1 tbsp flour", "1 cup minus 1 tbsp flour",
+		"200 g / 7 oz flour", "200 g/12 oz flour", "200 g/200 ml flour", "200 g (7 oz) flour", "200 g (3 oz) flour", "200 g, packed, brown sugar", "1 cup firmly packed brown sugar", "1 cup tightly sugar", "1 lightly heaped tsp salt", "1 and heaped tsp salt", "1 very heaped tsp salt",
+		"1 (400 g tin beans", "1 (400 g (drained) tin) beans", "1 onion (red (or white)", "1 onion (red (or white))", "1 onion (finely chopped) (optional)", "1 onion, finely chopped, optional", "1 onion finely chopped", "1 finely chopped", "finely chopped onion", "1 very finely chopped onion", "1 onion very", "chopped", "1 chopped", "1 cut onion", "1 onion cut into wedges", "cut 1 onion", "cut into 4",
+		"1.234,56 g flour", "1,234.56 g flour", "1,234,567 g flour", "1.234.567 g flour", "0,234 g flour", "0.234 g flour", "0,23 g flour", "1,234 g flour", "1.234 g flour", "12,34 g flour", "12,345 g flour", "1234,567 g flour", ",234 g flour", "1,2,3 g flour", "1.2.3 g flour", "1. flour", "1, flour", "1,5.5 g flour",
+		"2½ ½ tsp salt", "2 ½½ tsp salt", "1½1 tsp salt", "1 3/2 tsp salt", "1 2/3 tsp salt", "3/0 tsp salt", "1/2/3 tsp salt", "10 1/2 oz flour", "1 1 1/2 tsp salt", "2 and 1 tsp salt", "2 and 1½ tsp salt",
+		"‘2’ eggs", "“2” eggs", "`2` eggs", "２ eggs", "２５０ g flour", "2\u00a0eggs", "2 eggs’", "2'' ginger", "2\" ginger", "2″ ginger", "2′ ginger",
+		"1000000 g flour", "100000 g flour", "100001 g flour", "10000 eggs", "10001 eggs", "100 l milk", "101 l milk", "10000 cm string", "10001 cm string", "1e20 g flour", "0 g flour", "0.0001 g flour",
+		strings.Repeat("salt ", 60), strings.Repeat("2 ", 110) + "eggs", "2 " + strings.Repeat("é", 300),
+		"between 2 and 3 onions", "between two and three tbsp oil", "up to 3 tbsp oil", "at least 3 tbsp oil", "max 3 tbsp oil", "about half a lemon", "approx. 2-3 g salt", "c. 20 g salt", "~20 g salt", "± 20 g salt", "<20 g salt", ">20 g salt",
+		"gas mark", "1 gas", "2 g", "g 2", "2g", "2 gee", "250 flour g", "250g. flour", "250 g. flour", "250 gr. flour", "250 gms flour", "2 T sugar", "2 t sugar", "2 Tb sugar", "2 tbs sugar", "2 c flour", "2 C flour", "2 # flour", "2 lbs. flour", "2 fl. oz. milk", "2 fl oz. milk", "2 floz milk", "2 pts milk", "2 ltr milk", "2 litres milk", "2 ltrs milk",
+	} {
+		for _, sys := range []measure.System{measure.Metric, measure.US} {
+			r := measure.Read(line, sys)
+			fmt.Fprintf(&b, "%.60s: %t %s–%s %s “%.40s” %s | %.60s | %.200q %.200q %.60s %t %t %t", line, r.Given, r.Low, r.High, r.Unit.ID, r.Name, r.Size, r.Note, r.Doubts, r.Problems, r.Unread, r.Taste, r.Surface, r.Optional)
+			for _, q := range r.Also {
+				fmt.Fprintf(&b, ", or %s", q)
+			}
+			if r.Pack != nil {
+				fmt.Fprintf(&b, ", %s of %s %s", r.Pack.Count, r.Pack.Size, r.Pack.Word.ID)
+			}
+			b.WriteString("\n")
+		}
+	}
+	golden.Same(t, "odd.golden", b.String())
+}
+
 // How amounts are measured with what lies in an ordinary drawer.
 func TestHowAmountsAreMeasured(t *testing.T) {
 	var b strings.Builder

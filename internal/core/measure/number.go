@@ -88,6 +88,9 @@ func quotient(a, b, rest string) figure {
 	return figure{n: num.Div(den), rest: rest}
 }
 
+// thousands are digits in groups of three.
+var thousands = regexp.MustCompile(`^\d{1,3}(?:[.,]\d{3})+$`)
+
 // decimal reads digits with commas and dots, whose meaning differs between
 // countries: 1,234.5 and 1.234,5, 0,5 and 1,500.
 func decimal(s string) figure {
@@ -100,6 +103,9 @@ func decimal(s string) figure {
 	case comma >= 0 && dot >= 0:
 		text = strings.ReplaceAll(strings.ReplaceAll(s, ".", ""), ",", ".")
 	case strings.Count(s, ",")+strings.Count(s, ".") > 1:
+		if !thousands.MatchString(s) {
+			f.fault = s + " is no number"
+		}
 		text = strings.NewReplacer(",", "", ".", "").Replace(s)
 	default:
 		at := max(comma, dot)

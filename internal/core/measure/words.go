@@ -56,7 +56,7 @@ var unitWords = func() map[string]Unit {
 	add(Pinch, "pinch,pinches,prise,prisen,pincée,pincées,pizzico,snufje,nypa")
 	add(Teaspoon, "tsp,tsps,teasp,tspn,teaspoon,teaspoons,tea spoon,tea spoons,teaspoonful,teaspoonfuls,tl,teelöffel,theelepel,theelepels,tsk,tesked,teskedar,c à café,c à c,cac,càc,cuillère à café,cuillères à café,cucchiaino,cucchiaini")
 	add(Dessertspoon, "dsp,dsps,dstsp,dstsps,dessertspoon,dessertspoons,dessert spoon,dessert spoons,dessertspoonful,dessertspoonfuls")
-	add(Tablespoon, "tbsp,tbsps,tbs,tbl,tblsp,tblsps,tblspns,c à s,cas,càs,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,soup spoon,soup spoons,soupspoon,soupspoons,big spoon,big spoons,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
+	add(Tablespoon, "tbsp,tbsps,tbs,tb,tbl,tblsp,tblsps,tblspns,c à s,cas,càs,tblspn,tbspn,tablespoon,tablespoons,table spoon,table spoons,tablespoonful,tablespoonfuls,soup spoon,soup spoons,soupspoon,soupspoons,big spoon,big spoons,el,esslöffel,eetlepel,eetlepels,msk,matsked,matskedar,c à soupe,cuillère à soupe,cuillères à soupe,cucchiaio,cucchiai")
 	add(Cup, "cup,cups,cupful,cupfuls")
 	add(FluidOunce, "fl oz,floz,fl ozs,fluid ounce,fluid ounces,fl ounce,fl ounces")
 	add(Pint, "pint,pints,pt,pts")
