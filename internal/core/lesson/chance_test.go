@@ -9,6 +9,7 @@ import (
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/safety"
 	"freshapron/internal/demo"
@@ -45,11 +46,14 @@ func TestLessonsByChance(t *testing.T) {
 				l.Absent = append(l.Absent, id)
 			}
 		}
-		if one(3) {
-			l.OtherWays = []lesson.WayTaken{{Learner: 2, Way: safety.LowVision}}
-		}
 		dish := l.Menu[0].Recipe
 		step := dish.Steps[rng.IntN(len(dish.Steps))].ID
+		if one(3) {
+			l.OtherWays = []lesson.WayTaken{{Learner: 2, Way: safety.LowVision}, {Learner: 3, Dish: dish.ID, Step: step, Way: "scissors"}, {Learner: 4, Way: "large-print"}}
+		}
+		if n%5 == 4 {
+			l.Others = []recipe.Recipe{dishes[order[7]], dishes[order[8]]}
+		}
 		switch rng.IntN(6) {
 		case 0:
 			l.Changes = []rescue.Change{{Kind: rescue.TwoLessons, Dish: dish.ID, Step: step, Number: 1 + rng.IntN(2)}}
@@ -79,6 +83,14 @@ func TestLessonsByChance(t *testing.T) {
 		b.WriteString(golden.All(f.Check(), f.Groups, f.Dishes, err))
 		if err != nil {
 			continue
+		}
+		for _, bench := range l.Benches() {
+			fmt.Fprintln(&b, bench.ID, bench.Names(), l.LargePrint(bench.ID))
+		}
+		sheets, adults := l.BenchSheets(f, p, l.Sizes()), l.AdultSheets(f, p)
+		b.WriteString(golden.All(sheets, adults))
+		for _, o := range l.Others {
+			fmt.Fprintln(&b, lesson.SharedSkills(dish, o))
 		}
 		for i, v := range l.Verdicts(f, p, l.Sizes()) {
 			b.WriteString(golden.All(i, v))

@@ -109,6 +109,11 @@ func TestWhateverHappens(t *testing.T) {
 			for _, m := range s.Compare(other) {
 				fmt.Fprintf(&b, "  moves %s %s to %.2f %s\n", m.Bench, m.Step.Step, m.Start, m.Unit)
 			}
+			for _, bench := range []string{"", s.Benches[0].ID} {
+				for _, e := range s.Pictures(bench) {
+					fmt.Fprintf(&b, "  picture of %s at %.1f\n", e.Bench, e.At)
+				}
+			}
 			for _, c := range s.Points() {
 				fmt.Fprintf(&b, "  point %.2f\n", c.At)
 			}

@@ -36,7 +36,11 @@ func of(id int64, on order.Day, takes ...lesson.Take) supply.Lesson {
 func says(needs []supply.Need) string {
 	var out []string
 	for _, n := range needs {
-		out = append(out, n.On.String()[8:]+" "+n.Item.Says(n.Amount))
+		apart := ""
+		if n.Item.Apart() {
+			apart = " apart"
+		}
+		out = append(out, n.On.String()[8:]+" "+n.Item.Says(n.Amount)+apart)
 	}
 	return strings.Join(out, "; ")
 }
@@ -52,7 +56,7 @@ func TestNeedsAreMerged(t *testing.T) {
 		"pieces of what is sold by weight":        {[]lesson.Take{take("a", "2 onions"), take("b", "150 g onions")}, "30 510 g onions"},
 		"eggs by weight are whole eggs":           {[]lesson.Take{take("a", "100 g medium eggs"), take("b", "1 medium egg")}, "30 3 medium eggs"},
 		"what is poured, by volume":               {[]lesson.Take{take("a", "1 l semi-skimmed milk"), take("b", "2 tbsp semi-skimmed milk")}, "30 1.03 l semi-skimmed milk"},
-		"what the pantry does not know, in words": {[]lesson.Take{take("a", "2 zorbles"), take("b", "30 g zorbles")}, "30 2 zorbles; 30 30 g zorbles"},
+		"what the pantry does not know, in words": {[]lesson.Take{take("a", "2 zorbles"), take("b", "30 g zorbles")}, "30 2 zorbles apart; 30 30 g zorbles apart"},
 		"nobody buys water":                       {[]lesson.Take{take("a", "500 ml water")}, ""},
 	} {
 		assert.Equal(t, c.want, says(supply.Merge(pantry.Stock(), nil, []supply.Lesson{of(1, monday, c.takes...)})), name)
