@@ -123,8 +123,8 @@ var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:r
 // soLongAt is a time and a heat that stand for a bake: "15 mins at 220".
 var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
 
-// cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes".
-var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:(?:1[4-9]|2[0-4])[05] ?(?:°|º|degrees?|deg)? ?(?:c|celsius)?|(?:3\d|4[0-5])[05] ?(?:°|º|degrees?|deg)? ?(?:f|fahrenheit))(?:[ .,;)]|$)`)
+// cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes", "cook 180 15 mins".
+var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:(?:1[4-9]|2[0-4])[05] ?(?:°|º|degrees?|deg)? ?(?:c|celsius)?|(?:3\d|4[0-5])[05] ?(?:°|º|degrees?|deg)? ?(?:f|fahrenheit))(?:[ .,;)]|$)|^\W*cook (?:1[4-9]|2[0-4])[05] ?(?:°|º)?c?(?: fan)?,? (?:for )?\d+ ?(?:(?:-|–|to) ?\d+ ?)?min`)
 
 // heatAndTime is a heat of ovens beside a time: "bain-marie, 140 °C 35–40 min".
 var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min`)
@@ -212,7 +212,7 @@ func within(p passage, from, to int) []clause {
 
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".
-var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
+var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|(?:in(?:to)? (?:the )?)?oven,? (?:at |on )?(?:gas (?:mark )?\d|\d{3})[^.,;]{0,12} for [^.,;]{0,12}\d ?min|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
 
 // unended is a range whose end is to come.
 var unended = regexp.MustCompile(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)

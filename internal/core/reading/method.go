@@ -23,6 +23,7 @@ func (r *reader) method() {
 		r.said[n] = clauses(p)
 	}
 	timers(r.said)
+	turns(r.said)
 	var list []*draft
 	for n, p := range r.prose {
 		drafts := r.passage(n, p)
@@ -122,6 +123,9 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		if s.step != nil && !fresh && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {
 			s.keptHot(s.step.done(), true)
 			r.again(&a, s.step.done())
+			if before := s.step.done(); before.turns && len(before.heats) > 0 && before.does.on == "" { // "turn down to 160, another 20 mins"
+				a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
+			}
 			if !s.step.said {
 				s.step.take(a)
 				s.step.words(p)
@@ -143,8 +147,18 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			s.step.words(p)
 			continue
 		}
+		if s.step != nil && s.step.said && (s.step.on != "" || s.step.waits) && len(a.said) > 0 && turnedOver.MatchString(a.text) {
+			a.does, a.idle = s.step.done().does, s.step.done().idle // "grill 4 mins, turn, 4 mins"
+			s.step.take(a)
+			s.step.words(p)
+			continue
+		}
+		if a.does.word == "dry" && s.step != nil && s.step.done().does.kind == fit.Clean { // the dishes
+			a.does, a.idle = s.step.done().does, false
+		}
 		s.place(&a)
 		if fresh || !r.joined(s.step, a) {
+			a.bakesOn()
 			if label >= 0 {
 				a.from, label, a.meanwhile = label, -1, a.meanwhile || ahead.meanwhile
 				if a.adult == fit.NoAdult && ahead.adult != "" {
@@ -166,6 +180,29 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 		list = append(list, d)
 	}
 	return list
+}
+
+// turnedOver is done for a moment while something cooks.
+var turnedOver = regexp.MustCompile(`(?i)^\W*(?:then |and )*(?:turn|flip|stir|shake|toss|baste)(?: (?:it|them|over|once|well|again|everything))*\W*$`)
+
+// turns gives a clause that only turns something over the minutes behind it, which it cooks
+// on for: "grill 4 mins, turn, 4 mins".
+func turns(said [][]clause) {
+	for _, list := range said {
+		for k := 1; k < len(list); k++ {
+			if over, then := &list[k-1], &list[k]; len(over.spans) == 0 && len(then.spans) > 0 && len(then.verbs) == 0 && turnedOver.MatchString(over.text) {
+				over.spans, then.spans = toEnd(then.spans, over.text), nil
+			}
+		}
+	}
+}
+
+// bakesOn makes a bake of what only says how hot the oven is from now on, and for how long:
+// "turn the oven down to 160 for 20 mins".
+func (a *action) bakesOn() {
+	if a.turns && len(a.said) > 0 && len(a.heats) > 0 && a.does.on == "" {
+		a.does, a.idle = spoken{"bake", a.does.at, verbs["bake"]}, true
+	}
 }
 
 // goneIn reads what goes in for a time, and has no verb: into the oven that is on, as

@@ -20,6 +20,7 @@ var senses = map[string][]sense{
 	"cook":  {{regexp.MustCompile(`(?i)^cook(?:ing)? (?:the |your |all the |some )?(?:dried |fresh |egg )?(?:pasta|spaghetti|macaroni|penne|noodles|rice|potatoes|quinoa|lentils)\s*(?:$|[.,;(]|as per|as on|as packet|according|following|until|till|in (?:boiling|salted|water|a pan of))`), "boil"}},
 	"ice":   {{regexp.MustCompile(`(?i)^ice (?:when|once) `), "pipe"}},
 	"put":   {{regexp.MustCompile(`(?i)^put (?:everything|all|it all|equipment|things)\b[^.]* away\b`), "tidy"}},
+	"fill":  {{regexp.MustCompile(`(?i)^fill in (?:the |your |an? )?(?:\pL+ )?(?:sheet|form|table|booklet|chart|evaluation|worksheet|log)\b`), "taste"}},
 	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
 	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
 	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},

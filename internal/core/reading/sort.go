@@ -208,8 +208,8 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		told = v != ""
 	}
 	head, _, _ := strings.Cut(text, ":")
-	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text)
-	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
+	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || atHomeOnly.MatchString(text)
+	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !atHomeOnly.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
 	}
@@ -552,10 +552,10 @@ func (r *reader) say(l line, text string) {
 	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole, asks: l.asks})
 }
 
-// atHome is the end of a step that tells what is done instead, at home: "or take home and bake 20
-// minutes"; orElse is what is done instead, elsewhere; signedOff is a letter's: "Ta, Jo".
+// atHome is the end of a step that tells what is done after it or instead, at home: "or take home and
+// bake 20 minutes"; orElse is what is done instead, elsewhere; signedOff is a letter's: "Ta, Jo".
 var (
-	atHome    = regexp.MustCompile(`(?i)^(.{8,}?)[,;.]?\s+(or (?:you can )?(?:(?:take|bake|cook|finish|heat|grill)(?: (?:it|them|this))?(?: off)? (?:at )?home)\b.*)$`)
+	atHome    = regexp.MustCompile(`(?i)^(.{8,}?)[,;.]?\s+(or (?:you can )?(?:(?:take|bake|cook|finish|heat|grill)(?: (?:it|them|this))?(?: off)? (?:at )?home)\b.*|` + doneAtHome + `.*)$`)
 	orElse    = regexp.MustCompile(`(?i)^(.{4,}?\d ?min.*?)[,;.]?\s+(or (?:(?:in|under) the |bake (?:in the )?)?(?:oven|grill|microwave|air ?fryer)\b.*\d.*)$`)
 	signedOff = regexp.MustCompile(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
 )

@@ -174,7 +174,7 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	if after != nil && after[1] == "" {
 		s.To += len(after[0])
 	}
-	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, "bake") || strings.HasSuffix(before, "roast") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan || n%10 == 0 && afterMinutes.MatchString(before))
+	atOven := oven && (strings.HasSuffix(before, " to") || strings.HasSuffix(before, " on") || strings.HasSuffix(before, "@") || strings.HasSuffix(before, "bake") || strings.HasSuffix(before, "roast") || strings.HasSuffix(before, "cook") || strings.HasSuffix(before, " at") || strings.HasSuffix(before, "/") || strings.HasSuffix(before, "oven") || strings.HasSuffix(before, "oven:") || strings.HasSuffix(before, ",") || strings.HasSuffix(before, "(") || s.Fan || n%10 == 0 && afterMinutes.MatchString(before))
 	if err != nil || !sign && !atOven && !s.Fan {
 		return s, false
 	}
