@@ -71,6 +71,7 @@ func (l *limiter) walk(path string, v reflect.Value) {
 	switch {
 	case v.Type() == number:
 		l.numbers(path, v, func(n int) reflect.Value { return reflect.ValueOf(exact.Frac(int64(n), 4)) }, " quarters")
+		l.printed(path, v)
 	case v.Kind() == reflect.Pointer && !v.IsNil():
 		l.instead(path, v, "none", reflect.Zero(v.Type()))
 		l.walk(path, v.Elem())
@@ -124,6 +125,25 @@ func (l *limiter) numbers(path string, v reflect.Value, of func(int) reflect.Val
 		l.changes(path, unit, at, 0, 100)
 	} else {
 		l.changes(path, unit, at, least, farthest)
+	}
+	v.Set(was)
+}
+
+// printed writes how numbers that have no end are told of.
+func (l *limiter) printed(path string, v reflect.Value) {
+	was := reflect.New(v.Type()).Elem()
+	was.Set(v)
+	for _, n := range []int64{-1, 1, 701, 700_001} {
+		v.Set(reflect.ValueOf(exact.Frac(n, 7)))
+		if l.says() == asUsual {
+			continue
+		}
+		for _, line := range strings.Split(l.check().Error(), "\n") {
+			if plain := figure.ReplaceAllString(line, "#"); !slices.Contains(l.usual, plain) {
+				fmt.Fprintf(&l.b, "%s at %d/7: %s\n", path, n, short(line))
+				break
+			}
+		}
 	}
 	v.Set(was)
 }
