@@ -74,9 +74,9 @@ func SaveReview(ctx context.Context, lesson int64, version string, r Review) err
 		return err
 	}
 	var problems problem.List
-	for field, text := range map[string]string{"learn": r.Learn, "know": r.Know, "next": r.Next} {
-		if utf8.RuneCountInString(text) > longestReview {
-			problems.Add(field, "It is longer than %d letters", longestReview)
+	for _, f := range []struct{ name, text string }{{"learn", r.Learn}, {"know", r.Know}, {"next", r.Next}} {
+		if utf8.RuneCountInString(f.text) > longestReview {
+			problems.Add(f.name, "It is longer than %d letters", longestReview)
 		}
 	}
 	if err := problems.Err(); err != nil {

@@ -1,6 +1,7 @@
 package school
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 
@@ -28,13 +29,12 @@ func (l Larder) System() measure.System {
 
 // Tolerances returns the school's, the usual ones where it has set none.
 func (l Larder) Tolerances() pantry.Tolerances {
-	t := pantry.Usual
-	for own, into := range map[float64]*float64{l.Settings.Agent: &t.Agent, l.Settings.Structure: &t.Structure, l.Settings.Other: &t.Other} {
-		if own > 0 {
-			*into = own
-		}
+	own := func(set, usual float64) float64 { return cmp.Or(max(0, set), usual) }
+	return pantry.Tolerances{
+		Agent:     own(l.Settings.Agent, pantry.Usual.Agent),
+		Structure: own(l.Settings.Structure, pantry.Usual.Structure),
+		Other:     own(l.Settings.Other, pantry.Usual.Other),
 	}
-	return t
 }
 
 // Tables are what lessons of the school are planned with.

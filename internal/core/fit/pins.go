@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-
-	"freshapron/internal/core/exact"
 )
 
 // absences checks who is out of the room, and when.
@@ -60,10 +58,11 @@ func (c *checker) pins() {
 }
 
 func (c *checker) pinned(path string, p Pin, s Step) {
-	for field, m := range map[string]*exact.Number{"not_before": p.NotBefore, "begin_by": p.BeginBy} {
-		if m != nil {
-			c.minutes(path+"."+field, *m)
-		}
+	if p.NotBefore != nil {
+		c.minutes(path+".not_before", *p.NotBefore)
+	}
+	if p.BeginBy != nil {
+		c.minutes(path+".begin_by", *p.BeginBy)
 	}
 	if p.NotBefore != nil && p.BeginBy != nil && p.BeginBy.Cmp(*p.NotBefore) < 0 {
 		c.add(path+".begin_by", "minute %s is before minute %s, before which the step may not start", p.BeginBy.Decimal(2), p.NotBefore.Decimal(2))
