@@ -124,4 +124,4 @@ func (c *chart) estimate(block []int, resource, from int, front bool) int {
 
 // estimateWeight is how many tasks of a stretch are judged in the time of a
 // placement.
-const estimateWeight = 2
+const estimateWeight = 1

@@ -49,7 +49,7 @@ func (q *quick) duesOf(n int) []due     { return q.dues[q.dueAt[n]:q.dueAt[n+1]]
 func (q *quick) claimsOf(n int) []claim { return q.claims[q.claimAt[n]:q.claimAt[n+1]] }
 
 // claimWeight is how many tasks are laid by their claims in the time of a placement.
-const claimWeight = 5
+const claimWeight = 2
 
 // layClaims is decode where every resource takes one task at a time: each starts when all
 // that it takes is free.
@@ -99,7 +99,7 @@ func (s *local) layClaims(order []int) {
 
 // drawClaims draws the chart of a list that was laid by its claims.
 func (s *local) drawClaims(order []int) {
-	*s.spent += 1 + len(order)/(2*claimWeight)
+	*s.spent += 1 + len(order)/claimWeight
 	for _, n := range order {
 		s.tail[n] = s.quick.length[n]
 		s.chart.next[n] = s.chart.next[n][:0]
