@@ -123,6 +123,9 @@ var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:r
 // soLongAt is a time and a heat that stand for a bake: "15 mins at 220".
 var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
 
+// deepFat is as hot as an oven, and so is sugar that browns.
+var deepFat = regexp.MustCompile(`(?i)\binto (?:the )?(?:(?:hot|deep) )*(?:oil|fat)\b|\bfat fryer\b|\bcaramel\b`)
+
 // cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes", "cook 180 15 mins".
 var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:(?:1[4-9]|2[0-4])[05] ?(?:°|º|degrees?|deg)? ?(?:c|celsius)?|(?:3\d|4[0-5])[05] ?(?:°|º|degrees?|deg)? ?(?:f|fahrenheit))(?:[ .,;)]|$)|^\W*cook (?:1[4-9]|2[0-4])[05] ?(?:°|º)?c?(?: fan)?,? (?:for )?\d+ ?(?:(?:-|–|to) ?\d+ ?)?min`)
 
@@ -131,7 +134,7 @@ var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:f
 
 // ofOven reports whether a sentence is about an oven, which it may not name.
 func ofOven(sentence string) bool {
-	return setting.Oven(sentence) || slices.ContainsFunc([]*regexp.Regexp{startsHot, soLongAt, cookAt, heatAndTime}, func(form *regexp.Regexp) bool { return form.MatchString(sentence) })
+	return setting.Oven(sentence) || !deepFat.MatchString(sentence) && slices.ContainsFunc([]*regexp.Regexp{startsHot, soLongAt, cookAt, heatAndTime}, func(form *regexp.Regexp) bool { return form.MatchString(sentence) })
 }
 
 // settingOnly is how hot an oven is to be, and nothing else: "Oven on - 210C, fan 190C".

@@ -153,7 +153,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			s.step.words(p)
 			continue
 		}
-		if a.does.word == "dry" && s.step != nil && s.step.done().does.kind == fit.Clean { // the dishes
+		if a.does.word == "dry" && s.step != nil && s.step.done().does.word == "wash up" { // the dishes
 			a.does, a.idle = s.step.done().does, false
 		}
 		s.place(&a)

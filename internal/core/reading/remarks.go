@@ -18,10 +18,15 @@ var (
 // keeps is how long the food lasts.
 var keeps = regexp.MustCompile(`(?i)^(?:(?:it |this |they )?(?:keeps|freezes|lasts|will (?:keep|freeze|last))\b[^.]{0,12}\b(?:\d|well|in|for|up)|best eaten|(?:eat|use) within)`)
 
-// done at home, after the lesson: "take home and bake at 180 for 20 mins", "to reheat: 180 for 15".
-const doneAtHome = `(?:take (?:it |them |this )?home,? (?:to|and|then) (?:bake|cook|heat|reheat|grill|finish)|(?:to )?(?:freeze (?:or|and) )?(?:bake|cook|finish(?: (?:it|them|off|baking|cooking))?|heat|heat through|reheat|grill|warm through) (?:it |them |this )?at home|at home,?:? (?:bake|cook|finish|heat|reheat|grill|put)|to reheat)\b`
+// doneAtHome is what is done after the lesson: "take home and bake at 180 for 20 mins".
+const doneAtHome = `(?:take (?:it |them |this )?home,? (?:to|and|then) (?:bake|cook|heat|reheat|grill|finish)|(?:to )?(?:freeze (?:or|and) )?(?:bake|cook|finish(?: (?:it|them|off|baking|cooking))?|heat|heat through|reheat|grill|warm through) (?:it |them |this )?at home|at home,?:? (?:bake|cook|finish|heat|reheat|grill|put))\b`
 
-var atHomeOnly = regexp.MustCompile(`(?i)^\W*` + doneAtHome)
+// atHomeOnly is a line of it, "to reheat: 180 for 15" among them; hereToo is what may be done in the
+// lesson as well.
+var (
+	atHomeOnly = regexp.MustCompile(`(?i)^\W*(?:` + doneAtHome + `|to reheat ?[:–-])`)
+	hereToo    = regexp.MustCompile(`(?i)\bhome or (?:in|at) (?:the )?(?:school|class|lesson)\b`)
+)
 
 // keepsBehind is that at the end of a step.
 var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)

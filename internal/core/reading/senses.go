@@ -22,7 +22,7 @@ var senses = map[string][]sense{
 	"put":   {{regexp.MustCompile(`(?i)^put (?:everything|all|it all|equipment|things)\b[^.]* away\b`), "tidy"}},
 	"fill":  {{regexp.MustCompile(`(?i)^fill in (?:the |your |an? )?(?:\pL+ )?(?:sheet|form|table|booklet|chart|evaluation|worksheet|log)\b`), "taste"}},
 	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
-	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}},
+	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}, {regexp.MustCompile(`(?i)^wip(?:e|ing) (?:the |your )?mushrooms?\b`), "wash"}},
 	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
 	"scald": {{regexp.MustCompile(`(?i)^scald (?:the )?(?:milk|cream)\b`), "heat"}},
 	"brown": {{regexp.MustCompile(`(?i)^brown (?:sugar|rice|bread|rolls?|flour|sauce|lentils|basmati|stock|onions? skins?|paper)\b`), ""}},

@@ -208,8 +208,9 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		told = v != ""
 	}
 	head, _, _ := strings.Cut(text, ":")
-	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || atHomeOnly.MatchString(text)
-	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !atHomeOnly.MatchString(text) && !strings.Contains(text[:min(16, len(text))], ":")) {
+	home := atHomeOnly.MatchString(text) && !hereToo.MatchString(text)
+	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || home
+	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !home && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
 	}
@@ -524,7 +525,7 @@ func (r *reader) say(l line, text string) {
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
 	for _, form := range []*regexp.Regexp{atHome, orElse, signedOff} {
-		if m := form.FindStringSubmatch(text); m != nil {
+		if m := form.FindStringSubmatch(text); m != nil && !hereToo.MatchString(text) {
 			text = m[1]
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 			if form == orElse {

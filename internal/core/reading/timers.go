@@ -31,7 +31,7 @@ func timers(said [][]clause) {
 			}
 			if before != nil && len(before.spans) == 0 && len(c.spans) > 0 && before.isTimed() {
 				before.spans, before.timer = toEnd(c.spans, before.text), true
-			} else {
+			} else if before == nil || !before.isTimed() {
 				set = c.spans
 			}
 			before = nil
