@@ -4,6 +4,7 @@ import (
 	"context"
 	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"freshapron/internal/core/recipe"
@@ -269,8 +270,12 @@ func (s *School) SaveEdit(ctx context.Context, e Edit) error {
 
 // Edit returns the form that is kept under an id.
 func (s *School) Edit(ctx context.Context, id string) (Edit, error) {
+	return editIn(s.db.WithContext(ctx), id)
+}
+
+func editIn(db *gorm.DB, id string) (Edit, error) {
 	var row editRow
-	if err := s.db.WithContext(ctx).Where("id = ?", id).First(&row).Error; err != nil {
+	if err := db.Where("id = ?", id).First(&row).Error; err != nil {
 		return Edit{}, translate(err)
 	}
 	return row.edit(), nil
@@ -279,11 +284,7 @@ func (s *School) Edit(ctx context.Context, id string) (Edit, error) {
 // EditToChange returns the form that is kept under an id, which nobody else can
 // change until the transaction it is called in has ended.
 func (s *School) EditToChange(ctx context.Context, id string) (Edit, error) {
-	var row editRow
-	if err := s.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", id).First(&row).Error; err != nil {
-		return Edit{}, translate(err)
-	}
-	return row.edit(), nil
+	return editIn(s.db.WithContext(ctx).Clauses(clause.Locking{Strength: "UPDATE"}), id)
 }
 
 // Edits returns the forms that are being written, the latest first; those of
