@@ -68,5 +68,5 @@ function release() {
   });
 }
 
-document.addEventListener("pointerup", release);
-document.addEventListener("pointercancel", release);
+// A press on a list that drops down may never be told to end.
+for (const end of ["pointerup", "pointercancel", "keydown"]) document.addEventListener(end, release);
