@@ -55,6 +55,11 @@ type Setup struct {
 // Titles names the dishes of the menu.
 func (l Lesson) Titles() string { return l.Plan(lesson.Tables{}).Titles() }
 
+// Over reports whether the bell has rung, at a local time.
+func (l Lesson) Over(now time.Time) bool {
+	return l.Date.Add(time.Duration(l.Period.End) * time.Minute).Before(time.Date(now.Year(), now.Month(), now.Day(), now.Hour(), now.Minute(), 0, 0, time.UTC))
+}
+
 // Plan returns the lesson as the core takes it, with the school's tables.
 func (l Lesson) Plan(t lesson.Tables) lesson.Lesson {
 	out := t.With(lesson.Lesson{

@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/PuerkitoBio/goquery"
@@ -21,22 +22,61 @@ import (
 
 // inside turns a link of a page into an address of this site, without its
 // fragment; it reports false for what leads elsewhere.
-func (s *site) inside(from, link string) (string, bool) {
-	base, err := url.Parse(s.URL + from)
-	require.NoError(s.t, err)
+func inside(t testing.TB, from, link string) (string, bool) {
+	base, err := url.Parse(from)
+	require.NoError(t, err)
 	u, err := base.Parse(link)
-	require.NoError(s.t, err, "%s links to %q", from, link)
-	if !strings.HasPrefix(u.String(), s.URL+"/") {
-		return "", false
-	}
+	require.NoError(t, err, "%s links to %q", from, link)
 	u.Fragment = ""
-	return strings.TrimPrefix(u.String(), s.URL), true
+	return u.String(), u.Host == "" && strings.HasPrefix(u.Path, "/")
 }
 
-// crawl opens every page that can be reached by links from the first, at most
-// so many of a kind: addresses count as one kind when they differ only in
-// numbers or in what is asked.
-func (s *site) crawl(first string, most int, visit func(path string, resp *http.Response, doc *goquery.Document)) {
+// A visit looks at what a crawl has come to. Of what is no page the document holds the text.
+type visit func(path string, resp *http.Response, doc *goquery.Document)
+
+// An answer is what an address gave.
+type answer struct {
+	resp *http.Response
+	doc  *goquery.Document
+}
+
+// open asks for an address.
+func (s *site) open(path string) answer {
+	resp := s.do("GET", path, nil)
+	doc, err := goquery.NewDocumentFromReader(resp.Body)
+	require.NoError(s.t, err)
+	return answer{resp, doc}
+}
+
+func isPage(resp *http.Response) bool {
+	return strings.HasPrefix(resp.Header.Get("Content-Type"), "text/html")
+}
+
+// untouched are the answers of a demonstration in which nothing has been done yet, as the
+// head of food gets them, by their addresses: what several tests look through is asked for
+// once.
+var untouched sync.Map
+
+// crawlUntouched is crawl from the first page of a demonstration in which nothing has been
+// done yet.
+func (s *site) crawlUntouched(most int, visit visit) {
+	follow(s.t, "/", most, func(path string) answer {
+		if a, ok := untouched.Load(path); ok {
+			return a.(answer)
+		}
+		a := s.open(path)
+		untouched.Store(path, a)
+		return a
+	}, visit)
+}
+
+// crawl opens every page that can be reached by links from the first, at most so many of a
+// kind.
+func (s *site) crawl(most int, visit visit) { follow(s.t, "/", most, s.open, visit) }
+
+// follow visits what can be reached by links from the first address, at most so many of a
+// kind: addresses count as one kind when they differ only in numbers or in what is asked.
+func follow(t testing.TB, first string, most int, open func(path string) answer, visit visit) {
 	kindOf := func(path string) string {
 		path, _, _ = strings.Cut(path, "?")
 		parts := strings.Split(path, "/")
@@ -52,16 +92,13 @@ func (s *site) crawl(first string, most int, visit func(path string, resp *http.
 	for len(queue) > 0 {
 		path := queue[0]
 		queue = queue[1:]
-		resp := s.do("GET", path, nil)
-		doc, err := goquery.NewDocumentFromReader(resp.Body)
-		require.NoError(s.t, err)
-		visit(path, resp, doc)
-		if !strings.HasPrefix(resp.Header.Get("Content-Type"), "text/html") {
+		a := open(path)
+		visit(path, a.resp, a.doc)
+		if !isPage(a.resp) {
 			continue
 		}
-		doc.Find("a[href], link[href], script[src]").Each(func(_ int, a *goquery.Selection) {
-			link := a.AttrOr("href", a.AttrOr("src", ""))
-			to, ok := s.inside(path, link)
+		a.doc.Find("a[href], link[href], script[src]").Each(func(_ int, a *goquery.Selection) {
+			to, ok := inside(t, path, a.AttrOr("href", a.AttrOr("src", "")))
 			if !ok || seen[to] || strings.HasPrefix(to, "/assets/") {
 				return
 			}
@@ -71,7 +108,7 @@ func (s *site) crawl(first string, most int, visit func(path string, resp *http.
 			}
 		})
 	}
-	require.Greater(s.t, len(kinds), 8, "kinds of pages")
+	require.Greater(t, len(kinds), 8, "kinds of pages")
 }
 
 // Every link of every page leads somewhere, and every page is one that a
@@ -80,10 +117,10 @@ func (s *site) crawl(first string, most int, visit func(path string, resp *http.
 func TestEveryLinkLeadsSomewhere(t *testing.T) {
 	s := serve(t)
 	pages := 0
-	s.crawl("/", 4, func(path string, resp *http.Response, doc *goquery.Document) {
+	s.crawlUntouched(4, func(path string, resp *http.Response, doc *goquery.Document) {
 		pages++
 		require.Equal(t, 200, resp.StatusCode, path)
-		if !strings.HasPrefix(resp.Header.Get("Content-Type"), "text/html") {
+		if !isPage(resp) {
 			return
 		}
 		assert.Equal(t, 1, doc.Find("h1").Length(), "%s: headings of the first rank", path)
@@ -130,9 +167,9 @@ func TestEveryLinkLeadsSomewhere(t *testing.T) {
 func TestEveryFormHasAnAddress(t *testing.T) {
 	s := serve(t)
 	forms := map[string]url.Values{}
-	s.crawl("/", 2, func(path string, _ *http.Response, doc *goquery.Document) {
+	s.crawlUntouched(2, func(path string, _ *http.Response, doc *goquery.Document) {
 		doc.Find("form").Each(func(_ int, f *goquery.Selection) {
-			to, ok := s.inside(path, f.AttrOr("action", path))
+			to, ok := inside(t, path, f.AttrOr("action", path))
 			if !ok || to == "/signout" || to == "/me/end" || strings.HasSuffix(to, "/remove") {
 				return
 			}
@@ -260,13 +297,13 @@ func TestNothingIsOfferedThatWouldBeRefused(t *testing.T) {
 		seen[role] = true
 		s.as(person.Name)
 		refused := map[string]string{}
-		s.crawl("/", 2, func(path string, resp *http.Response, doc *goquery.Document) {
+		s.crawl(2, func(path string, resp *http.Response, doc *goquery.Document) {
 			if resp.StatusCode == http.StatusForbidden {
 				refused["GET "+path] = "a link"
 			}
 			doc.Find("form, [formaction], [hx-post]").Each(func(_ int, f *goquery.Selection) {
 				method := strings.ToUpper(f.AttrOr("method", "post"))
-				to, ok := s.inside(path, f.AttrOr("formaction", f.AttrOr("hx-post", f.AttrOr("action", path))))
+				to, ok := inside(t, path, f.AttrOr("formaction", f.AttrOr("hx-post", f.AttrOr("action", path))))
 				if ok && method == "POST" && f.Find("button:not([disabled])").Length() > 0 && !mayPost(role, to) {
 					refused["POST "+to] = path
 				}

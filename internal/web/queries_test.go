@@ -65,7 +65,7 @@ func TestEveryQueryHasItsIndex(t *testing.T) {
 	require.NoError(t, demo.Make(ctx, s.App.Store, nine.Truncate(24*time.Hour), demo.Many{Schools: 3, Learners: 60, Lessons: 40}, func(int) {}))
 	require.NoError(t, s.school.Book(ctx, store.Booking{Lesson: 1, At: nine}, nil, nil))
 	w.seen = map[string][]any{}
-	s.crawl("/", 2, func(string, *http.Response, *goquery.Document) {})
+	s.crawl(2, func(string, *http.Response, *goquery.Document) {})
 	for path, form := range map[string]url.Values{
 		"/lessons/1/who": {"version": {s.version("/lessons/1/who")}}, "/rooms/1/out": {"unit": {"oven-1"}}, "/rooms/1/sharps": {"way": {"in"}, "counted": {"60"}},
 		"/lessons/1/probe": {"bench": {"x"}, "kind": {"hot"}, "celsius": {"70"}}, "/classes/1/learners/new": {"given": {"Iris"}}, "/people": {"name": {"Kit"}, "email": {"kit@quillhaven.example"}, "role": {"assistant"}},

@@ -24,7 +24,7 @@ func TestATechnicianSeesNobodysNeeds(t *testing.T) {
 	}
 	s.as("Tomas Finney")
 	pages := 0
-	s.crawl("/", 2, func(path string, resp *http.Response, doc *goquery.Document) {
+	s.crawl(2, func(path string, resp *http.Response, doc *goquery.Document) {
 		if doc == nil || resp.StatusCode != 200 {
 			return
 		}

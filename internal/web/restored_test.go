@@ -54,7 +54,7 @@ func TestEveryFileAfterARestore(t *testing.T) {
 	}
 	same("/classes/4/learners/77/data.json") // before anybody has looked: that is in it
 	files := map[string]bool{}
-	s.crawl("/", 1, func(path string, resp *http.Response, _ *goquery.Document) {
+	s.crawlUntouched(1, func(path string, resp *http.Response, _ *goquery.Document) {
 		if resp.Header.Get("Content-Disposition") != "" {
 			files[path] = true
 		}
@@ -65,8 +65,9 @@ func TestEveryFileAfterARestore(t *testing.T) {
 		case strings.HasSuffix(path, "data.json"), path == "/people/school/copy": // a backup is compared by the command's test
 			continue
 		case strings.HasSuffix(path, "/plan.json"): // it says what would help, once that is known
-			_ = s.do("GET", strings.TrimSuffix(path, "plan.json")+"rescues", nil)
-			_ = restored.do("GET", strings.TrimSuffix(path, "plan.json")+"rescues", nil)
+			if lesson := strings.TrimSuffix(path, "/plan.json"); s.open(lesson).doc.Find("#rescues").Length() > 0 {
+				_, _ = s.do("GET", lesson+"/rescues", nil), restored.do("GET", lesson+"/rescues", nil)
+			}
 		}
 		kinds[same(path)] = true
 	}

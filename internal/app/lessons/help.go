@@ -21,6 +21,13 @@ type Search = work.Run[rescue.Outcome]
 // keptSearches is how many are kept.
 const keptSearches = 300
 
+// WantsHelp reports whether it matters what would help a lesson: it overruns or is at
+// risk, and the bell has not rung.
+func WantsHelp(ctx context.Context, v *View) bool {
+	s := school.In(ctx)
+	return v.Plan != nil && len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan) && !v.Over(s.Local(s.Now()))
+}
+
 // Help returns the search for what would help a lesson, and begins it where it
 // has not begun. It goes on whether or not anybody waits for it.
 func Help(ctx context.Context, v *View) *Search {

@@ -36,11 +36,6 @@ type Lesson struct {
 	Booked *store.Booking
 }
 
-// Over reports whether the bell has rung.
-func (l Lesson) Over(now time.Time) bool {
-	return l.View.Date.Add(time.Duration(l.Period.End) * time.Minute).Before(time.Date(now.Year(), now.Month(), now.Day(), now.Hour(), now.Minute(), 0, 0, time.UTC))
-}
-
 // Says names it: "8 Hazel, Leek tartlets".
 func (l Lesson) Says() string { return l.Class.Name + ", " + l.Titles() }
 

@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"freshapron/internal/app/judge"
+	"freshapron/internal/app/lessons"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/assess"
 	"freshapron/internal/core/class"
@@ -28,6 +29,7 @@ type choicesPage struct {
 	Unplanned int
 	Deadline  string
 	Late      int
+	Help      bool // what would help those who are late is searched for
 }
 
 type choiceRow struct {
@@ -101,7 +103,7 @@ func (p *place) choicesWith(w http.ResponseWriter, r *http.Request, failed probl
 		m.Made = append(m.Made, fmt.Sprintf("%s: %s, %d in all", title, words.Plural(n, "maker", "makers"), pieces[title]))
 	}
 	slices.Sort(m.Made)
-	m.Cost = measure.Price(pence)
+	m.Cost, m.Help = measure.Price(pence), lessons.WantsHelp(r.Context(), t.View)
 	return p.Render(w, r, status(failed), templates, "choices", frame.Page{Title: "Choices: " + t.Title, Place: "judge", Data: m})
 }
 

@@ -8,7 +8,6 @@ import (
 	"freshapron/internal/app/lessons"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/lesson"
-	"freshapron/internal/core/rescue"
 	"freshapron/internal/web/frame"
 	"freshapron/internal/web/head"
 	"freshapron/internal/web/timeline"
@@ -29,7 +28,7 @@ type page struct {
 	Now       string // minute of the lesson, of one today; empty otherwise
 	Timing    timingHTML
 	Panel     panel
-	Rescue    bool // the lesson needs a rescue
+	Rescue    bool // what would help is searched for
 	Effect    *effect
 	Decisions []decision
 	Half      *half
@@ -212,7 +211,7 @@ var placeOf = map[string]string{"time": "#timing", "chance": "#timing", "queue":
 
 var iconOf = map[string]string{"time": "bell", "chance": "spread", "queue": "oven", "amounts": "scale", "benches": "bench"}
 
-func pageOf(v *lessons.View, c lessons.Choices, t trial, mayPlan bool) page {
+func pageOf(v *lessons.View, c lessons.Choices, t trial, mayPlan, help bool) page {
 	p := page{
 		Head:    head.Of(v),
 		MayPlan: mayPlan,
@@ -228,7 +227,7 @@ func pageOf(v *lessons.View, c lessons.Choices, t trial, mayPlan bool) page {
 	}
 	p.Tables, p.ClassFor = tablesOf(v)
 	p.Panel = panelOf(v, t.state, t.decision, mayPlan)
-	if p.Rescue = len(v.Plan.Groups) > 0 && rescue.Needed(v.Plan); p.Rescue {
+	if p.Rescue = help; help {
 		for i := range p.Verdicts { // what would help stands behind what is wrong
 			if about := v.Verdicts[i].About; about == "time" || about == "chance" {
 				p.Verdicts[i].Href = "#rescues"

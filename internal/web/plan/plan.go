@@ -235,7 +235,7 @@ func (p *place) page(w http.ResponseWriter, r *http.Request, status int, v *less
 	if err != nil {
 		return err
 	}
-	data := pageOf(v, choices, t, school.May(ctx, staff.Plan))
+	data := pageOf(v, choices, t, school.May(ctx, staff.Plan), lessons.WantsHelp(ctx, v))
 	data.Now = minuteNow(school.In(ctx), v)
 	data.Effect, data.Half, data.Sides = effectOf(v, done), halfOf(halves), frame.Sides(v.ID, "Plan", mine)
 	if safe != nil {

@@ -216,7 +216,7 @@ func (p *place) trying(w http.ResponseWriter, r *http.Request, status int, v *le
 
 // found returns the rescues of a lesson as far as they have been found.
 func found(r *http.Request, v *lessons.View) []rescue.Rescue {
-	if v.Plan == nil || !rescue.Needed(v.Plan) {
+	if !lessons.WantsHelp(r.Context(), v) {
 		return nil
 	}
 	const glance = time.Millisecond
