@@ -57,18 +57,18 @@ func TestWhatIsNoRecipe(t *testing.T) {
 		"one very long line": {strings.Repeat("stir and stir ", 4000), 0, 0},
 		"a table":            {"a;b;c\n1;2;3\n4;5;6", 2, 1},
 	} {
-		r := reading.Read(c.text, nil, pantry.Stock())
+		r := read(c.text)
 		lawful(t, c.text, r)
 		assert.LessOrEqual(t, len(r.Ingredients), c.ingredients, "%s: %v", name, r.Ingredients)
 		assert.LessOrEqual(t, len(r.Steps), c.steps, "%s: %v", name, r.Steps)
 	}
 	long := strings.Repeat("100 g flour\n", 1_200)
-	lawful(t, long, reading.Read(long, nil, pantry.Stock()))
+	lawful(t, long, read(long))
 }
 
 // A misprint is read as the likely figure and asked, never as half of it.
 func TestMisprints(t *testing.T) {
-	r := reading.Read("Buns\nServes 4\nl50 g plain flour\n1OO g butter\nRub in and bake at 180 °C for 10 minutes.", nil, pantry.Stock())
+	r := read("Buns\nServes 4\nl50 g plain flour\n1OO g butter\nRub in and bake at 180 °C for 10 minutes.")
 	require.Len(t, r.Ingredients, 2)
 	assert.Equal(t, "150", r.Ingredients[0].Taking.Ingredient.Amount.String())
 	assert.Equal(t, "100", r.Ingredients[1].Taking.Ingredient.Amount.String())
@@ -80,12 +80,12 @@ func TestLettersForFigures(t *testing.T) {
 	for line, want := range map[string]string{
 		"1O g butter": "10 g butter", "12o g oats": "120 g oats", "IOO g cheese": "100 g cheese", "1.5O kg potatoes": "1.50 kg potatoes", "I tsp salt": "1 tsp salt", "2S0 g rice": "250 g rice",
 	} {
-		r := reading.Read("Buns\nServes 4\n"+line+"\n100 g flour\nMix and bake at 180 °C for 10 minutes.", nil, pantry.Stock())
+		r := read("Buns\nServes 4\n" + line + "\n100 g flour\nMix and bake at 180 °C for 10 minutes.")
 		want := measure.Read(want, measure.Metric).Quantity()
 		assert.Equal(t, want, r.Ingredients[0].Taking.Ingredient.Quantity, line)
 		assert.Contains(t, r.Unread[0].Why, "is that right?", line)
 	}
-	r := reading.Read("Buns\nServes 4\n2l milk\n1 l stock\nSimmer for 10 minutes.", nil, pantry.Stock())
+	r := read("Buns\nServes 4\n2l milk\n1 l stock\nSimmer for 10 minutes.")
 	assert.Empty(t, r.Unread, "litres are no figures")
 }
 
@@ -145,7 +145,7 @@ func TestCountries(t *testing.T) {
 		"8 oz / 225 g flour":                                     "metric",
 		"flour and water":                                        "metric",
 	} {
-		assert.Equal(t, want, reading.Read(text, nil, pantry.Stock()).Units.Taken.Name, text)
+		assert.Equal(t, want, read(text).Units.Taken.Name, text)
 	}
 	r := reading.Read("1 cup all-purpose flour\n1 stick butter", &measure.Australian, pantry.Stock())
 	assert.Equal(t, reading.Units{Taken: measure.Australian, Why: "as chosen"}, r.Units)
@@ -153,7 +153,7 @@ func TestCountries(t *testing.T) {
 
 // What has to be at least, or at most, so long after is a gap and no wait.
 func TestGaps(t *testing.T) {
-	r := reading.Read("X\nServes 2\n100 g flour\n\nBake at 180 °C for 10 minutes.\nIce it at least 30 minutes after baking.\nServe no more than 20 minutes later.\nChill for at least an hour.", nil, pantry.Stock())
+	r := read("X\nServes 2\n100 g flour\n\nBake at 180 °C for 10 minutes.\nIce it at least 30 minutes after baking.\nServe no more than 20 minutes later.\nChill for at least an hour.")
 	require.Len(t, r.Steps, 4)
 	assert.Equal(t, "30", r.Steps[1].After[0].MinGap.String())
 	assert.Empty(t, r.Steps[1].Wait.From)
@@ -174,7 +174,7 @@ func TestWarmthThatIsNoOven(t *testing.T) {
 		"Warm the milk to 37 °C. Bake for 10 minutes.":                  "",
 		"Heat the oil to 180 °C in a deep pan. Bake it for 10 minutes.": "",
 	} {
-		r := reading.Read("X\nServes 2\n100 g flour\n\n"+text, nil, pantry.Stock())
+		r := read("X\nServes 2\n100 g flour\n\n" + text)
 		got := ""
 		for _, s := range r.Steps {
 			for _, u := range s.Uses {
@@ -194,7 +194,7 @@ func TestSplit(t *testing.T) {
 	require.Len(t, parts, 3)
 	var titles []string
 	for _, p := range parts {
-		r := reading.Read(p, nil, pantry.Stock())
+		r := read(p)
 		titles = append(titles, r.Title)
 		assert.NotEmpty(t, r.Steps)
 	}
@@ -208,15 +208,14 @@ func TestSplit(t *testing.T) {
 
 // What looks like an ingredient, a bake or a pan on the heat, and is none.
 func TestNotTakenForSomethingElse(t *testing.T) {
-	of := func(text string) reading.Reading { return reading.Read(text, nil, pantry.Stock()) }
 	bars := "Oat bars\nMakes 8\n200 g oats\n100 g butter\n\n"
 	for _, nutrition := range []string{
 		"Energy: 250 kcal\nFat: 12 g\nSugar: 5 g\nSalt: 0.3 g", "Per portion: 250 kcal, 12 g fat, 5 g sugar", "Nutrition\nSugar: 5 g\nSalt - 0.3 g", "Protein 4 g\nof which sugars 5g\nSalt 0.3g",
 	} {
-		assert.Len(t, of(bars+"Stir the oats into the butter.\n\n"+nutrition).Ingredients, 2, nutrition)
-		assert.Len(t, of(bars+nutrition+"\n\nStir the oats into the butter.").Ingredients, 2, nutrition)
+		assert.Len(t, read(bars+"Stir the oats into the butter.\n\n"+nutrition).Ingredients, 2, nutrition)
+		assert.Len(t, read(bars+nutrition+"\n\nStir the oats into the butter.").Ingredients, 2, nutrition)
 	}
-	assert.Len(t, of(bars+"Salt: 2 g\n\nStir the oats into the butter.").Ingredients, 3, "an amount behind its name")
+	assert.Len(t, read(bars+"Salt: 2 g\n\nStir the oats into the butter.").Ingredients, 3, "an amount behind its name")
 	for step, want := range map[string]fit.Kind{
 		"Put on the middle shelf for 20 minutes.":               fit.Bake,
 		"Put on the middle shelf of the fridge for 20 minutes.": fit.Chill,
@@ -225,13 +224,13 @@ func TestNotTakenForSomethingElse(t *testing.T) {
 		"Butter in, mix.":                                       fit.Mix,
 		"Stir in a bowl for 2 minutes.":                         fit.Mix,
 	} {
-		steps := of(bars + "Heat the oven to 180 °C.\n" + step).Steps
+		steps := read(bars + "Heat the oven to 180 °C.\n" + step).Steps
 		assert.Equal(t, want, steps[len(steps)-1].Kind, step)
 	}
 	for pan, want := range map[string]string{
 		"Stir for 2 minutes.": "ring", "Add the oats and stir in a bowl for 2 minutes.": "", "Take off the heat. Add the oats and stir for 2 minutes.": "", "Chill for 20 minutes. Stir for 2 minutes.": "",
 	} {
-		steps := of(bars + "Melt the butter in a pan.\n" + pan).Steps
+		steps := read(bars + "Melt the butter in a pan.\n" + pan).Steps
 		last, uses := steps[len(steps)-1], ""
 		if len(last.Uses) > 0 {
 			uses = last.Uses[0].Equipment

@@ -14,7 +14,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 )
@@ -87,7 +86,7 @@ func near(a exact.Number, b float64) bool { return math.Abs(a.Float()-b) < 0.02 
 
 func (s *scores) judge(c sample) {
 	text := strings.Join(c.lines, "\n")
-	r := reading.Read(text, nil, pantry.Stock())
+	r := read(text)
 	s.lines.add(accounted(text, r) == nil)
 	title := strings.SplitN(c.lines[0], "\n", 2)[0]
 	var earlier []int

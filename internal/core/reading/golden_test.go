@@ -6,7 +6,6 @@ import (
 	"testing"
 
 	"freshapron/internal/core/exact"
-	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/golden"
 )
@@ -17,7 +16,7 @@ func TestTheReadings(t *testing.T) {
 	var b strings.Builder
 	for _, file := range []string{"tuned.txt", "measured.txt"} {
 		for _, c := range corpus(t, file) {
-			r := reading.Read(strings.Join(c.lines, "\n"), nil, pantry.Stock())
+			r := read(strings.Join(c.lines, "\n"))
 			fmt.Fprintf(&b, "= %s (line %d), %v, %s\n", r.Title, r.TitleLine, r.Yield, r.Units.Taken.Name+": "+r.Units.Why)
 			fmt.Fprintf(&b, "  headings %v, parts %q\n", r.Headings, r.Parts)
 			for _, i := range r.Ingredients {
@@ -67,7 +66,7 @@ func TestTheVerbs(t *testing.T) {
 		} {
 			line := fmt.Sprintf(form, verb)
 			line = strings.ToUpper(line[:1]) + line[1:]
-			r := reading.Read("Dish\nServes 4\n200 g pasta\n2 onions, finely chopped\n100 g cheese, grated\n"+line, nil, pantry.Stock())
+			r := read("Dish\nServes 4\n200 g pasta\n2 onions, finely chopped\n100 g cheese, grated\n" + line)
 			fmt.Fprintf(&b, "= %s\n", line)
 			for _, s := range r.Steps {
 				if s.Prepares == "" {

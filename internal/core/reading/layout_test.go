@@ -1,6 +1,7 @@
 package reading_test
 
 import (
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,7 +10,17 @@ import (
 	"freshapron/internal/core/reading"
 )
 
-func read(text string) reading.Reading { return reading.Read(text, nil, pantry.Stock()) }
+// read reads a text with the stock that ships. What several tests read is read once.
+func read(text string) reading.Reading {
+	if known, ok := readings.Load(text); ok {
+		return known.(reading.Reading)
+	}
+	r := reading.Read(text, nil, pantry.Stock())
+	readings.Store(text, r)
+	return r
+}
+
+var readings sync.Map
 
 // Three lines by the clock are a plan, two are no more than their words; stretches of
 // minutes are a lesson's where they begin at the door or go on for twenty minutes, and

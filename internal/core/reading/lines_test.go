@@ -10,7 +10,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/golden"
@@ -36,7 +35,7 @@ func TestSingleLines(t *testing.T) {
 			fmt.Fprintf(&b, "= %s\n", kind)
 			continue
 		}
-		r := reading.Read(fmt.Sprintf(around, l), nil, pantry.Stock())
+		r := read(fmt.Sprintf(around, l))
 		at := 1 + strings.Count(around[:strings.Index(around, "%s")], "\n")
 		fmt.Fprintf(&b, "%s\n%s", l, saysOf(r, at))
 	}

@@ -2,6 +2,7 @@ package reading
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/words"
@@ -16,12 +17,14 @@ func plain(text string) string {
 		text = tag.ReplaceAllString(text, "")
 	}
 	text = words.Plain(text)
-	text = joined.ReplaceAllStringFunc(text, func(parted string) string {
-		if strings.HasSuffix(parted, " oz") { // fluid ounces
-			return parted
-		}
-		return strings.Replace(parted, " ", "", 1)
-	})
+	if slices.ContainsFunc(letters, func(l string) bool { return strings.Contains(text, l) }) { // quicker than the pattern
+		text = joined.ReplaceAllStringFunc(text, func(parted string) string {
+			if strings.HasSuffix(parted, " oz") { // fluid ounces
+				return parted
+			}
+			return strings.Replace(parted, " ", "", 1)
+		})
+	}
 	for _, w := range rewritten {
 		text = w.as.ReplaceAllString(text, w.is)
 	}
@@ -50,7 +53,8 @@ var (
 	tag     = regexp.MustCompile(`(?i)</?(?:a|b|body|em|h[1-6]|html|i|li|ol|section|span|strong|sub|sup|table|tbody|u|ul)(?: [^<>]*)?/?>`)
 
 	// joined are the joined letters of a print that a scanner has parted: "fl our", "fi nely"
-	joined = regexp.MustCompile(`\b(?:[Ff]i|[Ff]l) \p{Ll}{2,}`)
+	joined  = regexp.MustCompile(`\b(?:[Ff]i|[Ff]l) \p{Ll}{2,}`)
+	letters = []string{"fi ", "fl ", "Fi ", "Fl "}
 
 	twoMarks  = regexp.MustCompile(`(?m)^[ \t]*(?:[-•*▪◦☐□]|\[ ?\])[ \t]*(\d{1,2}) `)             // "- 1 Mix", which says twice that it is one of a list
 	parted    = regexp.MustCompile(`(?m)(?:^.{2,60};[ \t]*$\n?){3,}|(?:^.{2,60},[ \t]*$\n?){3,}`) // a list as a sentence

@@ -101,7 +101,7 @@ func TestMethod(t *testing.T) {
 // where whoever brings the recipe in sees it; what an amount shows by itself does not.
 func TestQuestionsAreShown(t *testing.T) {
 	text := "Bean pot\nServes 2\n\nIngredients\nl50 g flour\n100 g feta, leeks\n300 ml milk or 150 ml cream\n1 egg each\nflour 50, butter 50\n2 tbsp to 1 tbsp oil\n\nMethod\nFry 5.\nBake for 20 minutes."
-	r, _ := reading.Read(text, nil, pantry.Stock()).Recipe()
+	r, _ := read(text).Recipe()
 	assert.Equal(t, []string{
 		"“Fry 5”: “Fry 5.”: 5 minutes, or something else?",
 		"“Bake”: how hot the oven is.",
