@@ -70,6 +70,7 @@ func (l *liner) sized() {
 		}
 		l.notes[n] = strings.TrimSpace(rest)
 		l.packed(l.Low, l.High, q, l.Unit)
+		l.Behind = true
 		break
 	}
 	l.notes = slices.DeleteFunc(l.notes, func(n string) bool { return n == "" })

@@ -20,6 +20,7 @@ type Reading struct {
 	Unit      Unit
 	Also      []Quantity // the same said otherwise: the 225 g of "8 oz / 225 g"
 	Pack      *PackSize  // the tin of "½ x 400 g tin"
+	Behind    bool       // the size of the pack stands behind the name, and may be what all of it is
 	Size      string     // "large", "heaped", "packed"
 	Name      string     // "plain flour"
 	Note      string     // "sifted"

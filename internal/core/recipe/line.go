@@ -1,10 +1,12 @@
 package recipe
 
 import (
+	"math"
 	"regexp"
 	"slices"
 	"strings"
 
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 )
@@ -73,11 +75,8 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	}
 	t := Taking{Reading: measure.Read(line, sys)}
 	r := t.Reading
-	i := Ingredient{Name: r.Name, Note: r.Note, Part: part, Size: r.Size, Law: Linear, Optional: r.Optional, Also: r.Also, Pack: r.Pack}
+	i := Ingredient{Name: r.Name, Note: r.Note, Part: part, Size: r.Size, Law: Linear, Optional: r.Optional, Also: r.Also}
 	i.Unit = measure.Each
-	if r.Given {
-		i.Quantity = r.Quantity()
-	}
 	if r.Size == "packed" {
 		i.Filling, i.Size = "packed", ""
 	}
@@ -155,6 +154,14 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 		}
 	}
 	if t.Match.Certain {
+		t.Reading = inAll(r, t.Match.Ingredient.Packs)
+		r = t.Reading
+	}
+	i.Pack = r.Pack
+	if r.Given {
+		i.Quantity = r.Quantity()
+	}
+	if t.Match.Certain {
 		i.Pantry = t.Match.Ingredient.ID
 		if slices.Contains(strings.Fields(i.Name), r.Size) || strings.HasPrefix(t.Match.Ingredient.Name, r.Size+" ") && r.Size != "" {
 			i.Name, i.Size = t.Match.Ingredient.Name, ""
@@ -175,6 +182,32 @@ func TakeLine(line, part string, sys measure.System, p *pantry.Pantry) Taking {
 	}
 	t.Ingredient = i
 	return t
+}
+
+// inAll is a reading in which the amount behind the name is that of all packs together, where this
+// is nearer to what the thing is sold in: "½ tin coconut milk (200 ml)", "2 tins tomatoes (800 g)".
+func inAll(r measure.Reading, packs []pantry.Pack) measure.Reading {
+	if !r.Behind || r.Pack.Count.Sign() <= 0 || r.Pack.Count.Cmp(exact.Int(1)) == 0 {
+		return r
+	}
+	of := measure.Quantity{Amount: r.Pack.Size.Amount.Div(r.Pack.Count), Unit: r.Pack.Size.Unit}
+	if far(of, packs) >= far(r.Pack.Size, packs) {
+		return r
+	}
+	r.Low, r.High = r.Pack.Size.Amount, r.Pack.Size.Amount.Mul(r.High.Div(r.Low))
+	r.Pack = &measure.PackSize{Count: r.Pack.Count, Size: of, Word: r.Pack.Word}
+	return r
+}
+
+// far is by how many times an amount is off the nearest pack; infinite where none is measured so.
+func far(q measure.Quantity, packs []pantry.Pack) float64 {
+	least := math.Inf(1)
+	for _, p := range packs {
+		if p.Size.Unit.Dimension == q.Unit.Dimension {
+			least = min(least, math.Abs(math.Log(q.Base().Float()/p.Size.Base().Float())))
+		}
+	}
+	return least
 }
 
 // inSlices is no spice: "a few slices of pepper".
