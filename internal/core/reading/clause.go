@@ -489,7 +489,7 @@ var stillSo = regexp.MustCompile(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|war
 // onions are soft add the mince", "in a large bowl mix the flour".
 var (
 	led   = wordSet("soft hot boiling melted golden done cooked ready cool cold brown browned thick tender risen heat bowl pan saucepan jug knife fork spoon whisk board tin tray wok dish oil butter mixer processor blender cutter pin scissors brush that batches hands")
-	leads = regexp.MustCompile(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
+	leads = regexp.MustCompile(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|in (?:[\pL-]+ )?(?:bowl|jug|pan|saucepan|wok|processor|blender)|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
 )
 
 // waits are verbs wherever a time follows them, as soLong has it: "shape into patties chill 10 min".

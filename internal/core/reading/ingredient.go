@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"freshapron/internal/core/duration"
+	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/recipe"
 )
@@ -128,7 +129,17 @@ func (r *reader) ingredient(at int, item, part string) {
 	for _, p := range t.Reading.Problems {
 		r.asked = append(r.asked, Unread{at, item, p})
 	}
+	if withoutUnit(t) {
+		r.asked = append(r.asked, Unread{at, item, "in which unit is the amount?"})
+	}
 	r.askOfNote(at, item, t)
+}
+
+// withoutUnit reports whether a thing that is weighed or poured is counted, and to a number of which
+// nobody has so many: "350 flour".
+func withoutUnit(t recipe.Taking) bool {
+	const many = 10
+	return t.Reading.Given && t.Reading.Unit.ID == measure.Each.ID && t.Match.Certain && !t.Match.Ingredient.Counted() && !strings.HasSuffix(t.Reading.Name, "s") && t.Reading.Low.Cmp(exact.Int(many)) >= 0
 }
 
 // askOfNote asks whether what stands behind a comma is a thing of its own: "100 g feta, leeks".

@@ -23,6 +23,7 @@ func (r *reader) layOut() {
 				*s = untilBare.ReplaceAllString(asOrder(*s), "$1 min $2")
 			}
 			r.lines[n].telegraphed()
+			r.lines[n].minutesAhead()
 			r.lines[n].symbols()
 			r.forWhom(&r.lines[n])
 		}
@@ -118,6 +119,27 @@ func bracketed(lines []line) {
 }
 
 var minutesBehind = regexp.MustCompile(`^(.+?)\s*\((\d{1,2})\)$`)
+
+// minutesAhead takes the minutes that stand in brackets before a step for those of all of it:
+// "Step 1 (5 min): Peel and chop the potatoes".
+func (l *line) minutesAhead() {
+	m := minutesFirst.FindStringSubmatch(l.item)
+	if m == nil || len(verbsIn(m[2])) == 0 {
+		return
+	}
+	first, rest := m[2], ""
+	if at := besideBehind.FindStringIndex(m[2]); at != nil { // which goes on in these minutes
+		first, rest = m[2][:at[0]], m[2][at[0]+1:]
+	}
+	if step := lasting(first, m[1]); step != first {
+		*l = made(*l, step+rest, method)
+		l.whole = rest == ""
+	}
+}
+
+var besideBehind = regexp.MustCompile(`(?i)[.;] (?:meanwhile|in the meantime|while|whilst)\b`)
+
+var minutesFirst = regexp.MustCompile(`(?i)^\((\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m))\)\s*[:.–-]?\s*(\pL.*)$`)
 
 // forWhom takes "(each child) 4 strawberries · 4 grapes" apart.
 func (r *reader) forWhom(l *line) {

@@ -86,6 +86,8 @@ func split(text string) []line {
 			l.quiet = "the text is longer than any recipe"
 		case len([]rune(s)) > maxRunes:
 			l.quiet = "the line is longer than any in a recipe"
+		case dashes.MatchString(s):
+			l.quiet, gap = ruler, true
 		case !strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }):
 			l.quiet = "there are no words in it"
 		default:
@@ -239,6 +241,11 @@ func renumbered(lines []string, mark *regexp.Regexp, nth func(n int) string) boo
 var subNumber = regexp.MustCompile(`^\s*\d\.(\d{1,2})[.)]?\s+`)
 
 var stepLetter = regexp.MustCompile(`^\s*\(?([A-L])[).:]\s+`)
+
+// ruler is why a line of dashes is not looked into: it parts the sections of a sheet.
+const ruler = "it is a line"
+
+var dashes = regexp.MustCompile(`^(?:[-_=~*.•·#–—+] ?){3,}$`)
 
 // columns puts bars where tabs or wide gaps part a line into cells.
 func columns(raw string) string {

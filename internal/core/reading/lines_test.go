@@ -42,6 +42,29 @@ func TestSingleLines(t *testing.T) {
 	golden.Same(t, "lines.golden", b.String())
 }
 
+// Whole sheets as departments have them, line by line.
+func TestSheets(t *testing.T) {
+	data, err := os.ReadFile("testdata/sheets.txt")
+	require.NoError(t, err)
+	var b strings.Builder
+	for _, sheet := range strings.Split(strings.TrimPrefix(strings.TrimSpace(string(data)), "=== "), "\n=== ") {
+		kind, text, _ := strings.Cut(sheet, "\n")
+		r := read(text)
+		fmt.Fprintf(&b, "=== %s\n", kind)
+		for n, l := range strings.Split(text, "\n") {
+			fmt.Fprintf(&b, "%s\n%s", l, saysOf(r, n+1))
+		}
+		for n, s := range r.Steps {
+			var after []int
+			for _, a := range s.After {
+				after = append(after, a.Step)
+			}
+			fmt.Fprintf(&b, "%d after %v\n", n, after)
+		}
+	}
+	golden.Same(t, "sheets.golden", b.String())
+}
+
 // saysOf is what was read of a line, in short.
 func saysOf(r reading.Reading, at int) string {
 	var b strings.Builder

@@ -78,11 +78,12 @@ func (r *reader) withoutUnits(l line, part string) bool {
 		items[n] = m[2] + " " + m[1]
 		counted = counted && r.take(items[n]).Match.Ingredient.Counted()
 	}
+	asked := len(r.asked)
 	for _, item := range items {
 		r.ingredient(l.at, item, part)
 	}
-	if !counted {
-		r.asked = append(r.asked, Unread{l.at, l.item, "in which unit are the amounts?"})
+	if !counted { // once for all of them
+		r.asked = append(r.asked[:asked], Unread{l.at, l.item, "in which unit are the amounts?"})
 	}
 	return true
 }
@@ -380,8 +381,8 @@ func (r *reader) inMethodAmounts() {
 			item := strings.TrimSpace(p.text[m[2]:m[3]])
 			t := r.take(item)
 			lines := p.linesOf(m[2], m[3])
-			if become.MatchString(p.text[:m[2]]) && (strings.HasPrefix(item, "a ") || strings.HasPrefix(item, "an ")) {
-				continue // "beat it to a cream"
+			if become.MatchString(p.text[:m[2]]) && (strings.HasPrefix(item, "a ") || strings.HasPrefix(item, "an ") || t.Reading.Unit.Dimension == measure.Count) {
+				continue // "beat it to a cream", "shape into 6 rolls"
 			}
 			if !t.Reading.Given || ofWhatIs.MatchString(item) || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {
 				continue
@@ -436,4 +437,4 @@ var ofWhatIs = regexp.MustCompile(`(?i)\bof (?:the|its|that|this)\b`)
 // ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
 var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
 
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|sixteen)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|ounces?|pounds?|kilos?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+\d|\s+(?:and|into|in|w|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
+var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:(?:\d{1,2} ?x ?)?\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|sixteen)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|ounces?|pounds?|kilos?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+\d|\s+(?:and|into|in|w|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)

@@ -94,6 +94,8 @@ var rewritten = []struct {
 	{regexp.MustCompile(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
 	{regexp.MustCompile(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*`), ""},
 	{regexp.MustCompile(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
+	// "175 lt brown sugar", which is light
+	{regexp.MustCompile(`(?i)(\d ?(?:g|oz|tsp|tbsp|cups?)?) ?\blt\.? (brown|soft|muscovado)\b`), "$1 light $2"},
 	// "5 oz. flour", "a pint and a half", "400 ml buttermilk approx."
 	{regexp.MustCompile(`(?i)((?:\d|[½¼¾]) ?(?:oz|lbs?|tsp|tbsp|dsp|pt))\. +`), "$1 "},
 	{regexp.MustCompile(`(?i)\ban? (pint|pound|litre|kilo|cup|teaspoon|tablespoon|ounce) (?:and|&) a half\b`), "1½ ${1}s"},

@@ -149,6 +149,7 @@ type reader struct {
 	headed   bool            // there is a heading over the list
 	about    string          // the heading of the facts that are being read
 	group    group           // who works together
+	each     int             // how many pieces each gets, as the title says
 	hot      bool            // a pan stands on its ring after the passage before
 	wrap     wrapping        // of the lines
 	wok      bool            // a pan was said to be hot, in which one thing follows another

@@ -7,10 +7,10 @@ import (
 
 var (
 	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|cool|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|nutrition(?:al information)?|per portion|keeps|freezes|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
-	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)`)
+	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)|^(?:n\.b\.?|NB\.?) `)
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
-	youWant    = regexp.MustCompile(`(?i)^([^\d½¼¾.:]{0,70}?)\b(?:you|u|i|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
+	youWant    = regexp.MustCompile(`(?i)^([^\d½¼¾.:]{0,70}?)\b(?:you|u|i|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:wants?|needs?|uses?|brings?|(?:please |pls )?(?:put|set|get|lay|leave|weigh|sort)(?: out| up| ready)?(?: (?:per|for each|each|for every) (?:pair|pupil|learner|student|child|person|group|bench))?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
 	caption    = regexp.MustCompile(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share (?:this|it|on|with)\b|share\W*$|pin (?:it|this)|comments?\b|copyright|©|page \d|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories)|(?:very |quite )?(?:easy|moderate|medium|hard|difficult|challenging)$)`)
 	smallTalk  = regexp.MustCompile(`(?i)^(?:hi|hiya|hello|hey|dear)\b|^(?:can|could|would|will) you\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
@@ -24,12 +24,24 @@ const doneAtHome = `(?:take (?:it |them |this )?home,? (?:to|and|then) (?:bake|c
 // atHomeOnly is a line of it, "to reheat: 180 for 15" among them; hereToo is what may be done in the
 // lesson as well.
 var (
-	atHomeOnly = regexp.MustCompile(`(?i)^\W*(?:` + doneAtHome + `|to reheat ?[:–-])`)
+	atHomeOnly = regexp.MustCompile(`(?i)^\W*(?:` + doneAtHome + `|to reheat ?[:–-]|take home ?[:–-]|(?:ice|decorate|fill|finish|evaluate|write up|bake|assemble|taste) (?:it |them )?next (?:lesson|week|time)\b)`)
 	hereToo    = regexp.MustCompile(`(?i)\bhome or (?:in|at) (?:the )?(?:school|class|lesson)\b`)
 )
 
+// insteadOf is another way, for somebody else: "Can be steamed instead - 1½ hrs".
+var insteadOf = regexp.MustCompile(`(?i)^(?:(?:it|this|they|these) )?(?:can|could|may)(?: also)? be (?:\pL+ed|made|frozen|done)\b[^.]*\binstead\b`)
+
+// ofSchoolOnly is what is done about the dish and not with it: "Evaluation - what went well".
+var ofSchoolOnly = regexp.MustCompile(`(?i)^(?:(?:self |peer )?(?:evaluation|assessment)|homework|h/?w|plenary|extension(?: task| activity)?|success criteria|learning (?:outcomes?|objectives?|intentions?|aims?|focus))\s*[:–-]`)
+
 // keepsBehind is that at the end of a step.
 var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)
+
+// timeOf is how long all of it takes: "Prep Time 5 mins".
+var timeOf = regexp.MustCompile(`(?i)^(?:prep(?:aration)?|cook(?:ing)?|bak(?:e|ing)|total) time\b\W*\d[^.]{0,16}$`)
+
+// costs is what the dish costs.
+var costs = regexp.MustCompile(`(?i)^(?:(?:total |approx(?:imate)? |rough )?costs?\b|£)[^.]*\d[^.]*\.?\d*\W*$`)
 
 // kitHead begins a list of things that is often longer than its line.
 var kitHead = regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)

@@ -36,7 +36,8 @@ var senses = map[string][]sense{
 		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:proving|rising) time\b`), "prove"},
 	},
 	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
-	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b`), ""}},
+	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b|^mash (?:on(?: top)?|goes)\b`), ""}},
+	"mince":  {{regexp.MustCompile(`(?i)^mince (?:in|into|in to|back|goes|on|onto)\b`), ""}}, // "mince into the dish"
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
 	// "rest of the cheese on top"
 	"rest": {{regexp.MustCompile(`(?i)^rest of\b`), ""}},

@@ -28,6 +28,10 @@ func (r *reader) sort() {
 		if l.titled {
 			continue
 		}
+		if l.quiet == ruler {
+			r.Headings = append(r.Headings, l.at)
+			continue
+		}
 		if l.quiet != "" {
 			r.unread(*l, l.quiet)
 			continue
@@ -53,6 +57,17 @@ func (r *reader) sort() {
 			}
 			continue
 		}
+		if r.stage(n) {
+			r.Headings = append(r.Headings, l.at)
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: text})
+			if _, behind, _ := strings.Cut(text, ")"); len(duration.In(behind)) > 0 {
+				r.asked = append(r.asked, Unread{l.at, text, "when a stage begins is not read: is it right as it follows?"})
+			}
+			if len(r.Ingredients) > 0 {
+				in = method
+			}
+			continue
+		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
 			if r.heading(l, is, rest, &in, &part) {
 				continue
@@ -63,6 +78,15 @@ func (r *reader) sort() {
 				in = facts
 			}
 			continue
+		}
+		if head, rest, more := strings.Cut(text, ". "); more && costs.MatchString(rest) { // "Serves 4. Cost approx £3.20"
+			if y, ok := yieldOf(head); ok {
+				r.fact(*l)
+				if r.Yield.Count == 0 {
+					y.Line, r.Yield = l.at, y
+				}
+				continue
+			}
 		}
 		y, ok := yieldOf(text)
 		if parts := strings.Split(text, " / "); !ok && len(parts) == 2 { // “Für 2 Personen / serves two”
@@ -101,6 +125,27 @@ func (r *reader) sort() {
 	r.yieldInside()
 	r.forGroup()
 }
+
+// stage reports whether a line only names a stage of the work and says how long it is, above what is
+// done in it: "STAGE 2 sauce (15 mins)". There are others like it.
+func (r *reader) stage(n int) bool {
+	stages := 0
+	for k, l := range r.lines {
+		if l.quiet != "" || !stageHead.MatchString(l.text) {
+			continue
+		}
+		stages++
+		if k+1 < len(r.lines) && stageHead.MatchString(r.lines[k+1].text) {
+			return false // each is a step
+		}
+	}
+	return stages > 1 && (stageHead.MatchString(r.lines[n].text) || stageName.MatchString(r.lines[n].text)) && n+1 < len(r.lines)
+}
+
+var (
+	stageName = regexp.MustCompile(`(?i)^(?:stage|part|phase|section) ?\d{1,2}\s*[:.–-]?\s*\pL*(?: \pL+)?:?$`)
+	stageHead = regexp.MustCompile(`(?i)^(?:stage|part|phase|section|step) ?\d{1,2}\s*[:.–-]?\s*[\pL &/]{0,30}\(\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m)\)(?:\s*[-–,].*|:)?$`)
+)
 
 // listless reports whether the text has no list: its amounts stand in prose.
 func (r *reader) listless() bool {
@@ -181,7 +226,11 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		}
 	}
 	if m := youWant.FindStringSubmatch(text); m != nil && r.manyAmounts(m[2]) {
-		if says := strings.TrimSpace(m[1]); says != "" {
+		if who := forWhomIn.FindString(strings.TrimSuffix(text, m[2])); who != "" { // "Can you put out per pair …"
+			head := made(l, who, list)
+			r.forOne(&head)
+		}
+		if says := strings.TrimSpace(m[1]); strings.Contains(says, " ") {
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: says})
 		}
 		r.items(l.at, m[2], *part)
@@ -208,9 +257,9 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		told = v != ""
 	}
 	head, _, _ := strings.Cut(text, ":")
-	home := atHomeOnly.MatchString(text) && !hereToo.MatchString(text)
+	home := ofSchoolOnly.MatchString(text) || insteadOf.MatchString(text) || atHomeOnly.MatchString(text) && !hereToo.MatchString(text)
 	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || home
-	if isFact && !(order && in != preface && !remark.MatchString(text) && !keeps.MatchString(text) && !home && !strings.Contains(text[:min(16, len(text))], ":")) {
+	if isFact && !(order && in != preface && !timeOf.MatchString(text) && !remark.MatchString(text) && !keeps.MatchString(text) && !home && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in
 	}
@@ -541,7 +590,7 @@ func (r *reader) say(l line, text string) {
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")
 		word, _, _ := headVerb(text)
 		own := (word != "" || len(duration.In(text)) > 0 && ownTime.MatchString(text)) && !r.wrap.goesOn(text)
-		goesOn := (unicode.IsLower(first) && !own && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !(word != "" && unicode.IsLower([]rune(p.text)[0]))
+		goesOn := (unicode.IsLower(first) && !own && (word == "" || len(p.text) >= 40 && !strings.HasPrefix(p.text, "I ")) && !unicode.IsLower([]rune(p.text)[0]) || digit(first) && len(p.text) > 50) && !saying.MatchString(text) || unfinished.MatchString(p.text) && !((word != "" || isVerb(firstWord(text))) && unicode.IsLower([]rune(p.text)[0]))
 		if p.lines[len(p.lines)-1] >= l.at-1 && (takesSoLong.MatchString(text) && len(duration.In(p.text)) == 0 || open && goesOn && (unicode.IsLower(first) || digit(first))) {
 			p.starts = append(p.starts, len(p.text)+1)
 			p.text += " " + text

@@ -19,7 +19,7 @@ var (
 
 // columnWords are the headings of columns by what these hold; the first that fits counts.
 var columnWords = []struct{ holds, words string }{
-	{"amount", `(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge`},
+	{"amount", `(?:for |serves )?\d{1,2} (?:persons?|people|portions?|servings?|pupils?|learners?|students?)|serves \d{1,2}|(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge`},
 	{"unit", `units?`},
 	{"cost", `costs?|prices?|£|pence`},
 	{"prep", `prep(?:aration)?|cut|notes?`},
@@ -169,6 +169,9 @@ func (r *reader) table(rows []line) []line {
 				for _, cell := range cells(row.text) {
 					head := made(row, cell, preface)
 					r.forOne(&head)
+					if y, ok := yieldOf(cell); ok && r.Yield.Count == 0 {
+						y.Line, r.Yield = row.at, y
+					}
 				}
 			}
 			r.Headings = append(r.Headings, row.at)
@@ -248,6 +251,9 @@ func columnsOf(text string) []string {
 			if m != nil && name != "" && m[g] != "" {
 				out[n] = name
 			}
+			if name == "amount" && out[n] == name && figure.MatchString(cell) && slices.Contains(out[:n], name) {
+				out[n] = "others" // "1 person | 4 people"
+			}
 		}
 		if out[n] != "" {
 			known++
@@ -300,11 +306,10 @@ func inColumns(row line, columns, all []string) []line {
 		out = append(out, made(row, strings.TrimSpace(said["amount"]+" "+strings.TrimLeft(said["unit"]+" ", " ")+strings.Join(append([]string{said["name"]}, beside...), ", ")), list))
 		beside = nil
 	}
-	if said["cost"] != "" {
-		out = append(out, made(row, strings.TrimSpace(said["name"]+" "+said["step"])+": "+said["cost"], facts))
-	}
-	if said["why"] != "" {
-		out = append(out, made(row, strings.TrimSpace(said["name"]+said["step"])+": "+said["why"], facts))
+	for _, key := range []string{"cost", "why", "others"} {
+		if said[key] != "" {
+			out = append(out, made(row, strings.TrimSpace(said["name"]+" "+said["step"])+": "+said[key], facts))
+		}
 	}
 	if said["hazard"] != "" {
 		out = append(out, made(row, "Hazard: "+said["hazard"], facts))
@@ -318,6 +323,7 @@ func inColumns(row line, columns, all []string) []line {
 			step = strings.TrimRight(step, ". ") + ". " + said["care"]
 		}
 		out = append(out, made(row, step, method))
+		out[len(out)-1].whole = strings.HasPrefix(step, strings.TrimRight(said["step"], ". ")+" (")
 	}
 	for _, b := range beside {
 		out = append(out, made(row, b, facts))
@@ -380,6 +386,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	if len(cs) == 2 && isVerb(cs[0]) && capitals(cs[0]) && !r.bare(cs[1]) { // "KNEAD | 10 min, until stretchy"
 		return []line{made(row, kitchen.Capital(strings.ToLower(cs[0]))+": "+cs[1], method)}
 	}
+	if len(cs) == 2 && strings.Contains(cs[1], ",") && r.certain(cs[0]) && !slices.ContainsFunc(strings.Split(cs[1], ","), func(p string) bool { return !isJob(strings.TrimSpace(p)) }) {
+		return []line{made(row, cs[0]+", "+cs[1], list)} // "100 g green beans | topped, tailed, halved"
+	}
 	if len(cs) == 2 {
 		both := cs[0] + ": " + cs[1]
 		if _, ok := yieldOf(both); ok || titleMark.MatchString(both) || times.MatchString(both) && !times.MatchString(cs[1]) {
@@ -388,7 +397,7 @@ func (r *reader) loose(row line, cs []string) []line {
 		if behind := cs[0] + " – " + cs[1]; strings.Contains(cs[1], ",") && figure.MatchString(cs[1]) && !figure.MatchString(cs[0]) && r.certain(behind) {
 			return []line{made(row, behind, list)}
 		}
-		if turned := cs[1] + " " + cs[0]; beginsWith(figure, cs[1]) && !figure.MatchString(cs[0]) && r.measured(turned) {
+		if turned := cs[1] + " " + cs[0]; beginsWith(figure, cs[1]) && !figure.MatchString(cs[0]) && r.measured(turned) && !r.certain(cs[1]) {
 			return []line{made(row, turned, list)}
 		}
 		if both := cs[0] + " " + cs[1]; figure.MatchString(cs[0]) && !figure.MatchString(cs[1]) && !r.certain(cs[0]) && r.certain(both) {

@@ -11,15 +11,18 @@ import (
 
 // titled takes the title: the first line that says no amount and nothing else.
 func (r *reader) titled() {
-	named := slices.IndexFunc(r.lines[:min(6, len(r.lines))], func(l line) bool { return l.quiet == "" && dishNamed.MatchString(l.plain()) })
-	for n, l := range r.lines[:min(6, len(r.lines))] {
+	named := slices.IndexFunc(r.lines[:min(headOfSheet, len(r.lines))], func(l line) bool { return l.quiet == "" && r.dishNamed(l.plain()) })
+	for n, l := range r.lines[:min(max(6, named+1), len(r.lines))] {
 		text := l.plain()
-		if n < named && !r.amounts(l) {
+		if n < named && !r.certain(l.item) {
 			if l.quiet == "" {
 				r.fact(l)
 			}
 			r.lines[n].titled = true
 			continue
+		}
+		if l.is == method { // a row of a table
+			return
 		}
 		if at := titleMark.FindString(text); n == 0 && at != "" && digit(text[0]) { // “8B Food – Pizza wheels”
 			text = strings.TrimPrefix(text, at)
@@ -85,7 +88,7 @@ func (r *reader) titled() {
 			}
 			text = m[1]
 		}
-		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() {
+		if _, ok := yieldOf(text); ok || times.MatchString(text) && !l.hashed() && n != named {
 			continue
 		}
 		shouts := capitals(text) && !r.known(text)
@@ -121,6 +124,19 @@ func (r *reader) titled() {
 	}
 }
 
+// headOfSheet is in how many lines a sheet says which dish it is for.
+const headOfSheet = 8
+
+// dishNamed reports whether a line says which dish it is: "Dish: Leek tart". A name may be the
+// learner's.
+func (r *reader) dishNamed(text string) bool {
+	if m := nameOf.FindStringSubmatch(text); m != nil {
+		named := strings.Fields(strings.ToLower(m[1]))
+		return isMade(named[len(named)-1]) || len(named) > 1 && r.speaksOf(m[1])
+	}
+	return saysDish.MatchString(text)
+}
+
 // aheadTitled reports whether nothing but lines about the lesson stand before a line.
 func (r *reader) aheadTitled(n int) bool {
 	return !slices.ContainsFunc(r.lines[:n], func(l line) bool { return !l.titled })
@@ -138,6 +154,9 @@ func dish(text string) string {
 	name = strings.TrimRight(inQuotes.ReplaceAllString(name, "$1$2"), ".!")
 	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }
+
+// sourceBehind is where it comes from: "Jam tarts (adapted from the booklet)".
+var sourceBehind = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\(((?:adapted |taken )?from [^()]+|(?:my|our) [\pL]+['’]s[^()]*)\)$`)
 
 // recipeBehind is "Chicken curry recipe card".
 var recipeBehind = regexp.MustCompile(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
@@ -187,7 +206,7 @@ var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|dish name|name of (?:the )?dish|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -195,8 +214,11 @@ var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s
 // aheadOfProse is a title that begins a recipe in prose: "Banana muffins. Heat the oven …".
 var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,})$`)
 
-// dishNamed says which line is the title.
-var dishNamed = regexp.MustCompile(`(?i)^(?:dish|title|recipe|product|name of (?:the )?dish|dish name|recipe name|recipe title)\s*:\s*\pL`)
+// saysDish says which line is the title; nameOf may.
+var (
+	saysDish = regexp.MustCompile(`(?i)^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
+	nameOf   = regexp.MustCompile(`(?i)^name\s*:\s*(\pL.*)$`)
+)
 
 var (
 	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
@@ -204,19 +226,20 @@ var (
 	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool = regexp.MustCompile(`(?i)^(?:task ?card(?: ?\d+)?(?: ?\([^()]*\))?$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
 	aSchool  = regexp.MustCompile(`(?i)^(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
 
 // titleFollows reports whether the second line is short enough for a title and nothing else.
 func (r *reader) titleFollows() bool {
-	if len(r.lines) < 2 || r.lines[1].quiet != "" || r.lines[1].marked {
+	if len(r.lines) < 2 || r.lines[1].quiet != "" || r.lines[1].marked || r.lines[1].is == method {
 		return false
 	}
 	text := r.lines[1].plain()
 	_, _, head := headingOf(text)
-	return !head && !times.MatchString(text) && (!r.amounts(r.lines[1]) || timesBehind.MatchString(text)) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
+	amounts := r.amounts(made(r.lines[1], groups.ReplaceAllString(text, ""), preface))
+	return !head && !times.MatchString(text) && (!amounts || timesBehind.MatchString(text)) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
 }
 
 // timesBehind is how many of a dish are made: "bean burgers x4".
@@ -368,6 +391,7 @@ var (
 		regexp.MustCompile(`(?i)\bas promised,? (?:here(?:['’]s| is) )?(?:the |my |our |a |an |some )?(\pL[\pL' &-]{3,40}?)(?: recipe)?(?: \(|[.,:!–—-]|$)`),
 		regexp.MustCompile(`(?i)^to make (?:my |our |the |a |an |some )?(\pL[\pL' &-]{3,40}?) (?:you|we|i|take|soak|first)\b`),
 		regexp.MustCompile(`^(\pL[\pL' &-]{3,40}?) \((?:for|serves|makes) \d+[^)]*\)$`),
+		regexp.MustCompile(`(?i)\b(?:for|with) \d{1,2} ?[a-z]{1,2}\d?\b[^.:]*\bit['’]?s (?:the |a |an |some |our )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[.,:!–—]|$)`),
 		regexp.MustCompile(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),
 		regexp.MustCompile(`(?i)(?:^|[,.!] )([^,.!]{4,50}), (?:each|every|per) (?:bench|pair|pupil|learner|student|child|group)\b`),
 		regexp.MustCompile(`(?i)\b(?:we(?:'ll| will) (?:make|cook|bake|do)|(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|are|is) (?:making|doing|cooking|baking)) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),

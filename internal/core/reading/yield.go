@@ -72,9 +72,15 @@ func yieldOf(text string) (y Yield, ok bool) {
 // oldAndYoung is a family.
 var oldAndYoung = regexp.MustCompile(`^(?:serves|feeds|for|enough for):? (\d{1,2}) adults? (?:and|&|\+) (\d{1,2}) (?:children|kids|child)$`)
 
+// oneCut is one thing, and what it is cut into: "makes 1 - cuts into 6".
+var oneCut = regexp.MustCompile(`(?i)^makes (?:1|one|an?)(?: [\pL-]+){0,2}?\s*[-–—,(;:]\s*((?:cuts?|slices?|divides?) into \d[^()]*?)\)?$`)
+
 var remarkBehind = regexp.MustCompile(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
 
 func yieldIn(text string) (y Yield, ok bool) {
+	if m := oneCut.FindStringSubmatch(text); m != nil {
+		text = m[1]
+	}
 	low := strings.ToLower(strings.Trim(strings.Join(strings.Fields(text), " "), ".!*_ "))
 	if strings.HasPrefix(low, "(") || strings.HasPrefix(low, "[") {
 		low = strings.Trim(low, "()[] ")
@@ -276,6 +282,9 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 			}
 		}
 	}
+	if m := overList.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
+		return yieldOf("for " + m[1] + " people")
+	}
 	m := countOf.FindStringSubmatch(text)
 	if m == nil || len(r.Ingredients) > 0 || r.Yield.Count > 0 || r.known(text) {
 		return y, false
@@ -291,6 +300,9 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 	return y, y.Count > 0
 }
 
+// overList says for how many a list is, above it: "for 4:".
+var overList = regexp.MustCompile(`(?i)^for (\d{1,2}|two|three|four|five|six|eight|ten|twelve)\s*:?$`)
+
 // madeNouns are what recipes make, and shops sell seldom.
 var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
 
@@ -305,6 +317,17 @@ var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serv
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
 	r.withoutClass()
+	if m := forEachInTitle.FindStringSubmatch(r.Title); m != nil {
+		r.Title = m[1]
+		r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: m[2]})
+		r.each, _ = strconv.Atoi(m[3])
+		return
+	}
+	if m := sourceBehind.FindStringSubmatch(r.Title); m != nil {
+		r.Title = m[1]
+		r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: m[2]})
+		return
+	}
 	if parts := titleMarks.Split(r.Title, -1); len(parts) > 1 { // "Skewers // 4 people // 45 min"
 		if !slices.ContainsFunc(parts[1:], func(p string) bool { return !ofSchool.MatchString(p) }) { // "Savoury rice | Year 7"
 			r.Title = parts[0]
@@ -350,6 +373,10 @@ func (r *reader) titleYield() {
 		r.Yield, r.Title = y, closed(name)
 	}
 }
+
+// forEachInTitle says behind the name what each gets: "Turnovers (4 each)", "Rice salad (each
+// student takes home 1 tub)".
+var forEachInTitle = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\(((\d{1,2}) each|(?:each|every|one) (?:pupil|student|learner|child|person|pair|group|bench)\b[^()]*)\)$`)
 
 // soManyServed is "BEEF STEW 10 PORTIONS".
 var soManyServed = regexp.MustCompile(`(?i)^(\pL.{3,60}?)\s+(\d{1,3} (?:portions?|servings?|covers|people|persons))$`)
@@ -454,6 +481,9 @@ func (r *reader) yieldInside() {
 		if m := cutLast.FindStringSubmatch(text); m != nil {
 			says = append(says, "cut into "+m[1]+m[2])
 		}
+		if m := shaped.FindStringSubmatch(text); m != nil && r.group.cooks == 0 {
+			says = append(says, "makes "+m[1])
+		}
 		if m := filled.FindStringSubmatch(text); m != nil {
 			says = append(says, "makes "+m[1])
 		}
@@ -493,6 +523,9 @@ var cutLast = regexp.MustCompile(`(?i)\bbefore cutting (?:it )?into (\d{1,2}(?: 
 
 // filled says it by the cases: "fill 12 cases".
 var filled = regexp.MustCompile(`(?i)\b(?:fill|between|into|among) (?:the )?(\d{1,2}) (?:(?:paper|muffin|cake|bun) )?(?:cases|ramekins|moulds)\b`)
+
+// shaped says it by what comes of the dough: "shape into 6 rolls".
+var shaped = regexp.MustCompile(`(?i)\b(?:shape|form|divide|split|roll|mould|portion)(?: (?:it|the (?:dough|mixture|mix|mince)|dough|mixture))?(?: up)? (?:in)?to (\d{1,2} (?:(?:equal|even|round|small|large|flat) )?(?:rolls|buns|balls|patties|burgers|koftas|scones|baps|cakes|fishcakes|loaves|breadsticks|flatbreads|naans|rounds))\b`)
 
 // madeInBrackets is a number of what is made, under the title: "(4 turnovers)".
 var madeInBrackets = regexp.MustCompile(`^\((\d{1,2}) (\pL+)\)$`)
