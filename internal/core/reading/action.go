@@ -10,6 +10,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/setting"
 )
 
 // An action is a clause with what it comes to.
@@ -98,11 +99,18 @@ func preheating(s string) bool {
 	return mentions(s, "heat", "oven", "ofen", "ugn", "heiz", "chauff", "grill", "broiler", "barbecue", "bbq") && preheats.MatchString(s)
 }
 
+// onlyHeat is how hot the oven is, and nothing else: "200 deg."
+var onlyHeat = regexp.MustCompile(`(?i)^\W*(?:1[3-9]|2[0-4])[05] ?(?:°|deg(?:rees)?\b)\.? ?c?(?:\W*fan)?\W*$`)
+
 // act reads what a clause comes to.
 func (r *reader) act(c clause) action {
 	a := action{clause: c, said: c.spans}
 	a.gaps()
-	a.preheat = preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake") && (!bareOven.MatchString(c.text) || goesOn.MatchString(c.text)))
+	a.preheat = len(c.heats) == 0 && onlyHeat.MatchString(c.text)
+	if a.preheat {
+		a.heats = setting.Beside(c.text, true)
+	}
+	a.preheat = a.preheat || preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake") && (!bareOven.MatchString(c.text) || goesOn.MatchString(c.text)))
 	if len(c.verbs) > 0 {
 		a.does, a.known = c.verbs[0], true
 		if len(a.said) > 0 {

@@ -91,6 +91,13 @@ func clauses(p passage) []clause {
 	return out
 }
 
+// heatEnds is how hot the oven is, where it is all that is said: "200 deg. cases in tins"; ofHeat goes
+// on with it.
+var (
+	heatEnds = regexp.MustCompile(`(?i)^\W*(?:oven )?(?:1[3-9]|2[0-4])[05] ?deg$`)
+	ofHeat   = regexp.MustCompile(`(?i)^(?:[cf]|fan|celsius|for|or|gas|in|oven|until|till?)\b`)
+)
+
 // endsHere reports whether a sentence ends at a mark, and where its words end.
 func endsHere(text string, from, at, next int) (int, bool) {
 	if at+1 < len(text) && text[at+1] == ')' && next < len(text) && digit(text[next]) { // "(soak wooden ones!) 10 min"
@@ -98,7 +105,7 @@ func endsHere(text string, from, at, next int) (int, bool) {
 	}
 	switch c := text[at]; {
 	case c == '.':
-		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(figureEnds.MatchString(text[from:at]) && (orders(text[next:]) || whileHead.MatchString(text[next:]))) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) && !countEnds.MatchString(text[from:at]) {
+		if next < len(text) && shortened.MatchString(text[from:at+1]) && !startsUpper(text[next:]) && !(figureEnds.MatchString(text[from:at]) && (orders(text[next:]) || whileHead.MatchString(text[next:]))) && !(timeEnds.MatchString(text[from:at]) && digit(text[next])) && !(heatEnds.MatchString(text[from:at]) && !ofHeat.MatchString(text[next:])) && !countEnds.MatchString(text[from:at]) {
 			return 0, false
 		}
 		return at + 1, true
@@ -489,7 +496,7 @@ var stillSo = regexp.MustCompile(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|war
 // onions are soft add the mince", "in a large bowl mix the flour".
 var (
 	led   = wordSet("soft hot boiling melted golden done cooked ready cool cold brown browned thick tender risen heat bowl pan saucepan jug knife fork spoon whisk board tin tray wok dish oil butter mixer processor blender cutter pin scissors brush that batches hands")
-	leads = regexp.MustCompile(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|in (?:[\pL-]+ )?(?:bowl|jug|pan|saucepan|wok|processor|blender)|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
+	leads = regexp.MustCompile(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|in (?:[\pL-]+ )?(?:bowl|jug|pan|saucepan|wok|mixer|processor|blender)|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
 )
 
 // waits are verbs wherever a time follows them, as soLong has it: "shape into patties chill 10 min".

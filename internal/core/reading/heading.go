@@ -60,7 +60,7 @@ var forWhomIn = regexp.MustCompile(`(?i)\b(?:per|for each|each|for one) (?:pair|
 var ingredientsFor = regexp.MustCompile(`(?i)^(?:ingredients|(?:what )?(?:you|we) need)\W+`)
 
 // label begins a line with when it is done.
-var label = regexp.MustCompile(`(?i)^(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)
+var label = regexp.MustCompile(`(?i)^(?:(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?|l\d)\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)
 
 // heading takes a line that begins a section, with what follows it; it reports
 // false where the line is no heading after all.

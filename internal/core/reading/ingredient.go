@@ -195,7 +195,7 @@ var (
 )
 
 // kit is what people are told to bring among the ingredients.
-var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s*\(\d+\))?(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
 
 // misprinted takes the likely figure of l50 g, and asks. It reports false of a line
 // whose figure is as it should be.

@@ -124,7 +124,7 @@ var minutesBehind = regexp.MustCompile(`^(.+?)\s*\((\d{1,2})\)$`)
 // "Step 1 (5 min): Peel and chop the potatoes".
 func (l *line) minutesAhead() {
 	m := minutesFirst.FindStringSubmatch(l.item)
-	if m == nil || len(verbsIn(m[2])) == 0 {
+	if m == nil || len(verbsIn(m[2])) == 0 && beside(m[2]) == 0 {
 		return
 	}
 	first, rest := m[2], ""
@@ -137,7 +137,7 @@ func (l *line) minutesAhead() {
 	}
 }
 
-var besideBehind = regexp.MustCompile(`(?i)[.;] (?:meanwhile|in the meantime|while|whilst)\b`)
+var besideBehind = regexp.MustCompile(`(?i)[.;,] (?:meanwhile|in the meantime|while|whilst)\b`)
 
 var minutesFirst = regexp.MustCompile(`(?i)^\((\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m))\)\s*[:.–-]?\s*(\pL.*)$`)
 

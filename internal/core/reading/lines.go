@@ -34,7 +34,7 @@ type line struct {
 var (
 	ends     = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\u2028", "\n", "\u2029", "\n")
 	tidy     = strings.NewReplacer("\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
-	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:[.):/]|\s+[-–—])\s+`)
+	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:\s?\)|[.:/]|\s+[-–—])\s+`)
 	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
 	stepMark = regexp.MustCompile(`(?i)^\s*(?:step\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
 	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)

@@ -18,7 +18,7 @@ func (r *reader) partInLine(l line, text string, in section, part *string) bool 
 		r.items(l.at, text, *part)
 		return true
 	}
-	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2]) && !r.certain(text)) && !(in == list && r.allKnown(listed(m[2]))) {
+	if m == nil || !r.manyAmounts(m[2]) && !(len(listed(m[2])) == 1 && r.certain(m[2]) && !r.certain(text)) && !(in == list && r.allKnown(listed(m[2]))) && !(in == preface && r.mostlyListed(m[2])) {
 		return false
 	}
 	if !collects.MatchString(m[1]) {
@@ -27,6 +27,22 @@ func (r *reader) partInLine(l line, text string, in section, part *string) bool 
 	}
 	r.items(l.at, m[2], *part)
 	return true
+}
+
+// mostlyListed reports whether a line names things of the pantry, few of them with an amount: "onion,
+// courgette, 1 tin tomatoes, basil".
+func (r *reader) mostlyListed(s string) bool {
+	items, known, amounts := listed(s), 0, 0
+	for _, item := range items {
+		t := r.take(item)
+		if t.Match.Certain {
+			known++
+		}
+		if t.Match.Certain && t.Reading.Given {
+			amounts++
+		}
+	}
+	return amounts > 0 && len(items) >= leastRun && 4*known >= 3*len(items)
 }
 
 // collects are the words over a list that name no part of the dish.

@@ -119,7 +119,7 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			s.goesOn(&a, s.step.done().does.word)
 		}
 		// “Press it into the tin. 20 mins, till golden”: into the oven, which is asked
-		fresh := !a.known && r.oven != nil && s.step != nil && s.step.on == "" && s.step.done().does.kind == fit.Shape && timeFirst.MatchString(a.text)
+		fresh := !a.known && r.oven != nil && s.step != nil && s.step.on == "" && timeFirst.MatchString(a.text) && (s.step.done().does.kind == fit.Shape || r.bakesUnsaid(s.step, a))
 		if s.step != nil && !fresh && !a.known && len(a.said) > 0 && !a.turns && !intoOven.MatchString(a.text) && !a.onShelf() {
 			s.keptHot(s.step.done(), true)
 			r.again(&a, s.step.done())
@@ -181,6 +181,17 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	}
 	return list
 }
+
+// bakesUnsaid reports whether minutes of their own can only be in the oven: it is hot, nobody says that
+// anything is baked, and what was done last is mixed: "extras in. 20 mins."
+func (r *reader) bakesUnsaid(d *draft, a action) bool {
+	kind := d.done().does.kind
+	bakes := func(c clause) bool { return slices.ContainsFunc(c.verbs, func(v spoken) bool { return v.kind == fit.Bake }) }
+	return !d.said && !d.preheat && (kind == fit.Mix || kind == fit.Prepare) && onlyTime.MatchString(a.text) &&
+		!slices.ContainsFunc(r.said, func(list []clause) bool { return slices.ContainsFunc(list, bakes) })
+}
+
+var onlyTime = regexp.MustCompile(`(?i)^\W*(?:about |approx )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min(?:ute)?s?\W*$`)
 
 // turnedOver is done for a moment while something cooks.
 var turnedOver = regexp.MustCompile(`(?i)^\W*(?:then |and )*(?:turn|flip|stir|shake|toss|baste)(?: (?:it|them|over|once|well|again|everything))*\W*$`)

@@ -22,7 +22,7 @@ var jobs = []struct {
 }{
 	{regexp.MustCompile(`(?i)\b(?:chopped|diced|cubed|sliced|shredded|julienned|snipped|torn|minced|cut (?:into|in|small|up|thinly|finely|lengthways|across|\d)|^\W*(?:(?:thin|thick|fine|small|large|long|bite-sized?) )*(?:rounds|strips|slices|rings|half[- ]moons|matchsticks|batons|florets|chunks|cubes|wedges)\W*$|halved|quartered|segmented|broken|crumbled|crumbed|flaked|slit|brunoise|(?:in(?:to)? )?(?:small|medium|large|fine|rough|neat|\d+ ?(?:cm|mm)) (?:dice|cubes|chunks|slices|strips|sticks))\b`), fit.Cut, 2, 8},
 	{regexp.MustCompile(`(?i)\b(?:grated|fine grate|zested|zest only|finely grated)\b`), fit.Cut, 2, 6},
-	{regexp.MustCompile(`(?i)\b(?:peeled|skinned|deseeded|seeded|de-seeded|cored|stoned|pitted|hulled|trimmed|boned|topped and tailed|shelled|scrubbed|destalked|de-stalked)\b`), fit.Cut, 1, 6},
+	{regexp.MustCompile(`(?i)\b(?:peeled|skinned|deseeded|seeded|de-seeded|cored|stoned|pitted|hulled|trimmed|boned|topped(?: (?:and|&) tailed)?|tailed|shelled|scrubbed|destalked|de-stalked)\b`), fit.Cut, 1, 6},
 	{regexp.MustCompile(`(?i)\b(?:crushed|juiced|squeezed|juice only|mashed|pur[eé]ed|blended|blitzed|bashed|pounded)\b`), fit.Prepare, 1, 4},
 	{regexp.MustCompile(`(?i)\b(?:beaten|whisked|separated|whipped)\b`), fit.Mix, 1, 3},
 	{regexp.MustCompile(`(?i)\b(?:melted)\b`), fit.Cook, 2, 2},

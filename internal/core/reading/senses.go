@@ -23,7 +23,7 @@ var senses = map[string][]sense{
 	"fill":  {{regexp.MustCompile(`(?i)^fill in (?:the |your |an? )?(?:\pL+ )?(?:sheet|form|table|booklet|chart|evaluation|worksheet|log)\b`), "taste"}},
 	"scoop": {{regexp.MustCompile(`(?i)^scoop (?:them |it |everything )?(?:out )?(?:onto|on to|out of the (?:pan|oil|water))\b`), "remove"}},
 	"wipe":  {{regexp.MustCompile(`(?i)^wip(?:e|ing)\b[^.]*\boil`), "grease"}, {regexp.MustCompile(`(?i)^wip(?:e|ing) (?:the |your )?mushrooms?\b`), "wash"}},
-	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck)\b`), "sear"}},
+	"seal":  {{regexp.MustCompile(`(?i)^seal(?:ing)?\b[^.;]*\b(?:in (?:the |some |a )?(?:(?:hot|very hot|little) )*(?:oil|fat|butter|pan|frying pan)|chicken|beef|lamb|pork|meat|steaks?|mince|turkey|duck|all over|on all sides)\b`), "sear"}},
 	"scald": {{regexp.MustCompile(`(?i)^scald (?:the )?(?:milk|cream)\b`), "heat"}},
 	"brown": {{regexp.MustCompile(`(?i)^brown (?:sugar|rice|bread|rolls?|flour|sauce|lentils|basmati|stock|onions? skins?|paper)\b`), ""}},
 	"start": {{timerOn, "set the timer"}, {regexp.MustCompile(`(?i)^start(?:ing)?(?: (?:it|them|off))? at \d{3}`), "bake"}},
@@ -37,10 +37,11 @@ var senses = map[string][]sense{
 	},
 	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
 	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b|^mash (?:on(?: top)?|goes)\b`), ""}},
+	"prep":   {{regexp.MustCompile(`(?i)^prep (?:the |your )?(?:tables?|trays?|tins?|areas?|bench(?:es)?|boards?|workspace|stations?|equipment|oven|sinks?)\b`), "prepare"}},
 	"mince":  {{regexp.MustCompile(`(?i)^mince (?:in|into|in to|back|goes|on|onto)\b`), ""}}, // "mince into the dish"
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
 	// "rest of the cheese on top"
-	"rest": {{regexp.MustCompile(`(?i)^rest of\b`), ""}},
+	"rest": {{regexp.MustCompile(`(?i)^rest (?:of\b|in\W*(?:$|[.,;]))`), ""}},
 	// "leave a border clear", "leave some lumps"
 	"leave": {
 		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b|^leav(?:e|ing) \d+ ?(?:cm|mm)\b`), ""},

@@ -510,7 +510,7 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 		return kitchen.Capital(name), true
 	case colon && short, l.hashed(), emphasis.MatchString(l.item) && short:
 		return kitchen.Capital(strings.ToLower(name)), true
-	case capitals(name) && short && (!r.known(name) || l.gap && r.followedByAmounts(n) && !capitals(r.lines[n+1].item)): // "SHORTCRUST", and what is in it
+	case capitals(name) && short && (!r.known(name) || (l.gap || len(r.Ingredients) > 2) && r.followedByAmounts(n) && !capitals(r.lines[n+1].item)): // "SHORTCRUST", and what is in it
 		return kitchen.Capital(strings.ToLower(name)), true
 	case short && !l.marked && !r.known(name) && r.followedByAmounts(n) && len(strings.Fields(name)) <= 3 && (l.gap || strings.HasPrefix(strings.ToLower(name), "the ") || len(strings.Fields(name)) <= 2) && (len(r.Ingredients) > 0 || r.TitleLine > 0 && len(strings.Fields(name)) <= 2):
 		return kitchen.Capital(name), true

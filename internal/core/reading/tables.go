@@ -397,7 +397,7 @@ func (r *reader) loose(row line, cs []string) []line {
 		if behind := cs[0] + " – " + cs[1]; strings.Contains(cs[1], ",") && figure.MatchString(cs[1]) && !figure.MatchString(cs[0]) && r.certain(behind) {
 			return []line{made(row, behind, list)}
 		}
-		if turned := cs[1] + " " + cs[0]; beginsWith(figure, cs[1]) && !figure.MatchString(cs[0]) && r.measured(turned) && !r.certain(cs[1]) {
+		if turned := cs[1] + " " + cs[0]; beginsWith(figure, cs[1]) && !figure.MatchString(cs[0]) && r.measured(turned) && !r.certain(cs[0]) {
 			return []line{made(row, turned, list)}
 		}
 		if both := cs[0] + " " + cs[1]; figure.MatchString(cs[0]) && !figure.MatchString(cs[1]) && !r.certain(cs[0]) && r.certain(both) {

@@ -75,13 +75,13 @@ func (r *reader) titled() {
 		if _, _, ok := headingOf(text); ok && !titleMark.MatchString(text) {
 			return
 		}
-		if blanks.MatchString(text) && !r.amounts(l) || n == 0 && (ofSchool.MatchString(text) || aSchool.MatchString(text)) && r.titleFollows() {
+		if blanks.MatchString(text) && !r.amounts(l) || r.aheadTitled(n) && (ofSchool.MatchString(text) || aSchool.MatchString(text)) && r.titleFollows(n) {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
 		}
 		if m := lessonOf.FindStringSubmatch(text); m != nil {
-			if n == 0 && r.titleFollows() {
+			if n == 0 && r.titleFollows(n) {
 				r.fact(l)
 				r.lines[n].titled = true
 				continue
@@ -226,19 +226,20 @@ var (
 	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
-	aSchool  = regexp.MustCompile(`(?i)^(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
+	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	aSchool  = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
 
-// titleFollows reports whether the second line is short enough for a title and nothing else.
-func (r *reader) titleFollows() bool {
-	if len(r.lines) < 2 || r.lines[1].quiet != "" || r.lines[1].marked || r.lines[1].is == method {
+// titleFollows reports whether the line behind one is short enough for a title and nothing else.
+func (r *reader) titleFollows(n int) bool {
+	if len(r.lines) < n+2 || r.lines[n+1].quiet != "" || r.lines[n+1].marked || r.lines[n+1].is == method {
 		return false
 	}
-	text := r.lines[1].plain()
+	next := r.lines[n+1]
+	text := next.plain()
 	_, _, head := headingOf(text)
-	amounts := r.amounts(made(r.lines[1], groups.ReplaceAllString(text, ""), preface))
+	amounts := r.amounts(made(next, groups.ReplaceAllString(text, ""), preface))
 	return !head && !times.MatchString(text) && (!amounts || timesBehind.MatchString(text)) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
 }
 

@@ -23,7 +23,7 @@ var yields = []struct {
 }{
 	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|quantities (?:are )?for|amounts (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:(?:an?|1) (?:family|group|class|table|bench) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
 	{regexp.MustCompile(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?|ppl)\.?(?:\s*\(.*\))?$`), true},
-	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantit[yé]|amount|(?:batch|tray|slab)(?: of)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantit[yé]|amount|(?:batch|tray|slab)(?: of)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|portion size|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
 	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
 	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
 	{regexp.MustCompile(`^(?:makes|gives|one|1) .*\(` + count + ` (` + pieceNouns + `)\)$`), false},
@@ -176,6 +176,7 @@ func pieceOf(s string, n int) string {
 	if strings.HasPrefix(s, "and ") { // "it does 8 and the class works in twos"
 		return "piece"
 	}
+	s, _, _ = strings.Cut(s, " and ") // "cut into 12 squares and cool"
 	if s == "" || s == "each" || strings.HasPrefix(s, "out ") || pieceSizes.MatchString(s+" ") {
 		return "piece"
 	}
@@ -214,7 +215,7 @@ var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)
 var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
 
 // titleMarks part a title from what is said behind it.
-var titleMarks = regexp.MustCompile(`\s{3,}|\s+(?://|--+|\||[–—])\s+`)
+var titleMarks = regexp.MustCompile(`\s{3,}|\s+(?://|--+|\||~|[–—])\s+`)
 
 // inBrackets is "(6)", which serves so many, and "x 20", which makes so many.
 var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|\(?x ?(\d{1,3})\)?)$`)
@@ -333,6 +334,11 @@ func (r *reader) titleYield() {
 			r.Title = parts[0]
 			return
 		}
+		if setToWork.MatchString(parts[1]) {
+			r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: parts[1]})
+			r.Title = strings.TrimSpace(parts[0])
+			return
+		}
 		for _, p := range parts[1:] {
 			y, ok := yieldOf(p)
 			if m := countOf.FindStringSubmatch(p); !ok && m != nil && madeNouns[strings.ToLower(m[3])] {
@@ -374,9 +380,12 @@ func (r *reader) titleYield() {
 	}
 }
 
+// setToWork is who works together, behind the name: "4 people working as 2 pairs".
+var setToWork = regexp.MustCompile(`(?i)^\d{1,2} (?:people|pupils|students|learners|kids|children) (?:working|work|in|as)\b`)
+
 // forEachInTitle says behind the name what each gets: "Turnovers (4 each)", "Rice salad (each
 // student takes home 1 tub)".
-var forEachInTitle = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\(((\d{1,2}) each|(?:each|every|one) (?:pupil|student|learner|child|person|pair|group|bench)\b[^()]*)\)$`)
+var forEachInTitle = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\((?:x ?)?((\d{1,2}) (?:each|per (?:pupil|student|learner|child|person))|(?:each|every|one) (?:pupil|student|learner|child|person|pair|group|bench)\b[^()]*)\)$`)
 
 // soManyServed is "BEEF STEW 10 PORTIONS".
 var soManyServed = regexp.MustCompile(`(?i)^(\pL.{3,60}?)\s+(\d{1,3} (?:portions?|servings?|covers|people|persons))$`)
