@@ -186,7 +186,9 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 // anything is baked, and what was done last is mixed: "extras in. 20 mins."
 func (r *reader) bakesUnsaid(d *draft, a action) bool {
 	kind := d.done().does.kind
-	bakes := func(c clause) bool { return slices.ContainsFunc(c.verbs, func(v spoken) bool { return v.kind == fit.Bake }) }
+	bakes := func(c clause) bool {
+		return slices.ContainsFunc(c.verbs, func(v spoken) bool { return v.kind == fit.Bake })
+	}
 	return !d.said && !d.preheat && (kind == fit.Mix || kind == fit.Prepare) && onlyTime.MatchString(a.text) &&
 		!slices.ContainsFunc(r.said, func(list []clause) bool { return slices.ContainsFunc(list, bakes) })
 }
