@@ -401,6 +401,9 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 			continue
 		}
 		d.From, d.To = d.From-from, d.To-from
+		if inTotal.MatchString(body[d.To:]) {
+			continue // "45 min total" is not what this takes
+		}
 		night := strings.EqualFold(body[d.From:d.To], "overnight") // which is better, or for whoever has it
 		if len(c.spans) > 0 && (night || otherwise.MatchString(body[c.spans[len(c.spans)-1].To:d.From])) {
 			continue // "3 hours, or overnight": the first is taken
@@ -414,6 +417,8 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	}
 	return c, true
 }
+
+var inTotal = regexp.MustCompile(`(?i)^ (?:in )?(?:total|altogether|all told)\b`)
 
 // withoutAside leaves out the verbs in brackets where a time stands outside them and no verb
 // does, "25 min (toss halfway)", or one that says what the time is of: "Shape into 8 (soak the

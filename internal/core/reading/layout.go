@@ -29,9 +29,26 @@ func (r *reader) layOut() {
 		}
 	}
 	r.forTwoOrFour()
+	r.arrows()
 	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
+
+// arrows parts what is taken from what is done with it: "175 g chocolate, 175 g butter -> melt
+// together".
+func (r *reader) arrows() {
+	for n := 0; n < len(r.lines); n++ {
+		l := r.lines[n]
+		m := thenDone.FindStringSubmatch(l.item)
+		if m == nil || l.quiet != "" || !isVerb(firstWord(m[2])) || !r.certain(m[1]) && !r.eachAmount(m[1]) {
+			continue
+		}
+		r.lines = slices.Replace(r.lines, n, n+1, made(l, m[1], preface), made(l, m[2], method))
+		n++
+	}
+}
+
+var thenDone = regexp.MustCompile(`^(.+?)\s*(?:-+>|→|=+>)\s*(\pL.*)$`)
 
 // untilBare is a stretch of minutes without the word: "boil 15–20 until soft".
 var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)

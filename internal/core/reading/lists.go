@@ -8,6 +8,8 @@ import (
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/recipe"
 	kitchen "freshapron/internal/core/words"
 )
 
@@ -413,6 +415,11 @@ func (r *reader) inMethodAmounts() {
 				continue
 			}
 			isWater := t.Ingredient.Pantry == "water"
+			if have && !isWater && r.unlisted(t) && saidToTake(p.text, m[2]) {
+				r.asked = append(r.asked, Unread{lines[0], item, "it stands in the method and not in the list, and is taken as needed: is that right?"})
+				r.Ingredients = append(r.Ingredients, Ingredient{Line: lines[0], Taking: t, Prepared: ""})
+				continue
+			}
 			if have && (!isWater || water) || t.Reading.Unit.Dimension == measure.Count && !t.Match.Certain && !t.Reading.Unit.Loose() {
 				continue
 			}
@@ -424,6 +431,35 @@ func (r *reader) inMethodAmounts() {
 		}
 	}
 }
+
+// unlisted reports whether the list has nothing of a thing that is known, under this name or another.
+func (r *reader) unlisted(t recipe.Taking) bool {
+	counted := t.Reading.Unit.ID == measure.Each.ID
+	if !t.Match.Certain || !t.Reading.Given || counted && (!t.Match.Ingredient.Counted() || !t.Reading.Low.IsInt() || breads.MatchString(t.Reading.Name)) {
+		return false
+	}
+	name := pantry.Folded(t.Match.Ingredient.Name)
+	return !slices.ContainsFunc(r.Ingredients, func(i Ingredient) bool {
+		listed := pantry.Folded(i.Taking.Ingredient.Name + " " + i.Taking.Match.Ingredient.Name + " " + i.Taking.Reading.Line)
+		return i.Taking.Ingredient.Pantry == t.Ingredient.Pantry || slices.ContainsFunc(name, func(w string) bool { return slices.Contains(listed, w) })
+	})
+}
+
+// breads are what a recipe makes more often than takes.
+var breads = regexp.MustCompile(`(?i)\b(?:flatbreads?|wraps?|tortillas?|naans?|pittas?|rolls?|buns?|baps?|scones?)$`)
+
+// saidToTake reports whether the sentence round an amount tells to do something with it, and not only
+// in some case: "if it is too dry add 1 tbsp milk".
+func saidToTake(text string, at int) bool {
+	from := strings.LastIndexAny(text[:at], ".!?;") + 1
+	to := len(text)
+	if end := strings.IndexAny(text[at:], ".!?;"); end >= 0 {
+		to = at + end
+	}
+	return len(verbsIn(text[from:to])) > 0 && !inSomeCase.MatchString(text[from:at])
+}
+
+var inSomeCase = regexp.MustCompile(`(?i)\b(?:if|or|could|can|may|might|unless|optional(?:ly)?|instead)\b`)
 
 // amongAmounts takes what a sentence names without an amount among others that have one: "add
 // 300 g rice, 1 tsp curry powder, bay leaf and 400 ml water".
@@ -453,4 +489,4 @@ var ofWhatIs = regexp.MustCompile(`(?i)\bof (?:the|its|that|this)\b`)
 // ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
 var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
 
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:(?:\d{1,2} ?x ?)?\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|sixteen)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|ounces?|pounds?|kilos?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+\d|\s+(?:and|into|in|w|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|gently|if)\b)`)
+var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:(?:\d{1,2} ?x ?)?\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|sixteen)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|ounces?|pounds?|kilos?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+\d|\s+(?:and|into|in|w|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|till?|gently|if)\b)`)

@@ -228,6 +228,8 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
 	food := a.opens && (mentions(" "+a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
+	case !a.known && said && inAPan.MatchString(a.text): // "Heavy frying pan, medium, 3 mins each side"
+		a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
 	case !a.known && timed && ovenShelf.MatchString(a.text): // "middle shelf, 20 minutes"
 		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true
 	case !a.known && r.oven != nil && !s.hot && (timed && goesIn.MatchString(a.text) || said && inFor.MatchString(a.text)):
@@ -239,6 +241,9 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 		a.asks = "it is taken to be in the pan that is hot, since nothing else is said"
 	}
 }
+
+// inAPan begins with what stands on a ring.
+var inAPan = regexp.MustCompile(`(?i)^\W*(?:in )?(?:an? |the |your )?(?:(?:hot|dry|heavy|large|small|non-stick|medium) )*(?:frying pan|pan|wok|griddle|bakestone|skillet)\b`)
 
 // boiled begins with what nearly always is: "Rice: 11 mins".
 var boiled = regexp.MustCompile(`(?i)^\W*(?:the |cook(?:ing)? )?(?:pasta|spaghetti|macaroni|penne|fusilli|tagliatelle|noodles?|(?:white |brown |basmati )?rice|(?:new )?potatoes|spuds|eggs?|lentils)\b`)

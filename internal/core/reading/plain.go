@@ -94,6 +94,9 @@ var rewritten = []struct {
 	{regexp.MustCompile(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
 	{regexp.MustCompile(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*`), ""},
 	{regexp.MustCompile(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
+	// "garlic 2cl", which are cloves
+	{regexp.MustCompile(`(?i)\b(garlic\W{1,3}\d{1,2}) ?cl\b`), "$1 cloves"},
+	{regexp.MustCompile(`(?i)\b(\d{1,2}) ?cl (garlic)\b`), "$1 cloves $2"},
 	// "175 lt brown sugar", which is light
 	{regexp.MustCompile(`(?i)(\d ?(?:g|oz|tsp|tbsp|cups?)?) ?\blt\.? (brown|soft|muscovado)\b`), "$1 light $2"},
 	// "5 oz. flour", "a pint and a half", "400 ml buttermilk approx."

@@ -37,6 +37,7 @@ var senses = map[string][]sense{
 	},
 	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
 	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b|^mash (?:on(?: top)?|goes)\b`), ""}},
+	"oil":    {{regexp.MustCompile(`(?i)^oil (?:to|for) (?:fry|grease|brush|coat|cook|roast|drizzle)`), ""}},
 	"prep":   {{regexp.MustCompile(`(?i)^prep (?:the |your )?(?:tables?|trays?|tins?|areas?|bench(?:es)?|boards?|workspace|stations?|equipment|oven|sinks?)\b`), "prepare"}},
 	"mince":  {{regexp.MustCompile(`(?i)^mince (?:in|into|in to|back|goes|on|onto)\b`), ""}}, // "mince into the dish"
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},

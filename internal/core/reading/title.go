@@ -156,7 +156,7 @@ func dish(text string) string {
 }
 
 // sourceBehind is where it comes from: "Jam tarts (adapted from the booklet)".
-var sourceBehind = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\(((?:adapted |taken )?from [^()]+|(?:my|our) [\pL]+['’]s[^()]*)\)$`)
+var sourceBehind = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:\(((?:adapted |taken )?from [^()]+|(?:my|our) [\pL]+['’]s[^()]*)\)|[-–—] ([\pL'’ ]{2,30} (?:lesson|practical|special)))$`)
 
 // recipeBehind is "Chicken curry recipe card".
 var recipeBehind = regexp.MustCompile(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
@@ -206,7 +206,7 @@ var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|food (?:tech|technology)(?: recipe)?\s*[:–-]\s*|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:are|am) (?:we|i|you) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -216,17 +216,17 @@ var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu
 
 // saysDish says which line is the title; nameOf may.
 var (
-	saysDish = regexp.MustCompile(`(?i)^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
+	saysDish = regexp.MustCompile(`(?i)^what (?:are|am) (?:we|i|you) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
 	nameOf   = regexp.MustCompile(`(?i)^name\s*:\s*(\pL.*)$`)
 )
 
 var (
-	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
+	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
 	greeting = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
 	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
 	aSchool  = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )

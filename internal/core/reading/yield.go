@@ -284,7 +284,11 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 		}
 	}
 	if m := overList.FindStringSubmatch(text); m != nil && len(r.Ingredients) == 0 && r.Yield.Count == 0 {
-		return yieldOf("for " + m[1] + " people")
+		y, ok := yieldOf("for " + m[1] + " people")
+		if words := strings.Fields(strings.ToLower(r.Title)); y.Count > mostServed && len(words) > 0 && isMade(words[len(words)-1]) { // "For 12:", of buns
+			y.Piece = pieceOf(words[len(words)-1], y.Count)
+		}
+		return y, ok
 	}
 	m := countOf.FindStringSubmatch(text)
 	if m == nil || len(r.Ingredients) > 0 || r.Yield.Count > 0 || r.known(text) {
@@ -301,8 +305,11 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 	return y, y.Count > 0
 }
 
+// mostServed is how many a recipe of pieces serves at most: more are so many pieces.
+const mostServed = 8
+
 // overList says for how many a list is, above it: "for 4:".
-var overList = regexp.MustCompile(`(?i)^for (\d{1,2}|two|three|four|five|six|eight|ten|twelve)\s*:?$`)
+var overList = regexp.MustCompile(`(?i)^for (?:about |around |approx\.? |roughly )?(\d{1,2}|two|three|four|five|six|eight|ten|twelve)\s*:?$`)
 
 // madeNouns are what recipes make, and shops sell seldom.
 var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
@@ -324,9 +331,14 @@ func (r *reader) titleYield() {
 		r.each, _ = strconv.Atoi(m[3])
 		return
 	}
+	if m := trayOf.FindStringSubmatch(r.Title); m != nil {
+		r.Title, r.Yield = m[1], Yield{Piece: "piece", Line: r.TitleLine}
+		r.Yield.Count, _ = strconv.Atoi(m[2])
+		return
+	}
 	if m := sourceBehind.FindStringSubmatch(r.Title); m != nil {
 		r.Title = m[1]
-		r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: m[2]})
+		r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: m[2] + m[3]})
 		return
 	}
 	if parts := titleMarks.Split(r.Title, -1); len(parts) > 1 { // "Skewers // 4 people // 45 min"
@@ -379,6 +391,9 @@ func (r *reader) titleYield() {
 		r.Yield, r.Title = y, closed(name)
 	}
 }
+
+// trayOf is what a title says of the tray: "Brownie (traybake - 16)".
+var trayOf = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\((?:tray ?bake|tray|batch|slab|makes)\s*[-–—,:=]?\s*(\d{1,2})\)$`)
 
 // setToWork is who works together, behind the name: "4 people working as 2 pairs".
 var setToWork = regexp.MustCompile(`(?i)^\d{1,2} (?:people|pupils|students|learners|kids|children) (?:working|work|in|as)\b`)
