@@ -418,7 +418,7 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	return c, true
 }
 
-var inTotal = regexp.MustCompile(`(?i)^ (?:in )?(?:total|altogether|all told)\b`)
+var inTotal = regexp.MustCompile(`(?i)^ (?:(?:in )?(?:total|altogether|all told)|left|to go|remaining)\b`)
 
 // withoutAside leaves out the verbs in brackets where a time stands outside them and no verb
 // does, "25 min (toss halfway)", or one that says what the time is of: "Shape into 8 (soak the

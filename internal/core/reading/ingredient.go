@@ -30,7 +30,7 @@ func (r *reader) ingredient(at int, item, part string) {
 	item = andAhead.ReplaceAllString(broughtIn.ReplaceAllString(item, ", $1"), "$1")
 	item = eggWash.ReplaceAllString(item, "${1}beaten egg to glaze")
 	item = sprinkles.ReplaceAllString(item, "${1}cake sprinkles")
-	if m := eitherOf.FindStringSubmatchIndex(item); m != nil { // "chicken or veg stock, 300 ml": of chicken, or of vegetables
+	if m := eitherOf.FindStringSubmatchIndex(item); m != nil && !strings.EqualFold(item[m[2]:m[3]], item[m[6]:m[7]]) { // "chicken or veg stock, 300 ml": of chicken, or of vegetables
 		first, second, kind := item[m[2]:m[3]], item[m[4]:m[5]], item[m[6]:m[7]]
 		item = item[:m[2]] + first + " " + kind + item[m[7]:] + ", or " + second + " " + kind
 	}

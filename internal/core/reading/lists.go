@@ -399,6 +399,9 @@ func (r *reader) inMethodAmounts() {
 			item := strings.TrimSpace(p.text[m[2]:m[3]])
 			t := r.take(item)
 			lines := p.linesOf(m[2], m[3])
+			if numberEnds.MatchString(item) { // "rest 5. Roll out"
+				continue
+			}
 			if become.MatchString(p.text[:m[2]]) && (strings.HasPrefix(item, "a ") || strings.HasPrefix(item, "an ") || t.Reading.Unit.Dimension == measure.Count) {
 				continue // "beat it to a cream", "shape into 6 rolls"
 			}
@@ -444,6 +447,8 @@ func (r *reader) unlisted(t recipe.Taking) bool {
 		return i.Taking.Ingredient.Pantry == t.Ingredient.Pantry || slices.ContainsFunc(name, func(w string) bool { return slices.Contains(listed, w) })
 	})
 }
+
+var numberEnds = regexp.MustCompile(`^\d+\.\s+\pL`)
 
 // breads are what a recipe makes more often than takes.
 var breads = regexp.MustCompile(`(?i)\b(?:flatbreads?|wraps?|tortillas?|naans?|pittas?|rolls?|buns?|baps?|scones?)$`)

@@ -42,7 +42,7 @@ var senses = map[string][]sense{
 	"mince":  {{regexp.MustCompile(`(?i)^mince (?:in|into|in to|back|goes|on|onto)\b`), ""}}, // "mince into the dish"
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
 	// "rest of the cheese on top"
-	"rest": {{regexp.MustCompile(`(?i)^rest (?:of\b|in\W*(?:$|[.,;]))`), ""}},
+	"rest": {{regexp.MustCompile(`(?i)^rest (?:of\b|in\W*(?:$|[.,;])|on top\b)`), ""}},
 	// "leave a border clear", "leave some lumps"
 	"leave": {
 		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b|^leav(?:e|ing) \d+ ?(?:cm|mm)\b`), ""},

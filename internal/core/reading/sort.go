@@ -240,10 +240,16 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.fact(l)
 		return in
 	}
-	if aside.MatchString(text) && !prose {
+	if aside.MatchString(text) && !prose || howTheyWork.MatchString(text) {
 		r.fact(l)
 		r.inTwos(l, text)
 		return in
+	}
+	if m := sentIn.FindStringSubmatch(text); m != nil {
+		if things := andKnown.ReplaceAllString(strings.TrimRight(m[1]+m[2], ". "), ", "); r.manyAmounts(things) || r.allKnown(listed(things)) {
+			r.items(l.at, things, *part)
+			return list
+		}
 	}
 	amount := r.amounts(l)
 	word, _, _ := headVerb(l.item)
@@ -300,6 +306,10 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
 }
+
+// sentIn stands before what families send in, and what the school adds: "Please send your child in
+// with: 1 potato, …", "We will supply curry paste, oil and rice".
+var sentIn = regexp.MustCompile(`(?i)^(?:please )?(?:send|bring|provide)\b[^:\d]{0,50}:\s*(.+)$|^(?:we|i|school|the school)(?: will|'ll|’ll)? (?:supply|provide|supplies|provides) (.+)$`)
 
 // bringsKit says what to bring to take the food home in.
 var bringsKit = regexp.MustCompile(`(?i)^(?:please )?(?:bring|remember|don['’]?t forget|you need)(?: in)? (?:an?|your|some|the) (?:[\pL-]+ ){0,2}(?:containers?|tubs?|box|tupperware|lunch ?box|foil dish|dish|apron|tea ?towel|tray|bag)(?: (?:to|for) [^.]*)?[.!]*$`)
@@ -573,7 +583,7 @@ func (r *reader) say(l line, text string) {
 		text = m[1]
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
-	for _, form := range []*regexp.Regexp{atHome, orElse, signedOff} {
+	for _, form := range []*regexp.Regexp{atHome, laterAtHome, orElse, signedOff} {
 		if m := form.FindStringSubmatch(text); m != nil && !hereToo.MatchString(text) {
 			text = m[1]
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
@@ -581,6 +591,11 @@ func (r *reader) say(l line, text string) {
 				l.asks = cmp.Or(l.asks, fmt.Sprintf("of two ways the first is taken, and not “%s”: is that right?", m[2]))
 			}
 		}
+	}
+	if dayBefore.MatchString(text) {
+		r.Facts = append(r.Facts, Fact{Line: l.at, Says: text})
+		r.asked = append(r.asked, Unread{l.at, text, "it is done before the lesson, and left out of it: is that right?"})
+		return
 	}
 	text = strings.Join(strings.Fields(text), " ")
 	defer func() { r.wrap.last = l.width }()
@@ -609,6 +624,12 @@ var (
 	orElse    = regexp.MustCompile(`(?i)^(.{4,}?\d ?min.*?)[,;.]?\s+(or (?:(?:in|under) the |bake (?:in the )?)?(?:oven|grill|microwave|air ?fryer)\b.*\d.*)$`)
 	signedOff = regexp.MustCompile(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
 )
+
+// dayBefore is what is done before the lesson.
+var dayBefore = regexp.MustCompile(`(?i)^(?:\W*\pL+[^.,;]*)\bthe (?:day|evening|night|lesson) before\b`)
+
+// laterAtHome is a last sentence of what may be done at home.
+var laterAtHome = regexp.MustCompile(`(?i)^(.{8,}?[.!])\s+([^.!]*\b(?:can|could|may) be (?:re)?(?:heated|baked|cooked|finished|eaten|frozen)\b[^.]*\bat home\b.*)$`)
 
 // takesSoLong says how long what stands before it takes, and nothing else: "Should take 12-15
 // minutes."

@@ -22,9 +22,9 @@ var columnWords = []struct{ holds, words string }{
 	{"amount", `(?:for |serves )?\d{1,2} (?:persons?|people|portions?|servings?|pupils?|learners?|students?)|serves \d{1,2}|(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge`},
 	{"unit", `units?`},
 	{"cost", `costs?|prices?|£|pence`},
-	{"prep", `prep(?:aration)?|cut|notes?`},
+	{"prep", `(?:to )?prep(?:are|aration)?|cut|notes?`},
 	{"kit", `equipment|utensils|tools|kit`},
-	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?`},
+	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|ing(?:r|red)?s?\.?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?`},
 	{"step", `methods?|steps?|what to do|what (?:i|we|you|they)(?:'m| am|'re| are| will be| will)? do(?:ing)?|what happens|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?`},
 	{"when", `time|when|clock|timings?|start`},
 	{"time", `mins?|minutes|how long|duration`},
@@ -169,8 +169,10 @@ func (r *reader) table(rows []line) []line {
 				for _, cell := range cells(row.text) {
 					head := made(row, cell, preface)
 					r.forOne(&head)
-					if y, ok := yieldOf(cell); ok && r.Yield.Count == 0 {
-						y.Line, r.Yield = row.at, y
+					for _, says := range append([]string{cell}, groups.FindAllString(cell, 1)...) { // "Ing. (per 3)"
+						if y, ok := yieldOf(says); ok && r.Yield.Count == 0 {
+							y.Line, r.Yield = row.at, y
+						}
 					}
 				}
 			}
@@ -386,7 +388,7 @@ func (r *reader) loose(row line, cs []string) []line {
 	if len(cs) == 2 && isVerb(cs[0]) && capitals(cs[0]) && !r.bare(cs[1]) { // "KNEAD | 10 min, until stretchy"
 		return []line{made(row, kitchen.Capital(strings.ToLower(cs[0]))+": "+cs[1], method)}
 	}
-	if len(cs) == 2 && strings.Contains(cs[1], ",") && r.certain(cs[0]) && !slices.ContainsFunc(strings.Split(cs[1], ","), func(p string) bool { return !isJob(strings.TrimSpace(p)) }) {
+	if len(cs) == 2 && !figure.MatchString(cs[1]) && !isVerb(firstWord(cs[1])) && r.certain(cs[0]) && !slices.ContainsFunc(strings.Split(cs[1], ","), func(p string) bool { return !isJob(strings.TrimSpace(p)) }) {
 		return []line{made(row, cs[0]+", "+cs[1], list)} // "100 g green beans | topped, tailed, halved"
 	}
 	if len(cs) == 2 {
