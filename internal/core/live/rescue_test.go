@@ -108,3 +108,25 @@ func TestRescuesCanBeTaken(t *testing.T) {
 		}
 	})
 }
+
+// What goes into the oven can be made thinner until the first bench shapes it, the step before
+// the oven.
+func TestThinnerBeforeItIsShaped(t *testing.T) {
+	l := iced()
+	p := plan(t, l)
+	offered := func(now float64) bool {
+		var events []live.Event
+		for _, g := range l.Groups {
+			events = append(events, at(1, live.Event{Kind: live.Behind, Bench: g.ID, Minutes: 15}))
+		}
+		s := live.Fold(l, p, append(events, at(0, live.Event{Kind: live.Opened})), now)
+		list, err := s.Rescues(quick)
+		require.NoError(t, err)
+		return slices.ContainsFunc(list, func(r rescue.Rescue) bool {
+			return slices.ContainsFunc(r.Changes, func(c rescue.Change) bool { return c.Kind == rescue.Smaller })
+		})
+	}
+	assert.True(t, offered(22), "they weigh until 25")
+	assert.False(t, offered(27), "they mix")
+	assert.False(t, offered(39), "it is in the oven")
+}
