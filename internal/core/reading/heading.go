@@ -35,7 +35,7 @@ func (r *reader) forOne(l *line) {
 		return
 	}
 	r.Yield = Yield{Count: 1, Piece: "portion", Line: l.at}
-	if words := strings.Fields(strings.ToLower(r.Title)); r.each > 0 && m[2] == "" && !strings.EqualFold(m[1], "pair") && isMade(words[len(words)-1]) {
+	if words := strings.Fields(strings.ToLower(r.Title)); r.each > 0 && len(words) > 0 && m[2] == "" && !strings.EqualFold(m[1], "pair") && isMade(words[len(words)-1]) {
 		r.Yield.Count, r.Yield.Piece = r.each, pieceOf(words[len(words)-1], r.each)
 		return
 	}

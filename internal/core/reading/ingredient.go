@@ -130,10 +130,12 @@ func (r *reader) ingredient(at int, item, part string) {
 		r.asked = append(r.asked, Unread{at, item, p})
 	}
 	if withoutUnit(t) {
-		r.asked = append(r.asked, Unread{at, item, "in which unit is the amount?"})
+		r.asked = append(r.asked, Unread{at, item, whichUnit})
 	}
 	r.askOfNote(at, item, t)
 }
+
+const whichUnit = "in which unit is the amount?"
 
 // withoutUnit reports whether a thing that is weighed or poured is counted, and to a number of which
 // nobody has so many: "350 flour".

@@ -96,12 +96,12 @@ func (r *reader) withoutUnits(l line, part string) bool {
 		items[n] = m[2] + " " + m[1]
 		counted = counted && r.take(items[n]).Match.Ingredient.Counted()
 	}
-	asked := len(r.asked)
 	for _, item := range items {
 		r.ingredient(l.at, item, part)
 	}
 	if !counted { // once for all of them
-		r.asked = append(r.asked[:asked], Unread{l.at, l.item, "in which unit are the amounts?"})
+		r.asked = slices.DeleteFunc(r.asked, func(u Unread) bool { return u.Line == l.at && u.Why == whichUnit })
+		r.asked = append(r.asked, Unread{l.at, l.item, "in which unit are the amounts?"})
 	}
 	return true
 }

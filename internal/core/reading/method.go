@@ -228,7 +228,7 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
 	food := a.opens && (mentions(" "+a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
-	case !a.known && said && inAPan.MatchString(a.text): // "Heavy frying pan, medium, 3 mins each side"
+	case !a.known && (said || timed) && inAPan.MatchString(a.text): // "Heavy frying pan, medium, 3 mins each side"
 		a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
 	case !a.known && timed && ovenShelf.MatchString(a.text): // "middle shelf, 20 minutes"
 		a.does, a.idle, a.known = spoken{"bake", a.does.at, verbs["bake"]}, true, true

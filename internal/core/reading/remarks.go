@@ -32,7 +32,7 @@ var (
 var insteadOf = regexp.MustCompile(`(?i)^(?:(?:it|this|they|these) )?(?:can|could|may)(?: also)? be (?:\pL+ed|made|frozen|done)\b[^.]*\binstead\b|(?i)^[^.!?]*\b(?:can|could|may) be (?:re)?(?:heated|baked|cooked|finished|eaten|frozen)\b[^.]*\bat home\b`)
 
 // howTheyWork says how many do it together: "Learners work in threes".
-var howTheyWork = regexp.MustCompile(`(?i)^(?:the )?(?:learners|pupils|students|class|kids|children|everyone|they|all)(?: will)? (?:works?|cooks?) (?:in|as|on their own|alone|individually|together)\b`)
+var howTheyWork = regexp.MustCompile(`(?i)^(?:the )?(?:learners|pupils|students|class|kids|children|everyone|they)(?: will)? (?:works?|cooks?) (?:in (?:pairs|twos|threes|fours|fives|groups|teams|[2-6]s?\b)|as (?:a|one|pairs|teams)|on their own|alone|individually)\b`)
 
 // itTook is what somebody tells of the last time: "Ours took 25 mins start to finish".
 var itTook = regexp.MustCompile(`(?i)^(?:ours|mine|theirs|it|this|that|they|we|last (?:year|time|week))(?:'s)? (?:all )?took\b`)

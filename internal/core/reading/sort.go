@@ -592,7 +592,7 @@ func (r *reader) say(l line, text string) {
 			}
 		}
 	}
-	if dayBefore.MatchString(text) {
+	if dayBefore.MatchString(text) && !ofDayBefore.MatchString(text) {
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: text})
 		r.asked = append(r.asked, Unread{l.at, text, "it is done before the lesson, and left out of it: is that right?"})
 		return
@@ -625,8 +625,13 @@ var (
 	signedOff = regexp.MustCompile(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
 )
 
-// dayBefore is what is done before the lesson.
-var dayBefore = regexp.MustCompile(`(?i)^(?:\W*\pL+[^.,;]*)\bthe (?:day|evening|night|lesson) before\b`)
+// dayBefore is what is done before the lesson. ofDayBefore is what was done then and goes on now: "roll
+// out the dough made the day before"; and soaking, by which the check tells dried beans, which need their
+// boil, from those of a tin.
+var (
+	dayBefore   = regexp.MustCompile(`(?i)^\W*\pL[^.,;]*\bthe (?:day|evening|night|lesson) before\b`)
+	ofDayBefore = regexp.MustCompile(`(?i)\bsoak|\b(?:made|from|left|prepared|cooked|baked|frozen|chilled|soaked|bought|did|used|you \pL+) (?:in |on )?the (?:day|evening|night|lesson) before\b`)
+)
 
 // laterAtHome is a last sentence of what may be done at home.
 var laterAtHome = regexp.MustCompile(`(?i)^(.{8,}?[.!])\s+([^.!]*\b(?:can|could|may) be (?:re)?(?:heated|baked|cooked|finished|eaten|frozen)\b[^.]*\bat home\b.*)$`)
