@@ -10,7 +10,6 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/recipe"
-	"freshapron/internal/core/setting"
 )
 
 // An action is a clause with what it comes to.
@@ -99,6 +98,13 @@ func preheating(s string) bool {
 	return mentions(s, "heat", "oven", "ofen", "ugn", "heiz", "chauff", "grill", "broiler", "barbecue", "bbq") && preheats.MatchString(s)
 }
 
+// heatsOven makes an action one that turns the oven on.
+func (a *action) heatsOven() {
+	a.preheat, a.known = true, true
+	a.does = spoken{"preheat", 0, verbs["preheat"]}
+	a.does.work, a.said = 0.5, nil
+}
+
 // onlyHeat is how hot the oven is, and nothing else: "200 deg."
 var onlyHeat = regexp.MustCompile(`(?i)^\W*(?:1[3-9]|2[0-4])[05] ?(?:°|deg(?:rees)?\b)\.? ?c?(?:\W*fan)?\W*$`)
 
@@ -106,11 +112,7 @@ var onlyHeat = regexp.MustCompile(`(?i)^\W*(?:1[3-9]|2[0-4])[05] ?(?:°|deg(?:re
 func (r *reader) act(c clause) action {
 	a := action{clause: c, said: c.spans}
 	a.gaps()
-	a.preheat = len(c.heats) == 0 && onlyHeat.MatchString(c.text)
-	if a.preheat {
-		a.heats = setting.Beside(c.text, true)
-	}
-	a.preheat = a.preheat || preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake") && (!bareOven.MatchString(c.text) || goesOn.MatchString(c.text)))
+	a.preheat = preheating(c.text) && (len(a.said) == 0 || !strings.Contains(strings.ToLower(c.text), "bake") && (!bareOven.MatchString(c.text) || goesOn.MatchString(c.text)))
 	if len(c.verbs) > 0 {
 		a.does, a.known = c.verbs[0], true
 		if len(a.said) > 0 {
@@ -120,8 +122,7 @@ func (r *reader) act(c clause) action {
 		}
 	}
 	if a.preheat {
-		a.does, a.known = spoken{"preheat", 0, verbs["preheat"]}, true
-		a.does.work, a.said = 0.5, nil
+		a.heatsOven()
 		return a
 	}
 	if a.does.word == "reduce" && lowers.MatchString(c.text) && len(a.said) == 0 {

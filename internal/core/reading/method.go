@@ -89,6 +89,10 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 	label, ahead := -1, action{} // words before the first step that say nothing to do
 	for k, c := range r.said[n] {
 		a := r.act(c)
+		if len(a.heats) == 0 && onlyHeat.MatchString(a.text) && !ofFat.MatchString(p.text) {
+			a.heats = setting.Beside(a.text, true)
+			a.heatsOven()
+		}
 		if len(a.verbs) == 0 && a.does.word == "simmer" && s.step != nil && offHeat.MatchString(s.step.Text) { // "off heat. 2 mins lid on"
 			a.does = spoken{"rest", 0, verbs["rest"]}
 		}
@@ -189,11 +193,9 @@ func (r *reader) bakesUnsaid(d *draft, a action) bool {
 	bakes := func(c clause) bool {
 		return slices.ContainsFunc(c.verbs, func(v spoken) bool { return v.kind == fit.Bake })
 	}
-	return !d.said && !d.preheat && (kind == fit.Mix || kind == fit.Prepare) && onlyTime.MatchString(a.text) &&
+	return !d.said && !d.preheat && (kind == fit.Mix || kind == fit.Prepare) && onlyMinutes.MatchString(strings.TrimSpace(a.text)) &&
 		!slices.ContainsFunc(r.said, func(list []clause) bool { return slices.ContainsFunc(list, bakes) })
 }
-
-var onlyTime = regexp.MustCompile(`(?i)^\W*(?:about |approx )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min(?:ute)?s?\W*$`)
 
 // turnedOver is done for a moment while something cooks.
 var turnedOver = regexp.MustCompile(`(?i)^\W*(?:then |and )*(?:turn|flip|stir|shake|toss|baste)(?: (?:it|them|over|once|well|again|everything))*\W*$`)
@@ -241,6 +243,9 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 		a.asks = "it is taken to be in the pan that is hot, since nothing else is said"
 	}
 }
+
+// ofFat says that degrees may be those of fat, sugar or a core, and not of the oven.
+var ofFat = regexp.MustCompile(`(?i)\b(?:oil|fat|deep[- ]?fr\w*|sugar|syrup|thermometer|probe|core)\b`)
 
 // inAPan begins with what stands on a ring.
 var inAPan = regexp.MustCompile(`(?i)^\W*(?:in )?(?:an? |the |your )?(?:(?:hot|dry|heavy|large|small|non-stick|medium) )*(?:frying pan|pan|wok|griddle|bakestone|skillet)\b`)

@@ -39,10 +39,10 @@ var senses = map[string][]sense{
 	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b|^mash (?:on(?: top)?|goes)\b`), ""}},
 	"oil":    {{regexp.MustCompile(`(?i)^oil (?:to|for) (?:fry|grease|brush|coat|cook|roast|drizzle)`), ""}},
 	"prep":   {{regexp.MustCompile(`(?i)^prep (?:the |your )?(?:tables?|trays?|tins?|areas?|bench(?:es)?|boards?|workspace|stations?|equipment|oven|sinks?)\b`), "prepare"}},
-	"mince":  {{regexp.MustCompile(`(?i)^mince (?:in|into|in to|back|goes|on|onto)\b`), ""}}, // "mince into the dish"
+	"mince":  {{regexp.MustCompile(`(?i)^mince (?:(?:in|into|in to|on|onto)(?: (?:the |a |your )?(?:pan|dish|wok|bowl|tin|pot|frying pan|casserole)\b|\W*(?:$|[.,;]))|back|goes)`), ""}}, // "mince into the dish"
 	"skewer": {{regexp.MustCompile(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
 	// "rest of the cheese on top"
-	"rest": {{regexp.MustCompile(`(?i)^rest (?:of\b|in\W*(?:$|[.,;])|on top\b)`), ""}},
+	"rest": {{regexp.MustCompile(`(?i)^rest (?:of\b|(?:in|on top)\W*(?:$|[.,;]))`), ""}},
 	// "leave a border clear", "leave some lumps"
 	"leave": {
 		{regexp.MustCompile(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b|^leav(?:e|ing) \d+ ?(?:cm|mm)\b`), ""},

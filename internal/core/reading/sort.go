@@ -18,7 +18,7 @@ func (r *reader) sort() {
 	r.titled()
 	r.titledBetween()
 	r.wrap = wrappingOf(r.lines)
-	prose := r.listless()
+	prose, stages := r.listless(), r.stages()
 	for n := range r.lines {
 		l := &r.lines[n]
 		if l.titled {
@@ -53,7 +53,7 @@ func (r *reader) sort() {
 			}
 			continue
 		}
-		if r.stage(n) {
+		if stages && n+1 < len(r.lines) && (stageHead.MatchString(l.text) || stageName.MatchString(l.text)) {
 			r.Headings = append(r.Headings, l.at)
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: text})
 			if _, behind, _ := strings.Cut(text, ")"); len(duration.In(behind)) > 0 {
@@ -122,20 +122,20 @@ func (r *reader) sort() {
 	r.forGroup()
 }
 
-// stage reports whether a line only names a stage of the work and says how long it is, above what is
-// done in it: "STAGE 2 sauce (15 mins)". There are others like it.
-func (r *reader) stage(n int) bool {
-	stages := 0
-	for k, l := range r.lines {
+// stages reports whether some lines only name a stage of the work and say how long it is, above what
+// is done in it: "STAGE 2 sauce (15 mins)". One below the other they are steps.
+func (r *reader) stages() bool {
+	count, before := 0, -1
+	for n, l := range r.lines {
 		if l.quiet != "" || !stageHead.MatchString(l.text) {
 			continue
 		}
-		stages++
-		if k+1 < len(r.lines) && stageHead.MatchString(r.lines[k+1].text) {
-			return false // each is a step
+		if count++; count > 1 && before == n-1 {
+			return false
 		}
+		before = n
 	}
-	return stages > 1 && (stageHead.MatchString(r.lines[n].text) || stageName.MatchString(r.lines[n].text)) && n+1 < len(r.lines)
+	return count > 1
 }
 
 var (

@@ -221,7 +221,8 @@ func byMinutes(rows []line) []string {
 	return nil
 }
 
-var onlyMinutes = regexp.MustCompile(`(?i)^\d{1,3} ?min(?:ute)?s?\.?$`)
+// onlyMinutes is so many minutes and nothing else.
+var onlyMinutes = regexp.MustCompile(`(?i)^(?:about |approx )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min(?:ute)?s?\W*$`)
 
 // lastings reports whether a column of bare figures says how long each step takes, and not
 // when it begins: they don't go up.
