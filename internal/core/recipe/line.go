@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"fmt"
 	"math"
 	"regexp"
 	"slices"
@@ -191,7 +192,11 @@ func inAll(r measure.Reading, packs []pantry.Pack) measure.Reading {
 		return r
 	}
 	of := measure.Quantity{Amount: r.Pack.Size.Amount.Div(r.Pack.Count), Unit: r.Pack.Size.Unit}
-	if far(of, packs) >= far(r.Pack.Size, packs) {
+	one, all := far(r.Pack.Size, packs), far(of, packs)
+	if min(one, all) > likePack {
+		r.Doubts = append(slices.Clone(r.Doubts), fmt.Sprintf("is %s what one of them holds, or all of it?", r.Pack.Size))
+	}
+	if all >= one {
 		return r
 	}
 	r.Low, r.High = r.Pack.Size.Amount, r.Pack.Size.Amount.Mul(r.High.Div(r.Low))
@@ -199,7 +204,11 @@ func inAll(r measure.Reading, packs []pantry.Pack) measure.Reading {
 	return r
 }
 
-// far is by how many times an amount is off the nearest pack; infinite where none is measured so.
+// likePack is how far the size of a pack may lie from one that is known, as far measures it: by half.
+var likePack = math.Log(1.5)
+
+// far is the logarithm of by how many times an amount is off the nearest pack; infinite where none is
+// measured so.
 func far(q measure.Quantity, packs []pantry.Pack) float64 {
 	least := math.Inf(1)
 	for _, p := range packs {
