@@ -347,3 +347,22 @@ func TestAColdLessonIsComputedOnce(t *testing.T) {
 		assert.Same(t, views[0], v)
 	}
 }
+
+// What would help matters to a lesson that is late, until the bell.
+func TestHelpIsForLessonsToCome(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.Head()
+	late, err := lessons.One(ctx, 5)
+	require.NoError(t, err)
+	bell := late.Date.Add(time.Duration(late.Period.End) * time.Minute)
+	h.At(bell)
+	assert.True(t, lessons.WantsHelp(ctx, late), "the bell rings")
+	h.At(bell.Add(time.Minute))
+	assert.False(t, lessons.WantsHelp(ctx, late), "it has rung")
+	fits, err := lessons.One(ctx, 1)
+	require.NoError(t, err)
+	h.At(demotest.Nine)
+	assert.Equal(t, rescue.Needed(fits.Plan), lessons.WantsHelp(ctx, fits))
+	fits.Plan = nil
+	assert.False(t, lessons.WantsHelp(ctx, fits), "it can't be planned")
+}
