@@ -204,8 +204,8 @@ func inAll(r measure.Reading, packs []pantry.Pack) measure.Reading {
 	return r
 }
 
-// likePack is how far the size of a pack may lie from one that is known, as far measures it: by half.
-var likePack = math.Log(1.5)
+// likePack is how far the size of a pack may lie from one that is known, as far measures it: by a quarter.
+var likePack = math.Log(1.25)
 
 // far is the logarithm of by how many times an amount is off the nearest pack; infinite where none is
 // measured so.
