@@ -39,8 +39,11 @@ func (r *reader) layOut() {
 func (r *reader) arrows() {
 	for n := 0; n < len(r.lines); n++ {
 		l := r.lines[n]
+		if l.quiet != "" {
+			continue
+		}
 		m := thenDone.FindStringSubmatch(l.item)
-		if m == nil || l.quiet != "" || !isVerb(firstWord(m[2])) || !r.certain(m[1]) && !r.eachAmount(m[1]) {
+		if m == nil || !isVerb(firstWord(m[2])) || !r.certain(m[1]) && !r.eachAmount(m[1]) {
 			continue
 		}
 		r.lines = slices.Replace(r.lines, n, n+1, made(l, m[1], preface), made(l, m[2], method))

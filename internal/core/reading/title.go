@@ -13,11 +13,12 @@ import (
 func (r *reader) titled() {
 	named := slices.IndexFunc(r.lines[:min(headOfSheet, len(r.lines))], func(l line) bool { return l.quiet == "" && r.dishNamed(l.plain()) })
 	for n, l := range r.lines[:min(max(6, named+1), len(r.lines))] {
+		if l.quiet != "" {
+			continue
+		}
 		text := l.plain()
 		if n < named && !r.certain(l.item) {
-			if l.quiet == "" {
-				r.fact(l)
-			}
+			r.fact(l)
 			r.lines[n].titled = true
 			continue
 		}
@@ -69,7 +70,7 @@ func (r *reader) titled() {
 		if m := planFor.FindStringSubmatch(text); m != nil {
 			text = m[1] + m[2]
 		}
-		if l.quiet != "" || caption.MatchString(text) || smallTalk.MatchString(text) && (sentence(text) || promised.MatchString(text)) {
+		if caption.MatchString(text) || smallTalk.MatchString(text) && (sentence(text) || promised.MatchString(text)) {
 			continue
 		}
 		if _, _, ok := headingOf(text); ok && !titleMark.MatchString(text) {
