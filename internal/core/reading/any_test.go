@@ -66,6 +66,20 @@ func TestWhatIsNoRecipe(t *testing.T) {
 	lawful(t, long, read(long))
 }
 
+// What is longer than any recipe is looked into as far as one could go, and said of the rest.
+func TestLongerThanAnyRecipe(t *testing.T) {
+	text := "Flapjack\n1. Melt 100 g butter\n" + strings.Repeat(strings.Repeat("mix in 2 tbsp oats. ", 50)+"\n", 62)
+	r := read(text)
+	lawful(t, text, r)
+	var beyond []int
+	for _, u := range r.Unread {
+		if u.Why == "the text is longer than any recipe" {
+			beyond = append(beyond, u.Line)
+		}
+	}
+	assert.Equal(t, []int{62, 63, 64}, beyond)
+}
+
 // A misprint is read as the likely figure and asked, never as half of it.
 func TestMisprints(t *testing.T) {
 	r := read("Buns\nServes 4\nl50 g plain flour\n1OO g butter\nRub in and bake at 180 °C for 10 minutes.")

@@ -46,12 +46,27 @@ var (
 // adverbial begin a numbered line that says what to do.
 var adverbial = wordSet("While Meanwhile Using With When After Once In On Carefully Gently Finally ADULT Adult Teacher")
 
+// lookedInto is how many of the first lines are looked into, where no recipe is longer.
+func lookedInto(all []string) int {
+	total := 0
+	for n, raw := range all[:min(len(all), maxLines)] {
+		if len(raw) <= maxBytes {
+			total += len(raw)
+		}
+		if total > maxLooked {
+			return n
+		}
+	}
+	return min(len(all), maxLines)
+}
+
 // split takes a text apart into its lines.
 func split(text string) []line {
 	var out []line
 	gap := false
 	all := strings.Split(ends.Replace(strings.ToValidUTF8(text, "\uFFFD")), "\n")
-	written := slices.Clone(all[:min(len(all), maxLines)])
+	looked := lookedInto(all)
+	written := slices.Clone(all[:looked])
 	for n, raw := range written {
 		if len(raw) > maxBytes { // no line of a recipe
 			written[n] = ""
@@ -62,9 +77,9 @@ func split(text string) []line {
 			all[n] = raw
 		}
 	}
-	laidOut(all[:min(len(all), maxLines)])
+	laidOut(all[:looked])
 	for n, raw := range all {
-		if len(out) < maxLines && len(raw) <= maxBytes {
+		if n < looked && len(raw) <= maxBytes {
 			raw = closeDot.ReplaceAllString(columns(unpictured(raw, len(out) == 0)), "$1 $2")
 		}
 		s := strings.TrimSpace(tidy.Replace(raw))
@@ -82,9 +97,9 @@ func split(text string) []line {
 		l := line{at: n + 1, text: s, item: s, width: utf8.RuneCountInString(s), gap: gap}
 		gap = false
 		switch {
-		case len(out) >= maxLines:
+		case n >= looked:
 			l.quiet = "the text is longer than any recipe"
-		case len([]rune(s)) > maxRunes:
+		case l.width > maxRunes:
 			l.quiet = "the line is longer than any in a recipe"
 		case dashes.MatchString(s):
 			l.quiet, gap = ruler, true

@@ -402,7 +402,7 @@ func (r *reader) inMethodAmounts() {
 			if numberEnds.MatchString(item) { // "rest 5. Roll out"
 				continue
 			}
-			if become.MatchString(p.text[:m[2]]) && (strings.HasPrefix(item, "a ") || strings.HasPrefix(item, "an ") || t.Reading.Unit.Dimension == measure.Count) {
+			if become.MatchString(p.text[max(0, m[2]-len(" into ")):m[2]]) && (strings.HasPrefix(item, "a ") || strings.HasPrefix(item, "an ") || t.Reading.Unit.Dimension == measure.Count) {
 				continue // "beat it to a cream", "shape into 6 rolls"
 			}
 			if !t.Reading.Given || ofWhatIs.MatchString(item) || len(lines) == 0 || t.Reading.Unit.Dimension == measure.Length || t.Reading.Low.Cmp(exact.Int(0)) <= 0 {

@@ -110,8 +110,8 @@ type Unread struct {
 	Text, Why string
 }
 
-// maxLines bounds a text; no recipe is longer.
-const maxLines = 1000
+// maxLines and maxLooked bound what is looked into of a text, in lines and in bytes; no recipe is longer.
+const maxLines, maxLooked = 1000, 60_000
 
 // maxRunes is the longest line that is looked into; it has no more than maxBytes.
 const (

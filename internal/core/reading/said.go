@@ -74,7 +74,7 @@ func (r *reader) say(l line, text string) {
 	}
 	text = strings.Join(strings.Fields(text), " ")
 	defer func() { r.wrap.last = l.width }()
-	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface {
+	if n := len(r.prose); n > 0 && !l.marked && !l.gap && l.is == preface && len(r.prose[n-1].text) < maxRunes {
 		p := &r.prose[n-1]
 		first := []rune(text)[0]
 		open := !strings.ContainsAny(p.text[len(p.text)-1:], ".!?:;)")

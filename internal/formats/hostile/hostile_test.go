@@ -112,6 +112,7 @@ func corpus(t *testing.T) map[string][]byte {
 		"nothing":                    {},
 		"zeros":                      make([]byte, million),
 		"one long line":              bytes.Repeat([]byte("a"), 8*million),
+		"a sentence without end":     []byte("x\n1. " + strings.Repeat(strings.Repeat("add 2 tbsp oats and ", 80)+"\n", 400)),
 		"quotes":                     bytes.Repeat([]byte(`"`), 4*million),
 		"separators":                 bytes.Repeat([]byte(";"), 4*million),
 		"a million short lines":      bytes.Repeat([]byte("a\n"), million),
