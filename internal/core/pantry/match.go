@@ -31,7 +31,7 @@ func (m Match) Maybe() []Ingredient {
 var harmless = wordSet(`fresh freshly finely roughly coarsely thinly chopped diced sliced grated crushed minced peeled shredded cubed halved
 	large medium small big extra organic good quality best free range free-range british local ripe over overripe raw uncooked plain-tasting unsmoked
 	the a an of some your favourite ground-up cold warm hot luke lukewarm tepid boiling room temperature softened melted
-	washed rinsed drained reduced-salt trimmed deseeded boneless skinless lean level heaped unwaxed reduced-fat low-fat fat reduced no added
+	washed rinsed drained reduced-salt trimmed deseeded boneless skinless rindless lean level heaped unwaxed reduced-fat low-fat fat reduced no added
 	ready-to-eat unsalted salted slightly strong mild runny set fine sea table dried-out whole leaves leaf tinned canned frozen tin can
 	packed loose sifted sieved beaten lightly mixed-up cut into pieces piece cubes thick thin strips wedges dairy spare soft tender firm stale baby baked short skinned hard-boiled boiled day-old leftover peeled`)
 

@@ -14,6 +14,9 @@ import (
 // layOut brings what people lay out in columns and by the clock into lines of one
 // thing each. What a line is stays open, but where its column or the clock says it.
 func (r *reader) layOut() {
+	r.furniture()
+	r.lookAlikes()
+	r.hanging()
 	for n := range r.lines {
 		if r.lines[n].quiet == "" {
 			if seasoning.MatchString(r.lines[n].item) {
@@ -33,6 +36,68 @@ func (r *reader) layOut() {
 	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
 }
+
+// lookAlikes writes figures for the letters that stand for them outside the list, where the list has
+// such, and asks: "Makes l2", "bake for 2O minutes".
+func (r *reader) lookAlikes() {
+	wrong := 0
+	for _, l := range r.lines {
+		if _, _, ok := misprintIn(l.item); ok && l.quiet == "" {
+			wrong++
+		}
+	}
+	if wrong < leastRun {
+		return
+	}
+	for n := range r.lines {
+		l := &r.lines[n]
+		if _, _, ok := misprintIn(l.item); ok || l.quiet != "" {
+			continue
+		}
+		for _, figure := range lookAlike.FindAllString(l.text, -1) {
+			r.asked = append(r.asked, Unread{l.at, l.text, fmt.Sprintf("%s is read as %s: is that right?", figure, looksLike.Replace(figure))})
+		}
+		for _, s := range []*string{&l.text, &l.item} {
+			*s = lookAlike.ReplaceAllStringFunc(*s, looksLike.Replace)
+		}
+	}
+}
+
+// lookAlike is a figure of letters and digits; "2l" is two litres.
+var lookAlike = regexp.MustCompile(`\b(?:[lI][\dO]+|\d+[IO][\dIO]*|\d+l\d[\dlIO]*)\b`)
+
+// hanging joins what was broken at the end of a line: a word, "sul-" over "tanas", and an ingredient
+// that goes on, "2 carrots, peeled and" over "grated".
+func (r *reader) hanging() {
+	for n := 0; n+1 < len(r.lines); n++ {
+		l, next := &r.lines[n], &r.lines[n+1]
+		if l.quiet != "" || next.quiet != "" || next.gap || next.marked {
+			continue
+		}
+		first, rest, _ := strings.Cut(next.text, " ")
+		if m := brokenWord.FindStringSubmatch(l.text); m != nil && lowWord.MatchString(first) && !keptHyphen[strings.ToLower(m[1])] {
+			l.text, l.item = strings.TrimSuffix(l.text, "-")+first, strings.TrimSuffix(l.item, "-")+first
+			next.text, next.item = rest, rest
+		} else if openEnd.MatchString(l.item) && lowWord.MatchString(first) && !figure.MatchString(next.text) && len(strings.Fields(next.text)) <= mostHanging && r.amounts(*l) && !r.known(next.text) {
+			l.text, l.item = l.text+" "+next.text, l.item+" "+next.text
+			next.text = ""
+		}
+		if next.text == "" {
+			r.Headings = append(r.Headings, next.at) // nothing is left in it
+			r.lines = slices.Delete(r.lines, n+1, n+2)
+		}
+	}
+}
+
+// mostHanging is how many words an ingredient goes on with.
+const mostHanging = 5
+
+var (
+	brokenWord = regexp.MustCompile(`\b(\pL{2,})-$`)
+	lowWord    = regexp.MustCompile(`^\p{Ll}{2,}\W*$`)
+	openEnd    = regexp.MustCompile(`(?i)(?:\b(?:and|or|with)|,)$`)
+	keptHyphen = wordSet("self semi all extra non pre re half low full oven air long short well medium free wood fat one two three")
+)
 
 // arrows parts what is taken from what is done with it: "175 g chocolate, 175 g butter -> melt
 // together".

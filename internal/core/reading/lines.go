@@ -146,7 +146,8 @@ var (
 // apart, and dashes for the letter that some type for the mark of a list.
 func laidOut(lines []string) {
 	under, letters, slashed := 0, 0, false
-	twice := 0 // lines with an amount of one, and of the class
+	second := 0 // where the second of two columns begins
+	twice := 0  // lines with an amount of one, and of the class
 	for _, raw := range lines {
 		if len(raw) <= maxBytes && ofTheClass(gaps.Split(strings.TrimSpace(raw), -1)) {
 			twice++
@@ -166,7 +167,10 @@ func laidOut(lines []string) {
 		case twice >= leastRun && ofTheClass(parts):
 			lines[n] = strings.Join(parts, " | ")
 		case len(parts) > 1 && columnsOf(strings.Join(parts, "|")) != nil:
-			under, slashed = len(parts), false
+			under, slashed, second = len(parts), false, 0
+			if under == 2 {
+				second = strings.LastIndex(raw, parts[1])
+			}
 			lines[n] = strings.Join(parts, " | ")
 		case columnsOf(strings.ReplaceAll(raw, " / ", "|")) != nil:
 			under, slashed = strings.Count(raw, " / ")+1, true
@@ -177,6 +181,8 @@ func laidOut(lines []string) {
 			under = 0
 		case under > 0 && len(parts) > 1 && len(parts) <= under && !strings.Contains(raw, "|"):
 			lines[n] = strings.Join(parts, " | ")
+		case second > 0 && len(parts) == 1 && near(strings.LastIndex(raw, parts[0]), second):
+			lines[n] = "| | " + parts[0] + " |"
 		}
 	}
 	if letters >= leastRun {
@@ -185,6 +191,9 @@ func laidOut(lines []string) {
 		}
 	}
 }
+
+// near reports whether two places of a line are in one column.
+func near(a, b int) bool { return max(a, b)-min(a, b) <= 2 }
 
 // betweenCommas puts bars into a table whose cells stand between commas: the rows under one of
 // headings, up to an empty line or other headings.

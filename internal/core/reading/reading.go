@@ -138,19 +138,20 @@ func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
 // A reader reads one text.
 type reader struct {
 	Reading
-	pantry   *pantry.Pantry
-	lines    []line
-	prose    []passage     // of the method, in order
-	oven     *exact.Number // that the recipe heats the oven to
-	asked    []Unread      // beside what was read
-	taken    map[string]recipe.Taking
-	amounted map[string]bool // which lines that were looked at are ingredients with an amount
-	said     [][]clause      // of each passage
-	headed   bool            // there is a heading over the list
-	about    string          // the heading of the facts that are being read
-	group    group           // who works together
-	each     int             // how many pieces each gets, as the title says
-	hot      bool            // a pan stands on its ring after the passage before
-	wrap     wrapping        // of the lines
-	wok      bool            // a pan was said to be hot, in which one thing follows another
+	pantry    *pantry.Pantry
+	lines     []line
+	prose     []passage     // of the method, in order
+	oven      *exact.Number // that the recipe heats the oven to
+	asked     []Unread      // beside what was read
+	taken     map[string]recipe.Taking
+	amounted  map[string]bool // which lines that were looked at are ingredients with an amount
+	said      [][]clause      // of each passage
+	headed    bool            // there is a heading over the list
+	about     string          // the heading of the facts that are being read
+	besideKit bool            // equipment stands to the right of the list
+	group     group           // who works together
+	each      int             // how many pieces each gets, as the title says
+	hot       bool            // a pan stands on its ring after the passage before
+	wrap      wrapping        // of the lines
+	wok       bool            // a pan was said to be hot, in which one thing follows another
 }

@@ -46,7 +46,7 @@ func (r *reader) sort() {
 			continue
 		}
 		text := l.plain()
-		if stepMark.FindString(text) == text || label.FindString(text+":") == text+":" {
+		if stepMark.FindString(text) == text || label.FindString(text+":") == text+":" || inSequence.MatchString(text) {
 			r.Headings = append(r.Headings, l.at)
 			if in != preface { // “Lesson 1” stands over a list too
 				in = method
@@ -121,6 +121,9 @@ func (r *reader) sort() {
 	r.yieldInside()
 	r.forGroup()
 }
+
+// inSequence says when what follows is done, and no more.
+var inSequence = regexp.MustCompile(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready)\W*$`)
 
 // stages reports whether some lines only name a stage of the work and say how long it is, above what
 // is done in it: "STAGE 2 sauce (15 mins)". One below the other they are steps.

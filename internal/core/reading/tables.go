@@ -167,7 +167,7 @@ func (r *reader) table(rows []line) []line {
 					columns[at] = "time"
 				}
 				for _, cell := range cells(row.text) {
-					head := made(row, cell, preface)
+					head := made(row, columnFor.ReplaceAllString(cell, "per $1"), preface)
 					r.forOne(&head)
 					for _, says := range append([]string{cell}, groups.FindAllString(cell, 1)...) { // "Ing. (per 3)"
 						if y, ok := yieldOf(says); ok && r.Yield.Count == 0 {
@@ -182,12 +182,20 @@ func (r *reader) table(rows []line) []line {
 		cs := cells(row.text)
 		if all := allCells(row.text); columns != nil && len(all) > 1 && len(all) <= len(columns) {
 			out = append(out, inColumns(row, columns, all)...)
+			r.besideKit = slices.Equal(columns, []string{"name", "kit"})
+			continue
+		}
+		if r.besideKit && len(cs) == 2 && r.certain(cs[0]) && !figure.MatchString(cs[1]) { // the list goes on under another heading
+			out = append(out, inColumns(row, []string{"name", "kit"}, cs)...)
 			continue
 		}
 		out = append(out, r.loose(row, cs)...)
 	}
 	return out
 }
+
+// columnFor is for whom the amounts of a column are: "Qty (pair)".
+var columnFor = regexp.MustCompile(`(?i)^[^()]*\((?:for |per |one |a |each )*(pair|pupil|student|learner|child|person|group of [2-6])\)$`)
 
 // byMinutes tells the columns of a table whose headings are not known, by a column in which
 // most cells are minutes and nothing else; nil where there is none.
@@ -306,6 +314,9 @@ func inColumns(row line, columns, all []string) []line {
 			said["amount"] = amount
 			beside = append(beside, work)
 		}
+		if m := packBehind.FindStringSubmatch(said["name"]); m != nil && amountApart.MatchString(said["amount"]) && said["unit"] == "" {
+			said["name"], said["unit"] = m[1], m[2]
+		}
 		out = append(out, made(row, strings.TrimSpace(said["amount"]+" "+strings.TrimLeft(said["unit"]+" ", " ")+strings.Join(append([]string{said["name"]}, beside...), ", ")), list))
 		beside = nil
 	}
@@ -336,6 +347,9 @@ func inColumns(row line, columns, all []string) []line {
 	}
 	return out
 }
+
+// packBehind is what a thing comes in: "Chickpeas, tin".
+var packBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]+?),? \(?(tins?|cans?|packs?|packets?|jars?|bags?|tubs?|sachets?|cartons?)\)?$`)
 
 // minutesIn is a cell that says how long something takes, and empty where it says when.
 func minutesIn(cell string) string {

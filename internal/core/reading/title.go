@@ -70,6 +70,7 @@ func (r *reader) titled() {
 		if m := planFor.FindStringSubmatch(text); m != nil {
 			text = m[1] + m[2]
 		}
+		text = fillIn.ReplaceAllString(text, "")
 		if caption.MatchString(text) || smallTalk.MatchString(text) && (sentence(text) || promised.MatchString(text)) {
 			continue
 		}
@@ -156,6 +157,9 @@ func dish(text string) string {
 	return kitchen.Capital(recipeBehind.ReplaceAllString(name, "$1"))
 }
 
+// fillIn is what a sheet with gaps asks for.
+var fillIn = regexp.MustCompile(`(?i)\s*[-–—:(,]\s*(?:fill in|complete) the (?:gaps|blanks|missing words|sheet)\W*$`)
+
 // sourceBehind is where it comes from: "Jam tarts (adapted from the booklet)".
 var sourceBehind = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:\(((?:adapted |taken )?from [^()]+|(?:my|our) [\pL]+['’]s[^()]*)\)|[-–—] ([\pL'’ ]{2,30} (?:lesson|practical|special)))$`)
 
@@ -228,7 +232,7 @@ var (
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
-	aSchool  = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)$`)
+	aSchool  = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)(?:\s*[-–—:]\s*(?:prac(?:tical)?|lesson|week|unit|task|recipe|session) ?\d{0,2})?$`)
 	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
 
@@ -257,7 +261,7 @@ func saysMore(text string) (head, rest string, ok bool) {
 		return strings.TrimRight(text, ". "), "", true
 	}
 	at := headEnd.FindStringIndex(text)
-	if at == nil {
+	if at == nil || strings.Count(text[:at[0]], "(") > strings.Count(text[:at[0]], ")") {
 		return "", "", false
 	}
 	head, rest = text[:at[0]], text[at[1]:]

@@ -65,6 +65,9 @@ func yieldOf(text string) (y Yield, ok bool) {
 		if m := remarkBehind.FindStringSubmatch(text); m != nil { // "makes 1 jar (350 g)"
 			return yieldIn(m[1])
 		}
+		if m := servingsBehind.FindStringSubmatch(text); m != nil {
+			return yieldIn(m[1])
+		}
 	}
 	return y, ok
 }
@@ -76,6 +79,10 @@ var oldAndYoung = regexp.MustCompile(`^(?:serves|feeds|for|enough for):? (\d{1,2
 var oneCut = regexp.MustCompile(`(?i)^makes (?:1|one|an?)(?: [\pL-]+){0,2}?\s*[-–—,(;:]\s*((?:cuts?|slices?|divides?) into \d[^()]*?)\)?$`)
 
 var remarkBehind = regexp.MustCompile(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
+
+// servingsBehind is how many it serves behind what it makes: "Yield: one 8-inch pan / 9 servings per
+// kitchen".
+var servingsBehind = regexp.MustCompile(`(?i)^(?:yield|makes|quantity)s?:? [^/;=(]{3,30}[/;=(]\s*((?:serves )?\d{1,3}(?: (?:servings|portions|people|pieces|slices|squares))?)\b(?: (?:per|for each|a) \pL+)?\W*$`)
 
 func yieldIn(text string) (y Yield, ok bool) {
 	if m := oneCut.FindStringSubmatch(text); m != nil {

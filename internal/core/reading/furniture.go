@@ -1,0 +1,56 @@
+package reading
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// furniture takes out what is about the page and not about the dish: the way through a site to it,
+// what others gave it, whose it is, what stands at the top of each page, and the numbers of pictures.
+func (r *reader) furniture() {
+	times := map[string]int{}
+	for n := range r.lines {
+		l := &r.lines[n]
+		if l.quiet != "" {
+			continue
+		}
+		if m := breadcrumbs.FindStringSubmatch(l.text); m != nil {
+			*l = made(*l, m[1], preface)
+		}
+		if pictureMark.MatchString(l.text) {
+			l.text, l.item = pictureMark.ReplaceAllString(l.text, ""), pictureMark.ReplaceAllString(l.item, "")
+		}
+		if m := answered.FindStringSubmatch(l.text); m != nil {
+			*l = made(*l, answered.ReplaceAllString(l.text, "$1"), preface)
+		}
+		times[l.text]++
+	}
+	seen := map[string]bool{}
+	r.lines = slices.DeleteFunc(r.lines, func(l line) bool {
+		if l.quiet != "" {
+			return false
+		}
+		again := times[l.text] > 1 && len(strings.Fields(l.text)) >= 3 && !slices.ContainsFunc(cells(l.text), r.certain) && !imperative(l.item) && !l.marked && !strings.HasSuffix(l.text, ":")
+		onEach := again && (seen[l.text] || ofPage.MatchString(l.text))
+		seen[l.text] = true
+		if !onEach && !aboutPage.MatchString(l.plain()) {
+			return false
+		}
+		r.fact(l)
+		return true
+	})
+}
+
+var (
+	// breadcrumbs lead through a site: "Home » Mains » Bean stew".
+	breadcrumbs = regexp.MustCompile(`(?i)^(?:home|recipes?|food)\s*[»›>→](?:[^»›>→]{2,40}[»›>→])*\s*([^»›>→]{3,60})$`)
+	// pictureMark points at a picture: "[Fig. 2]".
+	pictureMark = regexp.MustCompile(`(?i)\s*[\[(](?:see )?(?:fig(?:ure)?|photo|picture|pic|image|step photo)s?\.? ?\d{1,2}[a-c]?[\])]`)
+	// answered is a gap to fill in with its answer behind it.
+	answered = regexp.MustCompile(`\pL?(?:\.{4,}|_{3,}|…{2,})\s*\((\pL[\pL ]{1,24})\)`)
+	// ofPage is on pages rather than a dish.
+	ofPage = regexp.MustCompile(`(?i)\b(?:packs?|resources?|booklets?|units?|books?|workbook|department|school|academy|college|worksheets?|page|food studies|food tech\w*|ks\d|year \d+|gcse)\b`)
+	// aboutPage is what is printed round a recipe by who publishes it.
+	aboutPage = regexp.MustCompile(`(?i)^(?:©|\(c\)|copyright\b|all rights reserved|(?:downloaded|printed|retrieved) (?:from|on)\b|(?:https?://|www\.)\S+$)|\b(?:all rights reserved|may be (?:photo)?copied)\b|^\d(?:[.,]\d+)? ?(?:/ ?5 ?|stars? ?)?(?:\(|from|out of|based on)?\s*\d+ (?:ratings?|votes?|reviews?)\W*$|^(?:\d ?x\b\s*){2,}$|^(?:us customary|metric|us|imperial)(?:\s*[|/–-]\s*(?:us customary|metric|us|imperial))+$|^cook mode\b|^did you make this\b`)
+)
