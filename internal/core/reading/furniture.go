@@ -7,7 +7,7 @@ import (
 )
 
 // furniture takes out what is about the page and not about the dish: the way through a site to it,
-// what others gave it, whose it is, what stands at the top of each page, and the numbers of pictures.
+// what others think of it, whose it is, what stands at the top of each page, and the numbers of pictures.
 func (r *reader) furniture() {
 	times := map[string]int{}
 	for n := range r.lines {
@@ -37,7 +37,7 @@ func (r *reader) furniture() {
 		if !onEach && !aboutPage.MatchString(l.plain()) {
 			return false
 		}
-		r.fact(l)
+		r.Facts = append(r.Facts, Fact{Line: l.at, Says: l.item, About: "page"})
 		return true
 	})
 }

@@ -109,12 +109,19 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := slicesBehind.FindStringSubmatch(item); m != nil && r.known(m[2]) {
 		item = m[1] + " " + m[3] + " of " + m[2]
 	}
+	item = spoonOf.ReplaceAllString(item, "1 $1 ") // "tsp of mixed herbs"
 	if m := partOfFruit.FindStringSubmatch(item); m != nil {
 		item = m[1] + " of " + m[2] + " " + m[3]
 	}
 	if m := perHeadOf.FindStringSubmatch(item); m != nil && r.certain(m[1]) {
 		r.asked = append(r.asked, Unread{at, item, fmt.Sprintf("“%s”: is that all that the recipe takes?", m[2])})
 		item = m[1] + ", " + m[2]
+	}
+	if things := strings.Split(item, ", "); len(things) > 2 && figure.MatchString(things[0]) && r.allOther(things) { // "1 bun, lettuce, tomato, mayo"
+		for _, thing := range things {
+			r.ingredient(at, thing, part)
+		}
+		return
 	}
 	t := r.take(item)
 	if kit.MatchString(item) && !t.Match.Certain {
@@ -133,6 +140,19 @@ func (r *reader) ingredient(at int, item, part string) {
 		r.asked = append(r.asked, Unread{at, item, whichUnit})
 	}
 	r.askOfNote(at, item, t)
+}
+
+// allOther reports whether what stands behind an ingredient are others, each known and without an amount.
+func (r *reader) allOther(things []string) bool {
+	seen := map[string]bool{r.take(things[0]).Ingredient.Pantry: true}
+	for _, thing := range things[1:] {
+		t := r.take(thing)
+		if !t.Match.Certain || t.Reading.Given || seen[t.Ingredient.Pantry] || isJob(thing) || ofTheSame.MatchString(thing) || len(strings.Fields(thing)) > 2 {
+			return false
+		}
+		seen[t.Ingredient.Pantry] = true
+	}
+	return true
 }
 
 const whichUnit = "in which unit is the amount?"
@@ -183,6 +203,7 @@ var (
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
+	spoonOf      = regexp.MustCompile(`(?i)^(?:an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)$`)
 	andAhead     = regexp.MustCompile(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
 	saltSlash    = regexp.MustCompile(`(?i)^salt ?/ ?pepper$`)

@@ -172,7 +172,7 @@ var (
 	backAlone     = regexp.MustCompile(`(?i)\b(back in(?: the oven)?)(?: for)? (\d{1,2}(?: ?[-–] ?\d{1,2})?) (until|till?)\b`)
 	lidAlone      = regexp.MustCompile(`(?i)\b((?:cover|lid on|covered|stand),) (\d{1,2})\.?$`)
 	sideAlone     = regexp.MustCompile(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
-	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2})(?:\s*mins?)?\b`)
+	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2}(?: ?[-–] ?\d{1,2})?)(?:\s*mins?)?\b`)
 	heatSlash     = regexp.MustCompile(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)
 	heatFor       = regexp.MustCompile(`(?i)(\b(?:to|at|oven) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
 	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)

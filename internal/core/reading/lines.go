@@ -36,7 +36,7 @@ var (
 	tidy     = strings.NewReplacer("\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
 	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:\s?\)|[.:/]|\s+[-–—])\s+`)
 	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
-	stepMark = regexp.MustCompile(`(?i)^\s*(?:step\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
+	stepMark = regexp.MustCompile(`(?i)^\s*(?:(?:step|stage)\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
 	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)
 	bulleted = regexp.MustCompile(`^\s*(?:[-=]>|→|[-*•·▪◦‣●○■□▢▣◻◽❏❑❒☐☑✓✔➢►–—»›¤§~]|[+=>] |\[[ xX]?\])\s*`)
 	emphasis = regexp.MustCompile(`^(?:\*\*|__)(.+?)(?:\*\*|__)(:?)$`)

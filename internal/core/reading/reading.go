@@ -148,6 +148,7 @@ type reader struct {
 	said      [][]clause      // of each passage
 	headed    bool            // there is a heading over the list
 	about     string          // the heading of the facts that are being read
+	counts    bool            // steps were said that are numbered
 	besideKit bool            // equipment stands to the right of the list
 	group     group           // who works together
 	each      int             // how many pieces each gets, as the title says

@@ -89,6 +89,7 @@ func (r *reader) say(l line, text string) {
 			return
 		}
 	}
+	r.counts = r.counts || l.numbered
 	r.prose = append(r.prose, passage{text: text, lines: []int{l.at}, starts: []int{0}, adult: adult, whole: l.whole, asks: l.asks})
 }
 

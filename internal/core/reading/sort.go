@@ -55,9 +55,9 @@ func (r *reader) sort() {
 		}
 		if stages && n+1 < len(r.lines) && (stageHead.MatchString(l.text) || stageName.MatchString(l.text)) {
 			r.Headings = append(r.Headings, l.at)
-			r.Facts = append(r.Facts, Fact{Line: l.at, Says: text})
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: l.text})
 			if _, behind, _ := strings.Cut(text, ")"); len(duration.In(behind)) > 0 {
-				r.asked = append(r.asked, Unread{l.at, text, "when a stage begins is not read: is it right as it follows?"})
+				r.asked = append(r.asked, Unread{l.at, l.text, "when a stage begins is not read: is it right as it follows?"})
 			}
 			if len(r.Ingredients) > 0 {
 				in = method
@@ -250,6 +250,10 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 			return list
 		}
 	}
+	if in != preface && r.overSteps(n) {
+		r.Headings = append(r.Headings, l.at)
+		return method
+	}
 	amount := r.amounts(l)
 	word, _, _ := headVerb(l.item)
 	if word == "" {
@@ -274,7 +278,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		case amount && r.followedByAmounts(n) && (!l.marked || len(r.Ingredients) == 0 && r.certain(l.item)):
 			r.ingredient(l.at, l.item, *part)
 			return list
-		case l.numbered && order && len(r.prose) == 0:
+		case l.numbered && order && !r.counts:
 			r.say(l, l.item)
 			return method
 		}
@@ -300,11 +304,28 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		}
 		return list
 	}
+	if m := partList.FindStringSubmatch(text); m != nil && in == list && len(duration.In(m[2])) > 0 && ordersOf(m[2]) > 0 { // "Rice first: 50 g rice, 100 ml water. Bring to the boil …"
+		r.say(l, l.item)
+		return method
+	}
 	if r.partInLine(l, text, in, part) || !amount && r.nameFirst(l, *part) {
 		return list
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
 }
+
+// overSteps reports whether a line names what the marked steps below it make: "Make the pastry" over
+// "- rub the butter in".
+func (r *reader) overSteps(n int) bool {
+	l := r.lines[n]
+	if l.marked || n+1 >= len(r.lines) || !stageOfWork.MatchString(l.item) {
+		return false
+	}
+	next := r.lines[n+1]
+	return next.quiet == "" && next.marked && !next.numbered && !r.amounts(next) && len(verbsIn(next.item)) > 0
+}
+
+var stageOfWork = regexp.MustCompile(`(?i)^(?:to )?(?:make|prepare|prep|assemble|put(?:ting)?(?: it| them)? together|build|cook|finish|fill|decorate|ice)(?: (?:the|your))?(?: \pL+){0,2}:?$`)
 
 // sentIn stands before what families send in, and what the school adds: "Please send your child in
 // with: 1 potato, …", "We will supply curry paste, oil and rice".
@@ -418,6 +439,9 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	}
 	if in == list && !figure.MatchString(l.item) && !strings.Contains(l.item, ",") && r.severalKnown(l.item) {
 		for _, name := range andKnown.Split(l.item, -1) {
+			if use := behindAll.FindString(l.item); !strings.HasSuffix(name, use) { // "coriander + lime wedges to finish"
+				name += "," + use
+			}
 			r.ingredient(l.at, name, *part)
 		}
 		return list
@@ -482,6 +506,9 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	return in
 }
 
+// behindAll is what all of several things are for.
+var behindAll = regexp.MustCompile(`(?i) (?:to (?:serve|garnish|finish|decorate|taste))$`)
+
 // onlyHot begins with how hot an oven is.
 var onlyHot = regexp.MustCompile(`(?i)^\W*(?:oven\b\W*(?:to |at |on )?(?:\d|gas)|gas (?:mark )?\d|\d{3} ?(?:°|deg|[cf]\b))`)
 
@@ -502,6 +529,7 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 	if name := ofLesson.ReplaceAllString(trimmed, ""); capitals(name) {
 		trimmed = name
 	}
+	trimmed = soManyOfPart.ReplaceAllString(trimmed, "$1")
 	if len(trimmed) > 50 || l.numbered {
 		return "", false
 	}
@@ -529,6 +557,9 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 
 // ofLesson says behind the name of a part when it is done: "FILLING (lesson 2 - 60 min)".
 var ofLesson = regexp.MustCompile(`(?i)\s*\((?:lesson|week|part|day|session) ?\d[^()]*\)$`)
+
+// soManyOfPart is the name of a part with how many it makes: "Chapattis (makes 4)".
+var soManyOfPart = regexp.MustCompile(`(?i)^(\pL[\pL -]{2,30}) \((?:makes|serves) \d{1,2}\)$`)
 
 func (r *reader) addPart(name string) {
 	if !slices.Contains(r.Parts, name) {

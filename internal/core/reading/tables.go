@@ -21,10 +21,10 @@ var (
 var columnWords = []struct{ holds, words string }{
 	{"amount", `(?:for |serves )?\d{1,2} (?:persons?|people|portions?|servings?|pupils?|learners?|students?)|serves \d{1,2}|(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge`},
 	{"unit", `units?`},
-	{"cost", `costs?|prices?|£|pence`},
+	{"cost", `costs?|prices?|£|pence|%|per ?cent`},
 	{"prep", `(?:to )?prep(?:are|aration)?|cut|notes?`},
 	{"kit", `equipment|utensils|tools|kit`},
-	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|ing(?:r|red)?s?\.?|items?|foods?|what|things?|commodit(?:y|ies)|product|zutat(?:en)?`},
+	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|ing(?:r|red)?s?\.?|items?|foods?|what|things?|commodit(?:y|ies)|raw materials?|product|zutat(?:en)?`},
 	{"step", `methods?|steps?|what to do|what (?:i|we|you|they)(?:'m| am|'re| are| will be| will)? do(?:ing)?|what happens|instructions?|actions?|process|tasks?|activity|procedure|do this|order of work|(?:order|sequence) of (?:tasks|steps|making)|jobs?`},
 	{"when", `time|when|clock|timings?|start`},
 	{"time", `mins?|minutes|how long|duration`},
@@ -152,6 +152,7 @@ var barred = regexp.MustCompile(`^\|.*\|.*\|$`)
 func (r *reader) table(rows []line) []line {
 	var out []line
 	var columns []string
+	unit := ""
 	for n, row := range rows {
 		if n == 0 || row.gap && !figure.MatchString(row.text) { // another table
 			columns = byMinutes(rows[n:])
@@ -162,7 +163,7 @@ func (r *reader) table(rows []line) []line {
 		}
 		if heads := columnsOf(row.text); heads != nil || ruledLine.MatchString(row.text) {
 			if heads != nil {
-				columns = heads
+				columns, unit = heads, unitOver(row.text, heads)
 				if at := slices.Index(columns, "when"); at >= 0 && lastings(rows, at) {
 					columns[at] = "time"
 				}
@@ -181,6 +182,9 @@ func (r *reader) table(rows []line) []line {
 		}
 		cs := cells(row.text)
 		if all := allCells(row.text); columns != nil && len(all) > 1 && len(all) <= len(columns) {
+			if at := slices.Index(columns, "amount"); unit != "" && at >= 0 && at < len(all) && amountApart.MatchString(strings.TrimSpace(all[at])) {
+				all[at] = strings.TrimSpace(all[at]) + " " + unit
+			}
 			out = append(out, inColumns(row, columns, all)...)
 			r.besideKit = slices.Equal(columns, []string{"name", "kit"})
 			continue
@@ -193,6 +197,18 @@ func (r *reader) table(rows []line) []line {
 	}
 	return out
 }
+
+// unitOver is the unit that stands over a column of amounts: "Qty (g)".
+func unitOver(heads string, columns []string) string {
+	if at := slices.Index(columns, "amount"); at >= 0 {
+		if m := unitInHead.FindStringSubmatch(allCells(heads)[at]); m != nil {
+			return m[1]
+		}
+	}
+	return ""
+}
+
+var unitInHead = regexp.MustCompile(`(?i)\((?:in )?(g|grams?|kg|mls?|l|oz)\)`)
 
 // columnFor is for whom the amounts of a column are: "Qty (pair)".
 var columnFor = regexp.MustCompile(`(?i)^[^()]*\((?:for |per |one |a |each )*(pair|pupil|student|learner|child|person|group of [2-6])\)$`)
@@ -387,6 +403,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	if len(cs) == 2 && beginsWith(figure, cs[1]) {
 		cs[0] = stepBeside.ReplaceAllString(cs[0], "") // "1. Oats | 1.5 kg"
 	}
+	if len(cs) == 2 && amountInWords.MatchString(cs[1]) && !figure.MatchString(cs[0]) && !strings.Contains(cs[0], ",") && r.known(cs[0]) { // "cucumber | quarter"
+		return []line{made(row, amountInWords.ReplaceAllString(cs[1], "$1")+" "+cs[0], list)}
+	}
 	if len(cs) == 2 {
 		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")
 	}
@@ -407,8 +426,8 @@ func (r *reader) loose(row line, cs []string) []line {
 		return []line{made(row, cs[0]+", "+cs[1], list)} // "100 g green beans | topped, tailed, halved"
 	}
 	if len(cs) == 2 {
-		both := cs[0] + ": " + cs[1]
-		if _, ok := yieldOf(both); ok || titleMark.MatchString(both) || times.MatchString(both) && !times.MatchString(cs[1]) {
+		both := strings.TrimRight(cs[0], " :") + ": " + cs[1]
+		if _, ok := yieldOf(both); ok || titleMark.MatchString(both) || costs.MatchString(both) || times.MatchString(both) && !times.MatchString(cs[1]) {
 			return []line{made(row, both, preface)}
 		}
 		if behind := cs[0] + " – " + cs[1]; strings.Contains(cs[1], ",") && figure.MatchString(cs[1]) && !figure.MatchString(cs[0]) && r.certain(behind) {
@@ -467,6 +486,9 @@ var (
 
 // eachBehind is how kitchens write pieces: "2 ea".
 var eachBehind = regexp.MustCompile(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
+
+// amountInWords is an amount of a cell that no figure begins.
+var amountInWords = regexp.MustCompile(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|pinch|handful|knob|drizzle|splash|sprig|bunch))$`)
 
 var toServe = regexp.MustCompile(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode"
 
+	"freshapron/internal/core/setting"
 	kitchen "freshapron/internal/core/words"
 )
 
@@ -35,7 +36,7 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if (greeting.MatchString(text) || asksFor.MatchString(text) && n < 3) && len(r.lines) > 2 {
+		if (greeting.MatchString(text) || (asksFor.MatchString(text) || pleads.MatchString(text) && !r.amounts(l) && len(setting.In(text)) == 0) && n < 3) && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
@@ -188,7 +189,7 @@ var ofPeople = regexp.MustCompile(`(?i)^(?:they|we|you|i|everyone|learners|pupil
 
 // withoutClass keeps with whom a dish is made beside its name.
 func (r *reader) withoutClass() {
-	if at := withClass.FindStringIndex(r.Title); at != nil {
+	if at := withClass.FindStringIndex(r.Title); at != nil && !howMany.MatchString(r.Title[at[0]:]) {
 		r.Facts = append(r.Facts, Fact{Line: r.TitleLine, Says: strings.TrimSpace(r.Title[at[0]:])})
 		r.Title = r.Title[:at[0]]
 	}
@@ -201,17 +202,23 @@ func (r *reader) asSpoken() {
 	}
 }
 
+// theOne is a dish that somebody speaks of: "it's the turkey burger one".
+var theOne = regexp.MustCompile(`(?i)\bit['’]?s (?:the|that|our|my) (\pL[\pL -]{3,40}?) (?:one|recipe|thing)\b`)
+
 // madeToday is a title out of somebody's mouth: "so today we're making a vegetable korma, it".
 var madeToday = regexp.MustCompile(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )?(?:we(?:['’]?re| are| will be)|were|i['’]?m|they(?:['’]?re| are)) (?:making|doing|cooking|baking) (?:an? |some |the )?(.{4,40}?)(?:,? (?:it|which|that))?$`)
 
+// howMany says how many work together, which is read.
+var howMany = regexp.MustCompile(`(?i)\b(?:pairs?|twos|threes|fours|groups?|alone)\b`)
+
 // withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
-var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$`)
+var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s*\([^()]*\b(?:we|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
 
 var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:are|am) (?:we|i|you) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -221,7 +228,7 @@ var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu
 
 // saysDish says which line is the title; nameOf may.
 var (
-	saysDish = regexp.MustCompile(`(?i)^what (?:are|am) (?:we|i|you) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
+	saysDish = regexp.MustCompile(`(?i)^what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
 	nameOf   = regexp.MustCompile(`(?i)^name\s*:\s*(\pL.*)$`)
 )
 
@@ -229,6 +236,7 @@ var (
 	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^\(?\d{1,2}[a-z]{1,2}\d?,? (?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
 	greeting = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
 	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
+	pleads   = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
 	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
@@ -391,6 +399,7 @@ var (
 	// saysTitle are sentences that say what a list is for: "the one I use for beany enchiladas -
 	// makes 4", "so for the lemon traybake you want", "cheese pasties, each bench gets:"
 	saysTitle = []*regexp.Regexp{
+		theOne,
 		regexp.MustCompile(`(?i)\brecipe\b[^.:,]{0,24}\bis (?:called )?(?:the |a |an |some )?(\pL[\pL' &-]{3,40}?)(?:[.,:!–—-]|$)`),
 		regexp.MustCompile(`(?i)\b(?:recipe|one|sheet|method|card|ingredients|list|version)\b[^.:]{0,40}\bfor (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?:\s+[-–—(]|,|[.:!]|$)`),
 		regexp.MustCompile(`(?i)^(?:(?:ok(?:ay)?|right|so|now|well),? )*for (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?: (?:you|u|we|they|i|each|everyone)\b|,|$)`),
