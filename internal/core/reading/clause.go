@@ -292,7 +292,7 @@ var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|bas
 var doneTo = regexp.MustCompile(`(?i)^stew w(?:ith)?\b|^(?:grill|toast|mash|season|score|roll|stack|core|stone|skin|quarter|grind|pound|crumble)\s+(?:\pL+ )?(?:sausages?|bacon|burgers?|halloumi|tomato(?:es)?|mushrooms?|aubergines?|courgettes?|corn|fish|salmon|prawns?|meat|beef|lamb|pork|steaks?|tofu|skewers?|kebabs?|koftas?|bread|breadcrumbs|buns?|baps?|rolls?|muffins?|pittas?|naans?|wraps?|tortillas?|crumpets?|slices?|nuts|almonds|hazelnuts|walnuts|cashews|seeds|spices|oats|coconut|pears?|plums?|peaches|pineapple|mangoe?s?|beans|chickpeas|biscuits?|strips?|sheets?)\b`)
 
 // edible are the foods that recipes list.
-var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade")
+var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade puree purée")
 
 // verbIn reports whether the word at a place is a verb there, and its base.
 func verbIn(s string, at int, w string) (string, bool) {

@@ -9,7 +9,7 @@ import (
 // furniture takes out what is about the page and not about the dish: the way through a site to it,
 // what others think of it, whose it is, what stands at the top of each page, and the numbers of pictures.
 func (r *reader) furniture() {
-	times := map[string]int{}
+	times, slides := map[string]int{}, r.slides()
 	for n := range r.lines {
 		l := &r.lines[n]
 		if l.quiet != "" {
@@ -17,6 +17,12 @@ func (r *reader) furniture() {
 		}
 		if m := breadcrumbs.FindStringSubmatch(l.text); m != nil {
 			*l = made(*l, m[1], preface)
+		}
+		if slides && slide.MatchString(l.text) {
+			*l = made(*l, slide.ReplaceAllString(l.text, ""), preface)
+		}
+		if !emphasis.MatchString(l.text) && innerBold.MatchString(l.text) {
+			l.text, l.item = innerBold.ReplaceAllString(l.text, "$1"), innerBold.ReplaceAllString(l.item, "$1")
 		}
 		if pictureMark.MatchString(l.text) {
 			l.text, l.item = pictureMark.ReplaceAllString(l.text, ""), pictureMark.ReplaceAllString(l.item, "")
@@ -32,6 +38,10 @@ func (r *reader) furniture() {
 			return false
 		}
 		again := times[l.text] > 1 && len(strings.Fields(l.text)) >= 3 && !slices.ContainsFunc(cells(l.text), r.certain) && !imperative(l.item) && !l.marked && !strings.HasSuffix(l.text, ":")
+		if l.text == "" { // the number of a slide
+			r.Headings = append(r.Headings, l.at)
+			return true
+		}
 		onEach := again && (seen[l.text] || ofPage.MatchString(l.text))
 		seen[l.text] = true
 		if !onEach && !aboutPage.MatchString(l.plain()) {
@@ -42,7 +52,22 @@ func (r *reader) furniture() {
 	})
 }
 
+// slides reports whether the text is one of several slides.
+func (r *reader) slides() bool {
+	count := 0
+	for _, l := range r.lines {
+		if l.quiet == "" && slide.MatchString(l.text) {
+			count++
+		}
+	}
+	return count > 1
+}
+
 var (
+	// slide begins one of a lesson's slides.
+	slide = regexp.MustCompile(`(?i)^slide \d{1,2}\b\s*[:.–-]?\s*`)
+	// innerBold is what stands in bold among other words.
+	innerBold = regexp.MustCompile(`\*\*([^*]+)\*\*`)
 	// breadcrumbs lead through a site: "Home » Mains » Bean stew".
 	breadcrumbs = regexp.MustCompile(`(?i)^(?:home|recipes?|food)\s*[»›>→](?:[^»›>→]{2,40}[»›>→])*\s*([^»›>→]{3,60})$`)
 	// pictureMark points at a picture: "[Fig. 2]".

@@ -203,6 +203,8 @@ var (
 	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
+	looseBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?)(?:,| [–-])? (?:an? )?(?:small |large |big |good )?(thumb|knob|pinch|handful|splash|drizzle|bunch|sprig|dash|glug)$`)    // "ginger thumb"
+	barePuree    = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? )[\d/½¼ x]*(?:tbsp|tsp|tablespoons?|teaspoons?|squirts?)(?: of)?) pur[ée]e$`)                                              // which is of tomatoes where nothing is said
 	spoonOf      = regexp.MustCompile(`(?i)^(?:an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)$`)
 	andAhead     = regexp.MustCompile(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
@@ -252,7 +254,8 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 
 // take reads words as an ingredient, each once.
 func (r *reader) take(item string) recipe.Taking {
-	item = broughtIn.ReplaceAllString(item, ", $1")
+	item = barePuree.ReplaceAllString(item, "$1 tomato purée")
+	item = looseBehind.ReplaceAllString(broughtIn.ReplaceAllString(item, ", $1"), "1 $2 $1")
 	t, ok := r.taken[item]
 	if !ok {
 		line := ohAhead.ReplaceAllString(arrow.ReplaceAllString(item, ", "), "${1}o$2")

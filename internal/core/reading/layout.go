@@ -23,7 +23,7 @@ func (r *reader) layOut() {
 				r.lines[n] = made(r.lines[n], "salt and pepper", preface)
 			}
 			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
-				*s = untilBare.ReplaceAllString(asOrder(*s), "$1 min $2")
+				*s = bakedBehind.ReplaceAllString(untilBare.ReplaceAllString(asOrder(*s), "$1 min $2"), "${1}bake at ${2}C for $3")
 			}
 			r.lines[n].telegraphed()
 			r.lines[n].minutesAhead()
@@ -120,6 +120,9 @@ var thenDone = regexp.MustCompile(`^(.+?)\s*(?:-+>|→|=+>)\s*(\pL.*)$`)
 
 // untilBare is a stretch of minutes without the word: "boil 15–20 until soft".
 var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)
+
+// bakedBehind is a bake of its heat and its minutes: "lay on a tray, 200c 12-15 min".
+var bakedBehind = regexp.MustCompile(`(?i)([,;] )((?:1[4-9]|2[0-4])[05]) ?c,? (?:for )?(\d{1,2}(?: ?[-–] ?\d{1,2})? ?min)`)
 
 // telegraphed writes the minutes out where a line goes through a method in words and bare
 // figures, and asks: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
@@ -381,7 +384,7 @@ func (r *reader) counted(lines []line) []line {
 	return lines
 }
 
-var numberedBare = regexp.MustCompile(`^(\d{1,2}) (\pL+[ ,!].*|\d+ min(?:ute)?s?\b.*)$`)
+var numberedBare = regexp.MustCompile(`^(\d{1,2}) (\pL+[ ,!].*|\d+(?: ?[-–] ?\d+)? ?min(?:ute)?s?\b.*)$`)
 
 var figure = regexp.MustCompile(`[\d½¼¾⅓⅔]`)
 

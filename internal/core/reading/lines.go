@@ -181,6 +181,8 @@ func laidOut(lines []string) {
 			under = 0
 		case under > 0 && len(parts) > 1 && len(parts) <= under && !strings.Contains(raw, "|"):
 			lines[n] = strings.Join(parts, " | ")
+		case len(parts) > 1 && len(spaced.FindAllString(raw, 2)) > 0 && severalAmounts(parts):
+			lines[n] = strings.Join(parts, "; ")
 		case second > 0 && len(parts) == 1 && near(strings.LastIndex(raw, parts[0]), second):
 			lines[n] = "| | " + parts[0] + " |"
 		}
@@ -191,6 +193,22 @@ func laidOut(lines []string) {
 		}
 	}
 }
+
+// severalAmounts reports whether several things stand side by side, of which most have an amount.
+func severalAmounts(parts []string) bool {
+	amounts := 0
+	for _, p := range parts {
+		if amountFirst.MatchString(p) {
+			amounts++
+		}
+	}
+	return len(parts) > 2 && amounts > 1 && amountFirst.MatchString(parts[0])
+}
+
+var (
+	spaced      = regexp.MustCompile(`\S\s{2,}\S`)
+	amountFirst = regexp.MustCompile(`^(?:\d|[½¼¾⅓⅔])\S*\s*.*\pL{3}`)
+)
 
 // near reports whether two places of a line are in one column.
 func near(a, b int) bool { return max(a, b)-min(a, b) <= 2 }

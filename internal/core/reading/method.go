@@ -146,7 +146,11 @@ func (r *reader) passage(n int, p passage) (list []*draft) {
 			}
 			continue
 		}
-		if s.step != nil && len(a.said) == 0 && (s.step.waits && attending[a.does.word] && nowAndThen.MatchString(a.text) || keepsOn.MatchString(a.text)) {
+		untold := s.step != nil && (len(a.said) == 0 || s.step.waits && !s.step.said)
+		if untold && (s.step.waits && attending[a.does.word] && nowAndThen.MatchString(a.text) || len(a.said) == 0 && keepsOn.MatchString(a.text)) {
+			if len(a.said) > 0 { // "simmer, stir now and then (23 min)"
+				s.step.done().said, s.step.said = a.said, true
+			}
 			s.step.to = max(s.step.to, a.to)
 			s.step.words(p)
 			continue

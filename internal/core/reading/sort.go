@@ -64,6 +64,11 @@ func (r *reader) sort() {
 			}
 			continue
 		}
+		if forTheClass.MatchString(text) && r.listForOne() {
+			r.Headings = append(r.Headings, l.at)
+			in, r.about = facts, ofTheClassOnly
+			continue
+		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
 			if r.heading(l, is, rest, &in, &part) {
 				continue
@@ -124,6 +129,19 @@ func (r *reader) sort() {
 
 // inSequence says when what follows is done, and no more.
 var inSequence = regexp.MustCompile(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready)\W*$`)
+
+// ofTheClassOnly are amounts for everybody, where there are others for one bench.
+const ofTheClassOnly = "for the class"
+
+// forTheClass stands over them.
+var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$`)
+
+// listForOne reports whether there is a list for one of the class.
+func (r *reader) listForOne() bool {
+	return slices.ContainsFunc(r.lines, func(l line) bool {
+		return l.quiet == "" && forEach.MatchString(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[]() "), "")) && len(strings.Fields(l.text)) <= 5
+	})
+}
 
 // stages reports whether some lines only name a stage of the work and say how long it is, above what
 // is done in it: "STAGE 2 sauce (15 mins)". One below the other they are steps.
@@ -195,6 +213,10 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	l := r.lines[n]
 	if ofNeeds.MatchString(text) && len(duration.In(text)) == 0 {
 		r.unread(l, "it says what somebody can’t eat: that belongs in the class list, not in a recipe")
+		return in
+	}
+	if in == preface && l.at > r.TitleLine && r.TitleLine > 0 && ofSchool.MatchString(text) {
+		r.fact(l)
 		return in
 	}
 	if perHead.MatchString(text) {
@@ -275,6 +297,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	switch in {
 	case facts:
 		switch {
+		case r.about == ofTheClassOnly:
 		case amount && r.followedByAmounts(n) && (!l.marked || len(r.Ingredients) == 0 && r.certain(l.item)):
 			r.ingredient(l.at, l.item, *part)
 			return list
@@ -318,12 +341,21 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 // "- rub the butter in".
 func (r *reader) overSteps(n int) bool {
 	l := r.lines[n]
-	if l.marked || n+1 >= len(r.lines) || !stageOfWork.MatchString(l.item) {
+	if n+1 >= len(r.lines) {
 		return false
 	}
 	next := r.lines[n+1]
+	if l.marked && !l.numbered && firstLetter.MatchString(next.text) && len(strings.Fields(l.item)) <= 4 && len(duration.In(l.item)) == 0 && !r.amounts(l) { // "[ ] Potatoes" over "a. Peel"
+		return true
+	}
+	if l.marked || !stageOfWork.MatchString(l.item) {
+		return false
+	}
 	return next.quiet == "" && next.marked && !next.numbered && !r.amounts(next) && len(verbsIn(next.item)) > 0
 }
+
+// firstLetter begins the first of some steps below another.
+var firstLetter = regexp.MustCompile(`^\(?a[.)]\s`)
 
 var stageOfWork = regexp.MustCompile(`(?i)^(?:to )?(?:make|prepare|prep|assemble|put(?:ting)?(?: it| them)? together|build|cook|finish|fill|decorate|ice)(?: (?:the|your))?(?: \pL+){0,2}:?$`)
 

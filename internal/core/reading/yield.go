@@ -338,6 +338,16 @@ func (r *reader) titleYield() {
 		r.each, _ = strconv.Atoi(m[3])
 		return
 	}
+	if m := forGroupOf.FindStringSubmatch(r.Title); m != nil {
+		r.Title = m[1]
+		if r.Yield.Count == 0 {
+			r.Yield = Yield{Count: 2, Piece: "portion", Line: r.TitleLine}
+			if n, err := strconv.Atoi(m[2]); err == nil {
+				r.Yield.Count = n
+			}
+		}
+		return
+	}
 	if m := trayOf.FindStringSubmatch(r.Title); m != nil {
 		r.Title, r.Yield = m[1], Yield{Piece: "piece", Line: r.TitleLine}
 		r.Yield.Count, _ = strconv.Atoi(m[2])
@@ -426,7 +436,10 @@ var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})(?: (?:per|fo
 // titleBracket is "Chicken fajitas (4)".
 var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\((?:x ?)?([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
 
-var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:for|per|each) pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
+var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:for|per|each) (?:a )?pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
+
+// forGroupOf is a title with how many make it together: "Cottage pie (group of 3)".
+var forGroupOf = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:in |for (?:a )?|per )?groups? of ([2-6])|(?:for a|per|each) pair)\)?$`)
 
 var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:(?:--|[-–—:x])\s*(\d{1,2})|\((\d{1,2})\))$`)
 
