@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
@@ -55,7 +56,9 @@ func (r *reader) lookAlikes() {
 			continue
 		}
 		for _, figure := range lookAlike.FindAllString(l.text, -1) {
-			r.asked = append(r.asked, Unread{l.at, l.text, fmt.Sprintf("%s is read as %s: is that right?", figure, looksLike.Replace(figure))})
+			ask := fmt.Sprintf("%s is read as %s: is that right?", figure, looksLike.Replace(figure))
+			r.asked = append(r.asked, Unread{l.at, l.text, ask})
+			l.asks = cmp.Or(l.asks, ask)
 		}
 		for _, s := range []*string{&l.text, &l.item} {
 			*s = lookAlike.ReplaceAllStringFunc(*s, looksLike.Replace)
