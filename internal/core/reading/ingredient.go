@@ -204,9 +204,12 @@ var (
 	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
 	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
 	looseBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?)(?:,| [–-])? (?:an? )?(?:small |large |big |good )?(thumb|knob|pinch|handful|splash|drizzle|bunch|sprig|dash|glug)$`)    // "ginger thumb"
-	barePuree    = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? )[\d/½¼ x]*(?:tbsp|tsp|tablespoons?|teaspoons?|squirts?)(?: of)?) pur[ée]e$`)                                              // which is of tomatoes where nothing is said
+	aboutBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,24}?) (?:about|approx\.?|around|roughly) ((?:\d|[½¼]).*)$`)                                                                   // "ghee about 3 tbsp"
+	spoonsBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (half|one|two|three|an?) (spoons?|mugs?|cups?)$`)                                                                       // "salt half spoon"
+	ifHad        = regexp.MustCompile(`(?i),? if (?:you|u|we)(?:['’]ve| have)(?: (?:it|any|some|got (?:it|any)))?$`)
+	barePuree    = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? )[\d/½¼ x]*(?:tbsp|tsp|tablespoons?|teaspoons?|squirts?)(?: of)?) pur[ée]e$`) // which is of tomatoes where nothing is said
 	spoonOf      = regexp.MustCompile(`(?i)^(?:an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
-	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)$`)
+	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)(?: \([^()]*\))?$`)
 	andAhead     = regexp.MustCompile(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
 	saltSlash    = regexp.MustCompile(`(?i)^salt ?/ ?pepper$`)
 	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
@@ -254,6 +257,8 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 
 // take reads words as an ingredient, each once.
 func (r *reader) take(item string) recipe.Taking {
+	item = aboutBehind.ReplaceAllString(ifHad.ReplaceAllString(item, ", optional"), "$1 $2")
+	item = spoonsBehind.ReplaceAllString(item, "$2 $3 $1")
 	item = barePuree.ReplaceAllString(item, "$1 tomato purée")
 	item = looseBehind.ReplaceAllString(broughtIn.ReplaceAllString(item, ", $1"), "1 $2 $1")
 	t, ok := r.taken[item]

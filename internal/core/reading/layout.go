@@ -26,6 +26,10 @@ func (r *reader) layOut() {
 			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
 				*s = bakedBehind.ReplaceAllString(untilBare.ReplaceAllString(asOrder(*s), "$1 min $2"), "${1}bake at ${2}C for $3")
 			}
+			if l := &r.lines[n]; shared.MatchString(l.text) {
+				r.asked = append(r.asked, Unread{l.at, l.text, "it is shared: how much is for one of them?"})
+				l.text, l.item = shared.ReplaceAllString(l.text, ""), shared.ReplaceAllString(l.item, "")
+			}
 			r.lines[n].telegraphed()
 			r.lines[n].minutesAhead()
 			r.lines[n].symbols()
@@ -102,6 +106,9 @@ var (
 	keptHyphen = wordSet("self semi all extra non pre re half low full oven air long short well medium free wood fat one two three")
 )
 
+// shared says that several benches work from one: "(1 between 4)".
+var shared = regexp.MustCompile(`(?i)\s*\((?:to )?(?:1|one|share|shared)(?: (?:egg|tin|pack|it))? between (?:\d|two|three|four|pairs|tables|benches)\b[^()]*\)`)
+
 // arrows parts what is taken from what is done with it: "175 g chocolate, 175 g butter -> melt
 // together".
 func (r *reader) arrows() {
@@ -137,6 +144,7 @@ func (l *line) telegraphed() {
 		s = sideAlone.ReplaceAllString(s, "$1 min $2")
 		s = heatAlone.ReplaceAllString(s, "${1}Bake at ${2}C for $3 min")
 		s = heatSlash.ReplaceAllString(s, "${1}Bake at ${2}C for $3")
+		s = heatSlashes.ReplaceAllString(s, "Bake at ${1}C for $2 min, ")
 		s = heatFor.ReplaceAllString(s, "$1 min$2")
 		if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
 			return s
@@ -179,6 +187,7 @@ var (
 	lidAlone      = regexp.MustCompile(`(?i)\b((?:cover|lid on|covered|stand),) (\d{1,2})\.?$`)
 	sideAlone     = regexp.MustCompile(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
 	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2}(?: ?[-–] ?\d{1,2})?)(?:\s*mins?)?\b`)
+	heatSlashes   = regexp.MustCompile(`^((?:1[4-9]|2[0-4])0) ?/ ?(\d{1,2}(?: ?[–-] ?\d{1,2})?) ?/ ?`)
 	heatSlash     = regexp.MustCompile(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)
 	heatFor       = regexp.MustCompile(`(?i)(\b(?:to|at|oven) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
 	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)

@@ -33,7 +33,7 @@ type line struct {
 
 var (
 	ends     = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\u2028", "\n", "\u2029", "\n")
-	tidy     = strings.NewReplacer("\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"")
+	tidy     = strings.NewReplacer("\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"", " ▪ ", " • ", " ● ", " • ", " ◦ ", " • ", " ‣ ", " • ")
 	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:\s?\)|[.:/]|\s+[-–—])\s+`)
 	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
 	stepMark = regexp.MustCompile(`(?i)^\s*(?:(?:step|stage)\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
@@ -256,10 +256,30 @@ var (
 // lettered numbers steps that have two numbers, "1.1", "1.2", or letters: "A) Koftas",
 // "B) Grill".
 func lettered(lines []string) {
+	decimals(lines)
 	if !renumbered(lines, subNumber, func(n int) string { return strconv.Itoa(n + 1) }) {
 		renumbered(lines, stepLetter, func(n int) string { return string(rune('A' + n)) })
 	}
 }
+
+// decimals numbers steps that are counted in decimals: "2.0 Fold", "3.1 Bake".
+func decimals(lines []string) {
+	var at []int
+	last := ""
+	for n, raw := range lines {
+		if m := decimalNumber.FindStringSubmatch(raw); m != nil && len(raw) <= maxBytes && m[1] > last && (isVerb(m[2]) || heads[strings.ToLower(m[2])] || strings.Contains(m[2], "-")) {
+			at, last = append(at, n), m[1]
+		}
+	}
+	if len(at) < leastRun {
+		return
+	}
+	for k, n := range at {
+		lines[n] = strconv.Itoa(k+1) + ". " + strings.TrimSpace(lines[n])[len(decimalNumber.FindStringSubmatch(lines[n])[1]):]
+	}
+}
+
+var decimalNumber = regexp.MustCompile(`^\s*(\d\.\d)[.)]?\s+(\p{Lu}[\pL-]+)`)
 
 // renumbered puts numbers in the place of marks that count lines up, nth of which is the
 // one at a place from 0, and reports whether there are such.

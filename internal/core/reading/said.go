@@ -105,7 +105,7 @@ var (
 // out the dough made the day before"; and soaking, by which the check tells dried beans, which need their
 // boil, from those of a tin.
 var (
-	dayBefore   = regexp.MustCompile(`(?i)^\W*\pL[^.,;]*\bthe (?:day|evening|night|lesson) before\b`)
+	dayBefore   = regexp.MustCompile(`(?i)^\W*\pL[^.,;]*\bthe (?:day|evening|night|lesson) before\b|^\W*(?:to do )?at home before\b`)
 	ofDayBefore = regexp.MustCompile(`(?i)\bsoak|\b(?:made|from|left|prepared|cooked|baked|frozen|chilled|soaked|bought|did|used|you \pL+) (?:in |on )?the (?:day|evening|night|lesson) before\b`)
 )
 

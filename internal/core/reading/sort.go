@@ -38,6 +38,10 @@ func (r *reader) sort() {
 			in = list
 			continue
 		case method:
+			if inSequence.MatchString(l.item) {
+				r.Headings = append(r.Headings, l.at)
+				continue
+			}
 			r.say(*l, l.item)
 			in = method
 			continue
@@ -128,7 +132,7 @@ func (r *reader) sort() {
 }
 
 // inSequence says when what follows is done, and no more.
-var inSequence = regexp.MustCompile(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready)\W*$`)
+var inSequence = regexp.MustCompile(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready|in (?:the |today['’]s )?lesson|(?:the )?bell)\W*$`)
 
 // ofTheClassOnly are amounts for everybody, where there are others for one bench.
 const ofTheClassOnly = "for the class"
@@ -357,7 +361,7 @@ func (r *reader) overSteps(n int) bool {
 // firstLetter begins the first of some steps below another.
 var firstLetter = regexp.MustCompile(`^\(?a[.)]\s`)
 
-var stageOfWork = regexp.MustCompile(`(?i)^(?:to )?(?:make|prepare|prep|assemble|put(?:ting)?(?: it| them)? together|build|cook|finish|fill|decorate|ice)(?: (?:the|your))?(?: \pL+){0,2}:?$`)
+var stageOfWork = regexp.MustCompile(`(?i)^(?:to )?(?:make|prepare|prep|assemble|put(?:ting)?(?: it| them)? together|build|cook|serve|finish|fill|decorate|ice)(?: (?:the|your))?(?: \pL+){0,2}:?$`)
 
 // sentIn stands before what families send in, and what the school adds: "Please send your child in
 // with: 1 potato, …", "We will supply curry paste, oil and rice".

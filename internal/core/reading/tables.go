@@ -166,6 +166,8 @@ func (r *reader) table(rows []line) []line {
 				columns, unit = heads, unitOver(row.text, heads)
 				if at := slices.Index(columns, "when"); at >= 0 && lastings(rows, at) {
 					columns[at] = "time"
+				} else if at := slices.Index(columns, "time"); at >= 0 && inStretches(rows, at) {
+					columns[at] = "when"
 				}
 				for _, cell := range cells(row.text) {
 					head := made(row, columnFor.ReplaceAllString(cell, "per $1"), preface)
@@ -265,6 +267,25 @@ func lastings(rows []line, at int) bool {
 		}
 	}
 	return len(said) > 1 && !slices.IsSorted(said)
+}
+
+// inStretches reports whether a column says from when to when: each stretch begins where the one
+// before it ends.
+func inStretches(rows []line, at int) bool {
+	count, until := 0, ""
+	for _, row := range rows {
+		all := allCells(row.text)
+		if at >= len(all) {
+			continue
+		}
+		if m := stretch.FindStringSubmatch(strings.TrimSpace(all[at])); m != nil {
+			if count++; count > 1 && m[1] != until {
+				return false
+			}
+			until = m[2]
+		}
+	}
+	return count >= leastRun
 }
 
 // columnsOf tells what the columns of a row of headings hold; nil where the row is none.

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode"
 
+	"freshapron/internal/core/measure"
 	"freshapron/internal/core/setting"
 	kitchen "freshapron/internal/core/words"
 )
@@ -49,7 +50,7 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if m := aheadOfAll.FindStringSubmatch(text); m != nil && (n == 0 || r.lines[0].titled) && len(r.lines)-n < 3 { // all of it in one line
+		if m := aheadOfAll.FindStringSubmatch(text); m != nil && (n == 0 || r.lines[0].titled) && (len(r.lines)-n < 3 || r.lines[len(r.lines)-1].at == l.at) { // all of it in one line
 			r.Title, r.TitleLine = m[1], l.at
 			r.lines[n] = made(l, m[2], preface)
 			r.titleYield()
@@ -64,6 +65,12 @@ func (r *reader) titled() {
 		if m := ovenBehind.FindStringSubmatch(text); m != nil && n == 0 && !r.amounts(line{item: m[1]}) {
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 			text = m[1]
+		}
+		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 {
+			r.Title, r.TitleLine = dish(m[1]), l.at
+			r.lines[n].titled = true
+			r.titleYield()
+			return
 		}
 		if m := partList.FindStringSubmatch(text); m != nil && r.manyAmounts(m[2]) {
 			return
@@ -95,7 +102,7 @@ func (r *reader) titled() {
 			continue
 		}
 		shouts := capitals(text) && !r.known(text)
-		inLetters := r.aheadTitled(n) && (n == 0 || !strings.ContainsAny(text, ",:;")) && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
+		inLetters := r.aheadTitled(n) && !(r.certain(text) && r.take(text).Reading.Unit.Dimension != measure.Count) && (n == 0 || !strings.ContainsAny(text, ",:;")) && !digit(text[0]) && !strings.ContainsAny(text, "½¼¾⅓⅔") // "one pan orzo"
 		if head, rest, ok := saysMore(text); ok && n == 0 && !l.marked && !r.amounts(line{item: head}) && !r.amounts(l) {
 			r.Title, r.TitleLine = dish(head), l.at
 			r.lines[n].titled = true
@@ -212,7 +219,7 @@ var madeToday = regexp.MustCompile(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:tod
 var howMany = regexp.MustCompile(`(?i)\b(?:pairs?|twos|threes|fours|groups?|alone)\b`)
 
 // withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
-var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s*\([^()]*\b(?:we|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
+var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s+[-–—]\s+y(?:ea)?r? ?\d{1,2}\b.*$|\s*\([^()]*\b(?:we|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
 
 var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
@@ -233,19 +240,23 @@ var (
 )
 
 var (
-	dated    = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^\(?\d{1,2}[a-z]{1,2}\d?,? (?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
-	greeting = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
-	asksFor  = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
-	pleads   = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
-	planFor  = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
-	blanks   = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool = regexp.MustCompile(`(?i)^(?:(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
-	aSchool  = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)(?:\s*[-–—:]\s*(?:prac(?:tical)?|lesson|week|unit|task|recipe|session) ?\d{0,2})?$`)
-	lessonOf = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
+	dated     = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^\(?\d{1,2}[a-z]{1,2}\d?,? (?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
+	greeting  = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
+	asksFor   = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
+	methodFor = regexp.MustCompile(`(?i)^(?:method|instructions|directions) (?:for|of) (?:the |our |my |an? )?(\pL[^.:,]{3,50})$`)
+	pleads    = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
+	planFor   = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
+	blanks    = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
+	ofSchool  = regexp.MustCompile(`(?i)^(?:(?:food prep\w* )?(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	aSchool   = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)(?:\s*[-–—:]\s*(?:prac(?:tical)?|lesson|week|unit|task|recipe|session) ?\d{0,2})?$`)
+	lessonOf  = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
 
 // titleFollows reports whether the line behind one is short enough for a title and nothing else.
 func (r *reader) titleFollows(n int) bool {
+	for n+2 < len(r.lines) && r.lines[n+1].quiet == ruler {
+		n++
+	}
 	if len(r.lines) < n+2 || r.lines[n+1].quiet != "" || r.lines[n+1].marked || r.lines[n+1].is == method {
 		return false
 	}

@@ -82,7 +82,7 @@ var remarkBehind = regexp.MustCompile(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
 
 // servingsBehind is how many it serves behind what it makes: "Yield: one 8-inch pan / 9 servings per
 // kitchen".
-var servingsBehind = regexp.MustCompile(`(?i)^(?:yield|makes|quantity)s?:? [^/;=(]{3,30}[/;=(]\s*((?:serves )?\d{1,3}(?: (?:servings|portions|people|pieces|slices|squares))?)\b(?: (?:per|for each|a) \pL+)?\W*$`)
+var servingsBehind = regexp.MustCompile(`(?i)^(?:yields?|makes|serves|quantity):? [^/;=(]{3,30}[/;=(]\s*((?:serves )?\d{1,3}(?: (?:servings|portions|people|pieces|slices|squares))?)\b(?: (?:per|for each|a) \pL+)?\W*(?:\([^()]*\))?$`)
 
 func yieldIn(text string) (y Yield, ok bool) {
 	if m := oneCut.FindStringSubmatch(text); m != nil {
@@ -166,7 +166,7 @@ func yieldIn(text string) (y Yield, ok bool) {
 // marksMade are what is made in a thing, and no things.
 var marksMade = regexp.MustCompile(`\b(?:slits?|holes?|cuts?|wells?|dents?|slash(?:es)?|incisions?|layers?|turns?|folds?|lines?)\b`)
 
-var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes) )?one(?: (?:portion|serving|person|pupil|learner|student|child))?$`)
+var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes|(?:makes )?enough for) )?one(?: (?:portion|serving|person|pupil|learner|student|child|lunch|meal))?$`)
 
 var (
 	pieceSizes = regexp.MustCompile(`^(?:(?:small|large|medium|big|mini|good|little|individual|x|nice|thick|thin|[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)\.?|round|square)\s+)+`)
