@@ -145,11 +145,10 @@ func (l *line) telegraphed() {
 		s = heatAlone.ReplaceAllString(s, "${1}Bake at ${2}C for $3 min")
 		s = heatSlash.ReplaceAllString(s, "${1}Bake at ${2}C for $3")
 		s = heatSlashes.ReplaceAllString(s, "Bake at ${1}C for $2 min, ")
-		s = heatFor.ReplaceAllString(s, "$1 min$2")
-		if len(wordAndFigure.FindAllString(s, leastRun)) < leastRun {
-			return s
+		if len(wordAndFigure.FindAllString(s, leastRun)) >= leastRun {
+			s = wordAndFigure.ReplaceAllString(heatAndFigure.ReplaceAllString(s, "$1 for $2 min"), "$1 min$2")
 		}
-		return wordAndFigure.ReplaceAllString(heatAndFigure.ReplaceAllString(s, "$1 for $2 min"), "$1 min$2")
+		return heatFor.ReplaceAllString(s, "$1 min$2")
 	}
 	if text := out(l.text); text != l.text {
 		l.asks = fmt.Sprintf("the bare figures of “%s” are read as minutes: is that right?", changed(l.text, text))
@@ -189,7 +188,7 @@ var (
 	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2}(?: ?[-–] ?\d{1,2})?)(?:\s*mins?)?\b`)
 	heatSlashes   = regexp.MustCompile(`^((?:1[4-9]|2[0-4])0) ?/ ?(\d{1,2}(?: ?[–-] ?\d{1,2})?) ?/ ?`)
 	heatSlash     = regexp.MustCompile(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)
-	heatFor       = regexp.MustCompile(`(?i)(\b(?:to|at|oven) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
+	heatFor       = regexp.MustCompile(`(?i)(\b(?:to|at|oven|bake|roast|cook) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
 	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)
 )
 

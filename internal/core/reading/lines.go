@@ -123,7 +123,7 @@ func unpictured(s string, first bool) string {
 	s = enclosed.ReplaceAllStringFunc(s, func(c string) string { return strconv.Itoa(int([]rune(c)[0])-'①'+1) + ". " })
 	s = forPeople.ReplaceAllString(s, " | Serves $1 | ")
 	s = aroundClock.ReplaceAllString(s, " | Time: ")
-	s = strings.TrimSpace(s)
+	s = strings.TrimLeft(strings.TrimSpace(s), "| ")
 	bare := strings.TrimSpace(atEnd.ReplaceAllString(atHead.ReplaceAllString(s, ""), ""))
 	if !first && atHead.MatchString(s) && !atEnd.MatchString(s) {
 		return "• " + bare

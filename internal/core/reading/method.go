@@ -14,7 +14,7 @@ import (
 // method cuts the prose into steps.
 func (r *reader) method() {
 	for _, f := range r.Facts { // "Oven temperature: 200 °C" over the list
-		if hs := setting.In(f.Says); len(hs) == 1 && r.oven == nil && strings.Contains(strings.ToLower(f.Says), "oven") {
+		if hs := setting.Beside(f.Says, ofOvenAlone.MatchString(f.Says)); len(hs) == 1 && r.oven == nil {
 			r.oven = &hs[0].Celsius
 		}
 	}
@@ -45,6 +45,9 @@ func (r *reader) method() {
 	r.unbaked()
 	r.order(list)
 }
+
+// ofOvenAlone is a fact about the oven: "Oven temperature: 200 °C", "TEMP: 200C".
+var ofOvenAlone = regexp.MustCompile(`(?i)\boven\b|^\W*temp(?:erature)?\s*[:=–-]`)
 
 // whileYou ends a wait with what is done beside it, which the next line tells: "chill while you
 // make the filling", or is begun first: "rice on first - boil 10 min".
@@ -234,6 +237,8 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 	inPan := inFat.MatchString(a.text) || s.hot && !elsewhere.MatchString(a.text)
 	food := a.opens && (mentions(" "+a.text, " veg") || r.known(firstWord(a.text)))
 	switch {
+	case !a.known && (said || timed) && warmPlace.MatchString(a.text): // "Bowl, clingfilm, warm place 20 mins"
+		a.does, a.idle, a.known = spoken{"rest", a.does.at, verbs["rest"]}, true, true
 	case !a.known && (said || timed) && inAPan.MatchString(a.text): // "Heavy frying pan, medium, 3 mins each side"
 		a.does, a.known = spoken{"cook", a.does.at, verbs["cook"]}, true
 	case !a.known && timed && ovenShelf.MatchString(a.text): // "middle shelf, 20 minutes"
@@ -250,6 +255,9 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 
 // ofFat says that degrees may be those of fat, sugar or a core, and not of the oven.
 var ofFat = regexp.MustCompile(`(?i)\b(?:oil|fat|deep[- ]?fr\w*|sugar|syrup|thermometer|probe|core)\b`)
+
+// warmPlace is where a dough rises.
+var warmPlace = regexp.MustCompile(`(?i)\b(?:warm place|somewhere warm|airing cupboard|proving drawer|prover)\b`)
 
 // inAPan begins with what stands on a ring.
 var inAPan = regexp.MustCompile(`(?i)^\W*(?:in )?(?:an? |the |your )?(?:(?:hot|dry|heavy|large|small|non-stick|medium) )*(?:frying pan|pan|wok|griddle|bakestone|skillet)\b`)

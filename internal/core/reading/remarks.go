@@ -39,7 +39,7 @@ var itTook = regexp.MustCompile(`(?i)^(?:ours|mine|theirs|it|this|that|they|we|l
 
 // ofSchoolOnly is what is done about the dish and not with it: "Evaluation - what went well", "Pack up by
 // 10.50", "I liked it".
-var ofSchoolOnly = regexp.MustCompile(`(?i)^(?:\pL+ ){0,3}(?:[-–:] )?(?:pack|clear|tidy|finish|be (?:out|done|finished|ready))(?: up| away)? by \d{1,2}[.:]\d{2}\W*$|^(?:i|we) (?:liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b|^(?:lab|kitchen) (?:groups?|duties|jobs|roles)\b\W|^(?:(?:self |peer )?(?:evaluation|assessment)|homework|h/?w|plenary|differentiation|extension(?: task| activity)?|success criteria|learning (?:outcomes?|objectives?|intentions?|aims?|focus))\s*[:–-]`)
+var ofSchoolOnly = regexp.MustCompile(`(?i)^(?:\pL+ ){0,3}(?:[-–:] )?(?:pack|clear|tidy|finish(?:ed)?|be (?:out|done|finished|ready))(?: up| away)? by \d{1,2}[.:]\d{2}\W*$|^(?:i|we) (?:liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b|^(?:take a (?:photo|picture)|mind (?:the|your|out))\b|[^.]*\b(?:let me know|get in touch|in confidence)\b|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b|^(?:lab|kitchen) (?:groups?|duties|jobs|roles)\b\W|^(?:(?:self |peer )?(?:evaluation|assessment)|homework|h/?w|plenary|differentiation|extension(?: task| activity)?|success criteria|learning (?:outcomes?|objectives?|intentions?|aims?|focus))\s*[:–-]`)
 
 // keepsBehind is that at the end of a step.
 var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)

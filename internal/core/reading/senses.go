@@ -36,6 +36,7 @@ var senses = map[string][]sense{
 		{regexp.MustCompile(`(?i)^allow\b[^.;]*\b(?:proving|rising) time\b`), "prove"},
 	},
 	"wrap":   {{regexp.MustCompile(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
+	"warm":   {{regexp.MustCompile(`(?i)^warm (?:place|spot|cupboard|drawer|kitchen)\b`), ""}},
 	"mash":   {{regexp.MustCompile(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b|^mash (?:on(?: top)?|goes)\b`), ""}},
 	"oil":    {{regexp.MustCompile(`(?i)^oil (?:to|for) (?:fry|grease|brush|coat|cook|roast|drizzle)`), ""}},
 	"prep":   {{regexp.MustCompile(`(?i)^prep (?:the |your )?(?:tables?|trays?|tins?|areas?|bench(?:es)?|boards?|workspace|stations?|equipment|oven|sinks?)\b`), "prepare"}},

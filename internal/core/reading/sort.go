@@ -293,7 +293,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	}
 	head, _, _ := strings.Cut(text, ":")
 	home := ofSchoolOnly.MatchString(text) || insteadOf.MatchString(text) || itTook.MatchString(text) || costs.MatchString(text) || atHomeOnly.MatchString(text) && !hereToo.MatchString(text)
-	isFact := times.MatchString(text) && !amount && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || home
+	isFact := times.MatchString(text) && !(amount && (r.certain(l.item) || !strings.Contains(text, ":"))) && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || home
 	if isFact && !(order && in != preface && !timeOf.MatchString(text) && !remark.MatchString(text) && !keeps.MatchString(text) && !home && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
 		return in

@@ -117,11 +117,19 @@ var saysOf = regexp.MustCompile(`(?i)^(?:\pL[\pL ]{1,20}: *\S|(?:yield|portions?
 func (r *reader) sideBySide(rows []line) bool {
 	both := 0
 	for _, row := range rows {
-		if cs := cells(row.text); len(cs) == 2 && stepBeside.MatchString(cs[1]) && r.measured(cs[0]) {
+		if cs := cells(row.text); len(cs) == 2 && r.stepAside(cs) {
 			both++
 		}
 	}
 	return both >= leastRun
+}
+
+// stepAside reports whether a step stands to the right of an ingredient.
+func (r *reader) stepAside(cs []string) bool {
+	if stepBeside.MatchString(cs[1]) {
+		return r.measured(cs[0])
+	}
+	return isVerb(firstWord(cs[1])) && strings.HasSuffix(cs[1], ".") && r.certain(strings.Join(strings.Fields(cs[0]), " "))
 }
 
 // columnsApart puts what stands to the left before what stands to the right.
@@ -132,6 +140,13 @@ func (r *reader) columnsApart(rows []line) []line {
 		case len(cs) == 2 && stepBeside.MatchString(cs[1]):
 			left = append(left, made(row, cs[0], list))
 			right = append(right, made(row, stepBeside.ReplaceAllString(cs[1], ""), method))
+		case len(cs) == 2 && strings.Contains(row.text, "|") && r.certain(strings.Join(strings.Fields(cs[0]), " ")) && (isVerb(firstWord(cs[1])) || !figure.MatchString(cs[1])):
+			left = append(left, made(row, strings.Join(strings.Fields(cs[0]), " "), list))
+			if n := len(right); n > 0 && lowWord.MatchString(firstWord(cs[1])) && !isVerb(firstWord(cs[1])) { // which goes on
+				right[n-1].text, right[n-1].item = right[n-1].text+" "+cs[1], right[n-1].item+" "+cs[1]
+				continue
+			}
+			right = append(right, made(row, cs[1], method))
 		case r.amounts(row):
 			left = append(left, made(row, row.item, list))
 		case stepBeside.MatchString(row.text):
@@ -343,6 +358,10 @@ func inColumns(row line, columns, all []string) []line {
 			}
 		}
 	}
+	said["unit"] = strings.Trim(said["unit"], "-–— ")
+	if strings.EqualFold(said["amount"], "TT") { // a kitchen's "to taste"
+		said["amount"], said["prep"] = "", "to taste"
+	}
 	if said["name"] != "" {
 		if prep := strings.Trim(said["prep"], "-–— "); prep != "" {
 			beside = append(beside, participle(prep))
@@ -427,6 +446,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	if len(cs) == 2 && amountInWords.MatchString(cs[1]) && !figure.MatchString(cs[0]) && !strings.Contains(cs[0], ",") && r.known(cs[0]) { // "cucumber | quarter"
 		return []line{made(row, amountInWords.ReplaceAllString(cs[1], "$1")+" "+cs[0], list)}
 	}
+	if len(cs) == 2 && amountInWords.MatchString(cs[0]) && !figure.MatchString(cs[1]) && r.known(cs[1]) { // "half teaspoon | mustard"
+		return []line{made(row, cs[0]+" "+cs[1], list)}
+	}
 	if len(cs) == 2 {
 		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")
 	}
@@ -509,7 +531,7 @@ var (
 var eachBehind = regexp.MustCompile(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
 
 // amountInWords is an amount of a cell that no figure begins.
-var amountInWords = regexp.MustCompile(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|pinch|handful|knob|drizzle|splash|sprig|bunch))$`)
+var amountInWords = regexp.MustCompile(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:half|quarter|one|two|three)(?: an?)? (?:tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|pinch|handful|knob|drizzle|splash|sprig|bunch))$`)
 
 var toServe = regexp.MustCompile(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
 

@@ -37,6 +37,11 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
+		if len(r.lines) > 2 && (termList.MatchString(text) || weekOf.MatchString(text) && (n+1 < len(r.lines) && weekOf.MatchString(r.lines[n+1].plain()) || n > 0 && weekOf.MatchString(r.lines[n-1].plain()))) {
+			r.fact(l)
+			r.lines[n].titled = true
+			continue
+		}
 		if (greeting.MatchString(text) || (asksFor.MatchString(text) || pleads.MatchString(text) && !r.amounts(l) && len(setting.In(text)) == 0) && n < 3) && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
@@ -67,8 +72,8 @@ func (r *reader) titled() {
 			text = m[1]
 		}
 		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 {
-			r.Title, r.TitleLine = dish(m[1]), l.at
-			r.lines[n].titled = true
+			r.Title, r.TitleLine = dish(m[2]), l.at
+			r.lines[n] = made(l, m[1]+":", preface)
 			r.titleYield()
 			return
 		}
@@ -213,7 +218,7 @@ func (r *reader) asSpoken() {
 var theOne = regexp.MustCompile(`(?i)\bit['’]?s (?:the|that|our|my) (\pL[\pL -]{3,40}?) (?:one|recipe|thing)\b`)
 
 // madeToday is a title out of somebody's mouth: "so today we're making a vegetable korma, it".
-var madeToday = regexp.MustCompile(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )?(?:we(?:['’]?re| are| will be)|were|i['’]?m|they(?:['’]?re| are)) (?:making|doing|cooking|baking) (?:an? |some |the )?(.{4,40}?)(?:,? (?:it|which|that))?$`)
+var madeToday = regexp.MustCompile(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )?(?:we(?:['’]?re| are| will be)|you(?:['’]ll| will)(?: be)?|were|i['’]?m|they(?:['’]?re| are)) (?:making|doing|cooking|baking|make|cook|bake) (?:an? |some |the )?(.{4,40}?)(?:,? (?:it|which|that))?$`)
 
 // howMany says how many work together, which is read.
 var howMany = regexp.MustCompile(`(?i)\b(?:pairs?|twos|threes|fours|groups?|alone)\b`)
@@ -225,7 +230,7 @@ var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
 
 var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -243,7 +248,9 @@ var (
 	dated     = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^\(?\d{1,2}[a-z]{1,2}\d?,? (?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
 	greeting  = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
 	asksFor   = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
-	methodFor = regexp.MustCompile(`(?i)^(?:method|instructions|directions) (?:for|of) (?:the |our |my |an? )?(\pL[^.:,]{3,50})$`)
+	termList  = regexp.MustCompile(`(?i)^(?:(?:autumn|spring|summer|half)[ -])?term ?\d?\b[^.:]*\b(?:list|practicals?|overview|plan|rota)$`)
+	weekOf    = regexp.MustCompile(`(?i)^(?:week|wk|lesson) ?\d{1,2}\s*[:–-]\s*\pL`)
+	methodFor = regexp.MustCompile(`(?i)^((?:method|instructions|directions|ingredients)) (?:for|of) (?:the |our |my |an? )?(\pL[^.:,]{3,50})$`)
 	pleads    = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
 	planFor   = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks    = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
@@ -420,7 +427,7 @@ var (
 		regexp.MustCompile(`(?i)\b(?:for|with) \d{1,2} ?[a-z]{1,2}\d?\b[^.:]*\bit['’]?s (?:the |a |an |some |our )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[.,:!–—]|$)`),
 		regexp.MustCompile(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),
 		regexp.MustCompile(`(?i)(?:^|[,.!] )([^,.!]{4,50}), (?:each|every|per) (?:bench|pair|pupil|learner|student|child|group)\b`),
-		regexp.MustCompile(`(?i)\b(?:we(?:'ll| will) (?:make|cook|bake|do)|(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|are|is) (?:making|doing|cooking|baking)) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
+		regexp.MustCompile(`(?i)\b(?:we(?:'ll| will) (?:make|cook|bake|do)|(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|will be|are|is) (?:making|doing|cooking|baking)) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: \(| (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
 	}
 	// forClass is when and with whom, in front of the name.
 	forClass = regexp.MustCompile(`(?i)^(?:(?:tmrw|tomorrow|today|for|with|on|the|period \d|p\d|lesson \d|mon|tue|tues|wed|thu|thurs|fri|monday|tuesday|wednesday|thursday|friday|\d{1,2} ?[a-z]{1,2}\d?|y(?:ea)?r? ?\d{1,2}s?)[,:]? )+`)
