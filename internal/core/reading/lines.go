@@ -198,7 +198,10 @@ func laidOut(lines []string) {
 func severalAmounts(parts []string) bool {
 	amounts := 0
 	for _, p := range parts {
-		if amountFirst.MatchString(p) {
+		switch {
+		case timeFirst.MatchString(p):
+			return false
+		case amountFirst.MatchString(p):
 			amounts++
 		}
 	}

@@ -14,7 +14,7 @@ import (
 // method cuts the prose into steps.
 func (r *reader) method() {
 	for _, f := range r.Facts { // "Oven temperature: 200 °C" over the list
-		if hs := setting.Beside(f.Says, ofOvenAlone.MatchString(f.Says)); len(hs) == 1 && r.oven == nil {
+		if hs := setting.Beside(f.Says, true); len(hs) == 1 && r.oven == nil && ofOvenAlone.MatchString(f.Says) {
 			r.oven = &hs[0].Celsius
 		}
 	}

@@ -338,16 +338,6 @@ func (r *reader) titleYield() {
 		r.each, _ = strconv.Atoi(m[3])
 		return
 	}
-	if m := forGroupOf.FindStringSubmatch(r.Title); m != nil {
-		r.Title = m[1]
-		if r.Yield.Count == 0 {
-			r.Yield = Yield{Count: 2, Piece: "portion", Line: r.TitleLine}
-			if n, err := strconv.Atoi(m[2]); err == nil {
-				r.Yield.Count = n
-			}
-		}
-		return
-	}
 	if m := trayOf.FindStringSubmatch(r.Title); m != nil {
 		r.Title, r.Yield = m[1], Yield{Piece: "piece", Line: r.TitleLine}
 		r.Yield.Count, _ = strconv.Atoi(m[2])
@@ -394,7 +384,7 @@ func (r *reader) titleYield() {
 	if served := soManyServed.FindStringSubmatch(r.Title); m == nil && served != nil {
 		m = []string{"", served[1], served[2], "", ""}
 	}
-	if m == nil {
+	if m == nil || forPairs.MatchString(r.Title) {
 		r.titleCount()
 		return
 	}
@@ -439,7 +429,7 @@ var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\((?:x ?)?([1-9]\d?)(?:\s*[
 var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:for|per|each) (?:a )?pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
 
 // forGroupOf is a title with how many make it together: "Cottage pie (group of 3)".
-var forGroupOf = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:in |for (?:a )?|per )?groups? of ([2-6])|(?:for a|per|each) pair)\)?$`)
+var forGroupOf = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:in |for (?:a )?|per )?groups? of ([2-6])\)?$`)
 
 var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:(?:--|[-–—:x])\s*(\d{1,2})|\((\d{1,2})\))$`)
 
@@ -467,6 +457,12 @@ func (r *reader) forGroup() {
 func (r *reader) titleCount() {
 	if m := forPairs.FindStringSubmatch(r.Title); m != nil {
 		r.group = group{2, line{at: r.TitleLine, text: r.Title}, m[2] == ""}
+		r.Title = closed(m[1])
+		return
+	}
+	if m := forGroupOf.FindStringSubmatch(r.Title); m != nil {
+		cooks, _ := strconv.Atoi(m[2])
+		r.group = group{cooks, line{at: r.TitleLine, text: r.Title}, false}
 		r.Title = closed(m[1])
 		return
 	}
