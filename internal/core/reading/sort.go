@@ -491,6 +491,9 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 	switch {
 	case r.misprinted(l, *part), in == list && r.withoutUnits(l, *part):
 		return list
+	case in == list && !l.numbered && eggWash.MatchString(l.item): // which is what to do anywhere else
+		r.ingredient(l.at, l.item, *part)
+		return list
 	case many && (!order || each) && (!prose || parted || r.eachAmount(l.item)):
 		r.items(l.at, l.item, *part)
 		return list
@@ -567,6 +570,9 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 	}
 	trimmed = soManyOfPart.ReplaceAllString(trimmed, "$1")
 	if len(trimmed) > 50 || l.numbered {
+		return "", false
+	}
+	if eggWash.MatchString(trimmed) && n+1 < len(r.lines) && !strings.Contains(strings.ToLower(r.lines[n+1].item), "egg") { // an ingredient, and not what stands over its own
 		return "", false
 	}
 	if m := partHead.FindStringSubmatch(trimmed); m != nil && !strings.ContainsAny(m[1], ".,0123456789") {
