@@ -164,7 +164,7 @@ const fine = 64
 // layer are the pieces of one layer in a cell: what lies in an outer and not in an inner
 // half-ellipsoid, given as shares of the whole. Column by column what is there is one
 // interval of height; columns that stand side by side hold together where theirs
-// overlap. The volume in all is exact, and shared by what the columns hold.
+// overlap. The volume in all is exact, and shared by what the columns hold, which no piece exceeds.
 func (s Solid) layer(c cell, inner, outer float64) []Piece {
 	grown := func(share float64) Solid {
 		return Solid{Shape: HalfEllipsoid, Size: [3]float64{s.Size[0] * share, s.Size[1] * share, s.Size[2] * share}}
@@ -249,7 +249,7 @@ func (s Solid) layer(c cell, inner, outer float64) []Piece {
 	kept := out[:0]
 	for i, p := range out {
 		if held[i] >= crumb*sum {
-			p.Volume = volume * held[i] / sum
+			p.Volume = min(volume*held[i]/sum, p.Size[0]*p.Size[1]*p.Size[2]) // of a sliver the columns' extents fall short
 			kept = append(kept, p)
 		}
 	}

@@ -3,7 +3,6 @@ package reading
 import (
 	"regexp"
 	"slices"
-	"strings"
 )
 
 // furniture takes out what is about the page and not about the dish: the way through a site to it,
@@ -32,19 +31,21 @@ func (r *reader) furniture() {
 		}
 		times[l.text]++
 	}
-	seen := map[string]bool{}
+	seen, head := map[string]bool{}, ""
+	if len(r.lines) > 0 {
+		head = r.lines[0].text
+	}
 	r.lines = slices.DeleteFunc(r.lines, func(l line) bool {
 		if l.quiet != "" {
 			return false
 		}
-		again := times[l.text] > 1 && len(strings.Fields(l.text)) >= 3 && !slices.ContainsFunc(cells(l.text), r.certain) && !imperative(l.item) && !l.marked && !strings.HasSuffix(l.text, ":")
+		again := times[l.text] > 1 && (ofPage.MatchString(l.text) || seen[l.text] && l.text == head) && !slices.ContainsFunc(cells(l.text), r.known) && !imperative(l.item) && !l.marked
 		if l.text == "" { // the number of a slide
 			r.Headings = append(r.Headings, l.at)
 			return true
 		}
-		onEach := again && (seen[l.text] || ofPage.MatchString(l.text))
 		seen[l.text] = true
-		if !onEach && !aboutPage.MatchString(l.plain()) {
+		if !again && !aboutPage.MatchString(l.plain()) {
 			return false
 		}
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: l.item, About: "page"})

@@ -109,7 +109,12 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := slicesBehind.FindStringSubmatch(item); m != nil && r.known(m[2]) {
 		item = m[1] + " " + m[3] + " of " + m[2]
 	}
-	item = spoonOf.ReplaceAllString(item, "1 $1 ") // "tsp of mixed herbs"
+	if m := spoonOf.FindStringSubmatch(item); m != nil && m[1] == "" {
+		r.asked = append(r.asked, Unread{at, item, "no number stands before the spoon, and one is taken: is that right?"})
+	}
+	if barePuree.MatchString(item) {
+		r.asked = append(r.asked, Unread{at, item, "it is read as tomato purée: is that right?"})
+	}
 	if m := partOfFruit.FindStringSubmatch(item); m != nil {
 		item = m[1] + " of " + m[2] + " " + m[3]
 	}
@@ -208,7 +213,7 @@ var (
 	spoonsBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (half|one|two|three|an?) (spoons?|mugs?|cups?)$`)                                                                       // "salt half spoon"
 	ifHad        = regexp.MustCompile(`(?i),? if (?:you|u|we)(?:['’]ve| have)(?: (?:it|any|some|got (?:it|any)))?$`)
 	barePuree    = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? )[\d/½¼ x]*(?:tbsp|tsp|tablespoons?|teaspoons?|squirts?)(?: of)?) pur[ée]e$`) // which is of tomatoes where nothing is said
-	spoonOf      = regexp.MustCompile(`(?i)^(?:an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
+	spoonOf      = regexp.MustCompile(`(?i)^(an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
 	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)(?: \([^()]*\))?$`)
 	andAhead     = regexp.MustCompile(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
 	saltSlash    = regexp.MustCompile(`(?i)^salt ?/ ?pepper$`)
@@ -258,7 +263,7 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 // take reads words as an ingredient, each once.
 func (r *reader) take(item string) recipe.Taking {
 	item = aboutBehind.ReplaceAllString(ifHad.ReplaceAllString(item, ", optional"), "$1 $2")
-	item = spoonsBehind.ReplaceAllString(item, "$2 $3 $1")
+	item = spoonOf.ReplaceAllString(spoonsBehind.ReplaceAllString(item, "$2 $3 $1"), "1 $2 ")
 	item = barePuree.ReplaceAllString(item, "$1 tomato purée")
 	item = looseBehind.ReplaceAllString(broughtIn.ReplaceAllString(item, ", $1"), "1 $2 $1")
 	t, ok := r.taken[item]

@@ -78,10 +78,10 @@ var lookAlike = regexp.MustCompile(`\b(?:[lI][\dO]+|\d+[IO][\dIO]*|\d+l\d[\dlIO]
 func (r *reader) hanging() {
 	for n := 0; n+1 < len(r.lines); n++ {
 		l, next := &r.lines[n], &r.lines[n+1]
-		if l.quiet != "" || next.quiet != "" || next.gap || next.marked {
+		first, rest, _ := strings.Cut(next.text, " ")
+		if l.quiet != "" || next.quiet != "" || next.gap || next.marked || isVerb(strings.ToLower(firstWord(first))) {
 			continue
 		}
-		first, rest, _ := strings.Cut(next.text, " ")
 		if m := brokenWord.FindStringSubmatch(l.text); m != nil && lowWord.MatchString(first) && !keptHyphen[strings.ToLower(m[1])] {
 			l.text, l.item = strings.TrimSuffix(l.text, "-")+first, strings.TrimSuffix(l.item, "-")+first
 			next.text, next.item = rest, rest

@@ -219,7 +219,7 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 	}
 	first := firstLine(r)
 	for _, f := range r.Facts {
-		if f.Line < first && out.Why == "" && f.About == "" && len(strings.Fields(f.Says)) > 2 && !times.MatchString(f.Says) && !greeting.MatchString(f.Says) && !pleads.MatchString(f.Says) && !dated.MatchString(f.Says) {
+		if f.Line < first && out.Why == "" && f.About == "" && len(strings.Fields(f.Says)) > 2 && !times.MatchString(f.Says) && !greeting.MatchString(f.Says) && !politely.MatchString(f.Says) && !dated.MatchString(f.Says) {
 			out.Why = strings.TrimSuffix(f.Says, ".")
 			continue
 		}

@@ -48,7 +48,7 @@ var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:ke
 var timeOf = regexp.MustCompile(`(?i)^(?:prep(?:aration)?|cook(?:ing)?|bak(?:e|ing)|total) time\b\W*\d[^.]{0,16}$`)
 
 // costs is what the dish costs.
-var costs = regexp.MustCompile(`(?i)^(?:(?:total |approx(?:imate)? |rough )?(?:costs?|budget)\b|£)[^.]*\d[^.]*\.?\d*\W*$`)
+var costs = regexp.MustCompile(`(?i)^(?:(?:total |approx(?:imate)? |rough )?costs?\b|budget\s*[:=–-]|£)[^.]*\d[^.]*\.?\d*\W*$`)
 
 // kitHead begins a list of things that is often longer than its line.
 var kitHead = regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)

@@ -142,9 +142,12 @@ var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)
 
 // listForOne reports whether there is a list for one of the class.
 func (r *reader) listForOne() bool {
-	return slices.ContainsFunc(r.lines, func(l line) bool {
-		return l.quiet == "" && forEach.MatchString(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[]() "), "")) && len(strings.Fields(l.text)) <= 5
-	})
+	for n, l := range r.lines {
+		if l.quiet == "" && forEach.MatchString(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[]() "), "")) && r.followedByAmounts(n) {
+			return true
+		}
+	}
+	return false
 }
 
 // stages reports whether some lines only name a stage of the work and say how long it is, above what
@@ -361,7 +364,7 @@ func (r *reader) overSteps(n int) bool {
 // firstLetter begins the first of some steps below another.
 var firstLetter = regexp.MustCompile(`^\(?a[.)]\s`)
 
-var stageOfWork = regexp.MustCompile(`(?i)^(?:to )?(?:make|prepare|prep|assemble|put(?:ting)?(?: it| them)? together|build|cook|serve|finish|fill|decorate|ice)(?: (?:the|your))?(?: \pL+){0,2}:?$`)
+var stageOfWork = regexp.MustCompile(`(?i)^(?:(?:to )?(?:make|prepare|prep|assemble|finish|decorate)(?: (?:the|your))?(?: \pL+){0,2}|put(?:ting)?(?: it| them)? together|build|cook(?:ing)?|serv(?:e|ing)|fill(?:ing)?):?$`)
 
 // sentIn stands before what families send in, and what the school adds: "Please send your child in
 // with: 1 potato, …", "We will supply curry paste, oil and rice".

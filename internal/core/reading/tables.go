@@ -405,7 +405,7 @@ func inColumns(row line, columns, all []string) []line {
 }
 
 // packBehind is what a thing comes in: "Chickpeas, tin".
-var packBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]+?),? \(?(tins?|cans?|packs?|packets?|jars?|bags?|tubs?|sachets?|cartons?)\)?$`)
+var packBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]+?)(?:, | \()(tins?|cans?|packs?|packets?|jars?|bags?|tubs?|sachets?|cartons?)\)?$`)
 
 // minutesIn is a cell that says how long something takes, and empty where it says when.
 func minutesIn(cell string) string {

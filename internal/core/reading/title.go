@@ -37,12 +37,12 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if len(r.lines) > 2 && (termList.MatchString(text) || weekOf.MatchString(text) && (n+1 < len(r.lines) && weekOf.MatchString(r.lines[n+1].plain()) || n > 0 && weekOf.MatchString(r.lines[n-1].plain()))) {
+		if len(r.lines) > 2 && (termList.MatchString(text) || weekOf.MatchString(text) && !r.manyAmounts(text) && len(verbsIn(groups.ReplaceAllString(text, ""))) == 0 && (n+1 < len(r.lines) && weekOf.MatchString(r.lines[n+1].plain()) || n > 0 && weekOf.MatchString(r.lines[n-1].plain()))) {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
 		}
-		if (greeting.MatchString(text) || (asksFor.MatchString(text) || pleads.MatchString(text) && !r.amounts(l) && len(setting.In(text)) == 0) && n < 3) && len(r.lines) > 2 {
+		if (greeting.MatchString(text) || (asksFor.MatchString(text) || r.pleads(text)) && n < 3) && len(r.lines) > 2 {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
@@ -251,12 +251,27 @@ var (
 	termList  = regexp.MustCompile(`(?i)^(?:(?:autumn|spring|summer|half)[ -])?term ?\d?\b[^.:]*\b(?:list|practicals?|overview|plan|rota)$`)
 	weekOf    = regexp.MustCompile(`(?i)^(?:week|wk|lesson) ?\d{1,2}\s*[:–-]\s*\pL`)
 	methodFor = regexp.MustCompile(`(?i)^((?:method|instructions|directions|ingredients)) (?:for|of) (?:the |our |my |an? )?(\pL[^.:,]{3,50})$`)
-	pleads    = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
+	politely  = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
+	finds     = regexp.MustCompile(`(?i)^please find\b`)
 	planFor   = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks    = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool  = regexp.MustCompile(`(?i)^(?:(?:food prep\w* )?(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
 	aSchool   = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)(?:\s*[-–—:]\s*(?:prac(?:tical)?|lesson|week|unit|task|recipe|session) ?\d{0,2})?$`)
 	lessonOf  = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
+)
+
+// pleads reports whether a line asks something of whoever reads it that is not about food: "Pop these in
+// the folder please".
+func (r *reader) pleads(text string) bool {
+	if !politely.MatchString(text) || figures.MatchString(text) || len(setting.In(text)) > 0 {
+		return false
+	}
+	return finds.MatchString(text) || !r.speaksOf(text) && !ofHands.MatchString(text)
+}
+
+var (
+	figures = regexp.MustCompile(`(?i)\d ?(?:g|kg|ml|l|tsp|tbsp|x|eggs?|tins?)\b`)
+	ofHands = regexp.MustCompile(`(?i)\b(?:wash|hands?|soak|oven|weigh)\b`)
 )
 
 // titleFollows reports whether the line behind one is short enough for a title and nothing else.
