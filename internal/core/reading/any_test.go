@@ -80,6 +80,34 @@ func TestLongerThanAnyRecipe(t *testing.T) {
 	assert.Equal(t, []int{62, 63, 64}, beyond)
 }
 
+// What leaves out what is about the page, the class or the lesson takes nothing that is cooked along.
+func TestLeftOutWithThePage(t *testing.T) {
+	for text, want := range map[string][2]int{ // ingredients, steps
+		"Pie\nPastry\n200 g flour\nsalt and pepper\n\nFilling\n200 g mince\nsalt and pepper\n\nMethod\n1. Mix it.\nBack in the oven\n2. Roll out.\nBack in the oven": {6, 4},
+		"Dish\n200 g flour, and\nmix well\n1 onion\nBake 10 min.":                                                                                                           {2, 1},
+		"Dish\nIngredients for the class\n2 kg flour\n1 kg butter\n\nEach child needs an apron\n\nMethod\n1. Rub in.":                                                       {3, 1},
+		"Dish\nFor the class:\n2 kg flour\n24 eggs\nPer pair:\n200 g flour\n2 eggs\nMethod\n1. Mix.":                                                                        {2, 1},
+		"Dish\n200 g rice\n1 onion\n1 clove garlic\nMethod\nCook the onion\n- add garlic\n- stir\nBoil the rice":                                                            {3, 4},
+		"Dish\n200 g rice\n1 onion\nMethod\nMake the base\n- cook the onion\n- stir\nBoil the rice":                                                                         {2, 3},
+		"Dish\nIngredients\nBudget sausages 8\n200 g rice\nMethod\n1. Fry.":                                                                                                 {2, 1},
+		"Scones\nPlease bring: 200 g flour, 50 g butter, 2 eggs\nMix and bake at 200 for 10 min.":                                                                           {3, 1},
+		"Lesson 1: Mix 500 g flour, 7 g yeast and 300 ml water, knead 10 min\nLesson 2: shape and bake 20 min at 220":                                                       {3, 3},
+		"Dish\nItem | Qty\nTea bags | 2\nSugar | 20 g\n\nMethod\n1. Boil water.":                                                                                            {2, 1},
+		"Dish\n200 g flour\n1 onion\nMethod\n1. Mix.\n2. Mind the hot tray and bake 5 min more.\n3. Let me know when it is golden, then bake 10 min.\n4. Swap: bake 5 min.": {2, 4},
+		"Dish\n200 g flour\n1 onion\nMethod\n1. Mix.\n2. Mind the hot tray!\n3. Take a photo":                                                                               {2, 1},
+		"Dish\n2 eggs   100 g flour   50 ml milk\n0-5 min   Weigh flour   5 min\n5-10 min   Mix   5 min\nBake 10 min at 200":                                                {3, 3},
+	} {
+		r := read(text)
+		lawful(t, text, r)
+		var steps []string
+		for _, s := range r.Steps {
+			steps = append(steps, s.Text)
+		}
+		assert.Len(t, r.Ingredients, want[0], "%s", text)
+		assert.Len(t, steps, want[1], "%s", text)
+	}
+}
+
 // A misprint is read as the likely figure and asked, never as half of it.
 func TestMisprints(t *testing.T) {
 	r := read("Buns\nServes 4\nl50 g plain flour\n1OO g butter\nRub in and bake at 180 °C for 10 minutes.")

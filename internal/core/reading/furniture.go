@@ -70,7 +70,7 @@ var (
 	// innerBold is what stands in bold among other words.
 	innerBold = regexp.MustCompile(`\*\*([^*]+)\*\*`)
 	// breadcrumbs lead through a site: "Home » Mains » Bean stew".
-	breadcrumbs = regexp.MustCompile(`(?i)^(?:home|recipes?|food)\s*[»›>→](?:[^»›>→]{2,40}[»›>→])*\s*([^»›>→]{3,60})$`)
+	breadcrumbs = regexp.MustCompile(`(?i)^(?:home|recipes?)\s*[»›>](?:[^»›>]{2,40}[»›>])*\s*([^»›>]{3,60})$`)
 	// pictureMark points at a picture: "[Fig. 2]".
 	pictureMark = regexp.MustCompile(`(?i)\s*[\[(](?:see )?(?:fig(?:ure)?|photo|picture|pic|image|step photo)s?\.? ?\d{1,2}[a-c]?[\])]`)
 	// answered is a gap to fill in with its answer behind it.

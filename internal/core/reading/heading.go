@@ -59,6 +59,22 @@ var perSome = regexp.MustCompile(`(?i)^\(?(?:per|for each|each|for) (?:the )?(?:
 // forWhomIn finds for whom a list is in the words over it.
 var forWhomIn = regexp.MustCompile(`(?i)\b(?:per|for each|each|for one) (?:pair|pupil|student|learner|child|person|group of [2-6])\b`)
 
+// ofTheClassOnly are amounts for everybody, where there are others for one bench.
+const ofTheClassOnly = "for the class"
+
+// forTheClass stands over them.
+var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$`)
+
+// listForOne reports whether there is a list for one of the class.
+func (r *reader) listForOne() bool {
+	for n, l := range r.lines {
+		if l.quiet == "" && forEach.MatchString(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[]() "), "")) && r.followedByAmounts(n) {
+			return true
+		}
+	}
+	return false
+}
+
 // ingredientsFor stands before for whom.
 var ingredientsFor = regexp.MustCompile(`(?i)^(?:ingredients|(?:what )?(?:you|we) need)\W+`)
 

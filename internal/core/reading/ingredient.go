@@ -109,9 +109,7 @@ func (r *reader) ingredient(at int, item, part string) {
 	if m := slicesBehind.FindStringSubmatch(item); m != nil && r.known(m[2]) {
 		item = m[1] + " " + m[3] + " of " + m[2]
 	}
-	if m := spoonOf.FindStringSubmatch(item); m != nil && m[1] == "" {
-		r.asked = append(r.asked, Unread{at, item, "no number stands before the spoon, and one is taken: is that right?"})
-	}
+	item = r.oneSpoon(at, item)
 	if barePuree.MatchString(item) {
 		r.asked = append(r.asked, Unread{at, item, "it is read as tomato purée: is that right?"})
 	}
@@ -145,6 +143,18 @@ func (r *reader) ingredient(at int, item, part string) {
 		r.asked = append(r.asked, Unread{at, item, whichUnit})
 	}
 	r.askOfNote(at, item, t)
+}
+
+// oneSpoon puts a one before a spoon of something that has no number, and asks: "tsp of mixed herbs".
+func (r *reader) oneSpoon(at int, item string) string {
+	m := spoonOf.FindStringSubmatch(item)
+	if m == nil || !r.known(item[len(m[0]):]) {
+		return item
+	}
+	if m[1] == "" {
+		r.asked = append(r.asked, Unread{at, item, "no number stands before the spoon, and one is taken: is that right?"})
+	}
+	return "1 " + m[2] + " " + item[len(m[0]):]
 }
 
 // allOther reports whether what stands behind an ingredient are others, each known and without an amount.
@@ -263,7 +273,7 @@ var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o",
 // take reads words as an ingredient, each once.
 func (r *reader) take(item string) recipe.Taking {
 	item = aboutBehind.ReplaceAllString(ifHad.ReplaceAllString(item, ", optional"), "$1 $2")
-	item = spoonOf.ReplaceAllString(spoonsBehind.ReplaceAllString(item, "$2 $3 $1"), "1 $2 ")
+	item = spoonsBehind.ReplaceAllString(item, "$2 $3 $1")
 	item = barePuree.ReplaceAllString(item, "$1 tomato purée")
 	item = looseBehind.ReplaceAllString(broughtIn.ReplaceAllString(item, ", $1"), "1 $2 $1")
 	t, ok := r.taken[item]

@@ -30,6 +30,10 @@ func (r *reader) layOut() {
 				r.asked = append(r.asked, Unread{l.at, l.text, "it is shared: how much is for one of them?"})
 				l.text, l.item = shared.ReplaceAllString(l.text, ""), shared.ReplaceAllString(l.item, "")
 			}
+			if l := &r.lines[n]; spoonOf.MatchString(l.item) {
+				l.item = r.oneSpoon(l.at, l.item)
+				l.text = l.item
+			}
 			r.lines[n].telegraphed()
 			r.lines[n].minutesAhead()
 			r.lines[n].symbols()

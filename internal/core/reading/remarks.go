@@ -3,11 +3,14 @@ package reading
 import (
 	"regexp"
 	"strings"
+
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/setting"
 )
 
 var (
-	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|cool|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|card(?: no\.?)?|sheet no\.?|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|nutrition(?:al information)?|per portion|keeps|freezes|shelf life|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |for\s*: (?:mr|mrs|ms|miss|dr|\d)\b|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
-	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|options?|alternatives?|swaps?|risks?|hazards?|(?:chilli |extra )?challenges?|stretch (?:yourself|task)|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)|^(?:n\.b\.?|NB\.?) `)
+	times      = regexp.MustCompile(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|cool|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|card(?: no\.?)?|sheet no\.?|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|(?:core |fridge |probe |serving )?temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|nutrition(?:al information)?|per portion|keeps|freezes|shelf life|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |for\s*: (?:mr|mrs|ms|miss|dr|\d)\b|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
+	remark     = regexp.MustCompile(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)|^(?:n\.b\.?|NB\.?) `)
 	partHead   = regexp.MustCompile(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = regexp.MustCompile(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
 	youWant    = regexp.MustCompile(`(?i)^([^\d½¼¾.:]{0,70}?)\b(?:you|u|i|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:(?:wants?|needs?|uses?|brings?)(?: for (?:each|one|every) \pL+| per \pL+)?|(?:please |pls )?(?:put|set|get|lay|leave|weigh|sort)(?: out| up| ready)?(?: (?:per|for each|each|for every) (?:pair|pupil|learner|student|child|person|group|bench))?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
@@ -37,9 +40,24 @@ var howTheyWork = regexp.MustCompile(`(?i)^(?:the )?(?:learners|pupils|students|
 // itTook is what somebody tells of the last time: "Ours took 25 mins start to finish".
 var itTook = regexp.MustCompile(`(?i)^(?:ours|mine|theirs|it|this|that|they|we|last (?:year|time|week))(?:'s)? (?:all )?took\b|^(?:it |this )?takes? (?:them|us|me|my lot|the class|pupils|learners|students)\b`)
 
-// ofSchoolOnly is what is done about the dish and not with it: "Evaluation - what went well", "Pack up by
-// 10.50", "I liked it".
-var ofSchoolOnly = regexp.MustCompile(`(?i)^(?:\pL+ ){0,3}(?:[-–:] )?(?:pack|clear|tidy|finish(?:ed)?|be (?:out|done|finished|ready))(?: up| away)? by \d{1,2}[.:]\d{2}\W*$|^(?:i|we) (?:liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b|^(?:take a (?:photo|picture)|mind (?:the|your|out))\b|^(?:(?:if|please|any|do|just)\b[^.\d]*\b)?(?:let me know|get in touch|in confidence)\b|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b|^(?:lab|kitchen) (?:groups?|duties|jobs|roles)\b\W|^(?:(?:self |peer )?(?:evaluation|assessment)|homework|h/?w|plenary|differentiation|extension(?: task| activity)?|success criteria|learning (?:outcomes?|objectives?|intentions?|aims?|focus))\s*[:–-]`)
+// ofSchoolOnly is what is done about the dish and not with it: "Evaluation - what went well".
+var ofSchoolOnly = regexp.MustCompile(`(?i)^(?:(?:self |peer )?(?:evaluation|assessment)|homework|h/?w|plenary|differentiation|extension(?: task| activity)?|success criteria|learning (?:outcomes?|objectives?|intentions?|aims?|focus))\s*[:–-]`)
+
+// besideWork reports whether a line says something round the work, and no step of it: it has no time and
+// no heat of its own.
+func besideWork(text string) bool {
+	return roundWork.MatchString(text) && len(duration.In(text)) == 0 && len(setting.Beside(text, true)) == 0
+}
+
+// roundWork are options and challenges, when to have cleared up, what a learner thinks of it, photographs,
+// cautions that name no step, kit, and who does which job in a unit kitchen.
+var roundWork = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:options?|alternatives?|swaps?|risks?|hazards?|challenges?|stretch (?:yourself|task))\s*[:–—]` +
+	`|^(?:\pL+ ){0,3}(?:[-–:] )?(?:pack|clear|tidy|finish(?:ed)?|be (?:out|done|finished|ready))(?: up| away)? by \d{1,2}[.:]\d{2}\W*$` +
+	`|^(?:i|we) (?:liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b` +
+	`|^(?:take a (?:photo|picture)|mind (?:the|your|out))\b` +
+	`|^(?:(?:if|please|any|do|just)\b[^.\d]*\b)?(?:let me know|get in touch|in confidence)\b` +
+	`|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b` +
+	`|^(?:lab|kitchen) (?:groups?|duties|jobs|roles)\b\W`)
 
 // keepsBehind is that at the end of a step.
 var keepsBehind = regexp.MustCompile(`(?i)^(.*[.!])\s+((?:it |this |they )?(?:keeps|lasts|will (?:keep|last)) [^.]*\b\d[^.]*\.?)$`)

@@ -131,46 +131,6 @@ func (r *reader) sort() {
 	r.forGroup()
 }
 
-// inSequence says when what follows is done, and no more.
-var inSequence = regexp.MustCompile(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready|in (?:the |today['’]s )?lesson|(?:the )?bell)\W*$`)
-
-// ofTheClassOnly are amounts for everybody, where there are others for one bench.
-const ofTheClassOnly = "for the class"
-
-// forTheClass stands over them.
-var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$`)
-
-// listForOne reports whether there is a list for one of the class.
-func (r *reader) listForOne() bool {
-	for n, l := range r.lines {
-		if l.quiet == "" && forEach.MatchString(ingredientsFor.ReplaceAllString(strings.Trim(l.plain(), "[]() "), "")) && r.followedByAmounts(n) {
-			return true
-		}
-	}
-	return false
-}
-
-// stages reports whether some lines only name a stage of the work and say how long it is, above what
-// is done in it: "STAGE 2 sauce (15 mins)". One below the other they are steps.
-func (r *reader) stages() bool {
-	count, before := 0, -1
-	for n, l := range r.lines {
-		if l.quiet != "" || !stageHead.MatchString(l.text) {
-			continue
-		}
-		if count++; count > 1 && before == n-1 {
-			return false
-		}
-		before = n
-	}
-	return count > 1
-}
-
-var (
-	stageName = regexp.MustCompile(`(?i)^(?:stage|part|phase|section) ?\d{1,2}\s*[:.–-]?\s*\pL*(?: \pL+)?:?$`)
-	stageHead = regexp.MustCompile(`(?i)^(?:stage|part|phase|section|step) ?\d{1,2}\s*[:.–-]?\s*[\pL &/]{0,30}\(\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m)\)(?:\s*[-–,].*|:)?$`)
-)
-
 // listless reports whether the text has no list: its amounts stand in prose.
 func (r *reader) listless() bool {
 	amounts, sentences := 0, 0
@@ -295,7 +255,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		told = v != ""
 	}
 	head, _, _ := strings.Cut(text, ":")
-	home := ofSchoolOnly.MatchString(text) || insteadOf.MatchString(text) || itTook.MatchString(text) || costs.MatchString(text) || atHomeOnly.MatchString(text) && !hereToo.MatchString(text)
+	home := ofSchoolOnly.MatchString(text) || besideWork(text) || insteadOf.MatchString(text) || itTook.MatchString(text) || costs.MatchString(text) || atHomeOnly.MatchString(text) && !hereToo.MatchString(text)
 	isFact := times.MatchString(text) && !(amount && (r.certain(l.item) || !strings.Contains(text, ":"))) && !collects.MatchString(head) && !(in == method && l.numbered && order) && !told && !(in == method && bareOven.MatchString(text) && len(duration.In(text)) > 0) || remark.MatchString(text) || keeps.MatchString(text) || home
 	if isFact && !(order && in != preface && !timeOf.MatchString(text) && !remark.MatchString(text) && !keeps.MatchString(text) && !home && !strings.Contains(text[:min(16, len(text))], ":")) {
 		r.fact(l)
@@ -343,28 +303,6 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 	}
 	return r.inList(n, text, in, amount, order, part, prose)
 }
-
-// overSteps reports whether a line names what the marked steps below it make: "Make the pastry" over
-// "- rub the butter in".
-func (r *reader) overSteps(n int) bool {
-	l := r.lines[n]
-	if n+1 >= len(r.lines) {
-		return false
-	}
-	next := r.lines[n+1]
-	if l.marked && !l.numbered && firstLetter.MatchString(next.text) && len(strings.Fields(l.item)) <= 4 && len(duration.In(l.item)) == 0 && !r.amounts(l) { // "[ ] Potatoes" over "a. Peel"
-		return true
-	}
-	if l.marked || !stageOfWork.MatchString(l.item) {
-		return false
-	}
-	return next.quiet == "" && next.marked && !next.numbered && !r.amounts(next) && len(verbsIn(next.item)) > 0
-}
-
-// firstLetter begins the first of some steps below another.
-var firstLetter = regexp.MustCompile(`^\(?a[.)]\s`)
-
-var stageOfWork = regexp.MustCompile(`(?i)^(?:(?:to )?(?:make|prepare|prep|assemble|finish|decorate)(?: (?:the|your))?(?: \pL+){0,2}|put(?:ting)?(?: it| them)? together|build|cook(?:ing)?|serv(?:e|ing)|fill(?:ing)?):?$`)
 
 // sentIn stands before what families send in, and what the school adds: "Please send your child in
 // with: 1 potato, …", "We will supply curry paste, oil and rice".

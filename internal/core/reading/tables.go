@@ -215,17 +215,17 @@ func (r *reader) table(rows []line) []line {
 	return out
 }
 
-// unitOver is the unit that stands over a column of amounts: "Qty (g)".
+// unitOver is the unit that stands over a column of amounts: "Qty (g)", "Grams".
 func unitOver(heads string, columns []string) string {
 	if at := slices.Index(columns, "amount"); at >= 0 {
-		if m := unitInHead.FindStringSubmatch(allCells(heads)[at]); m != nil {
-			return m[1]
+		if m := unitInHead.FindStringSubmatch(strings.TrimSpace(allCells(heads)[at])); m != nil {
+			return m[1] + m[2]
 		}
 	}
 	return ""
 }
 
-var unitInHead = regexp.MustCompile(`(?i)\((?:in )?(g|grams?|kg|mls?|l|oz)\)`)
+var unitInHead = regexp.MustCompile(`(?i)\((?:in )?(g|grams?|kg|mls?|l|oz)\)|^(g|grams?)$`)
 
 // columnFor is for whom the amounts of a column are: "Qty (pair)".
 var columnFor = regexp.MustCompile(`(?i)^[^()]*\((?:for |per |one |a |each )*(pair|pupil|student|learner|child|person|group of [2-6])\)$`)

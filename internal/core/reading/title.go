@@ -252,7 +252,7 @@ var (
 	weekOf    = regexp.MustCompile(`(?i)^(?:week|wk|lesson) ?\d{1,2}\s*[:–-]\s*\pL`)
 	methodFor = regexp.MustCompile(`(?i)^((?:method|instructions|directions|ingredients)) (?:for|of) (?:the |our |my |an? )?(\pL[^.:,]{3,50})$`)
 	politely  = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
-	finds     = regexp.MustCompile(`(?i)^please find\b`)
+	finds     = regexp.MustCompile(`(?i)^please find\b|\bplease (?:find|send|bring)\b[^\d:]*:$`)
 	planFor   = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
 	blanks    = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
 	ofSchool  = regexp.MustCompile(`(?i)^(?:(?:food prep\w* )?(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
