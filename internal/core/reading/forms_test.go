@@ -284,6 +284,14 @@ func TestTitlesAndYields(t *testing.T) {
 		"Assessed dish 2 – Lemon cheesecake – 4 ramekins":             "Lemon cheesecake, 4 ramekin",
 		"HOW TO MAKE: Banana muffins\nMakes 6 muffins":                "Banana muffins, 6 muffin",
 		"Lesson: Fresh pasta\nPer person:":                            "Fresh pasta, 1 portion",
+		"Cottage pie (group of 3)":                                    "Cottage pie, 3 portion",
+		"Corn bake\nYield: one 8-inch pan / 9 servings per kitchen":   "Corn bake, 9 portion",
+		"Vegetable lasagne - for a pair":                              "Vegetable lasagne, 2 portion",
+		"Home » Mains » Bean stew\nServes 2":                          "Bean stew, 2 portion",
+		"Ingredients for the topping":                                 ", 0 ",
+		"Ingredients for leek gratin (2 people)":                      "Leek gratin, 2 portion",
+		"Week 1: Naan\nWeek 2: Dal\nWEEK 2: DAL":                      "DAL, 0 ",
+		"Leek gratin - y9 wk4\nServes 2":                              "Leek gratin, 2 portion",
 	} {
 		r := read(head + list)
 		assert.Equal(t, want, fmt.Sprintf("%s, %d %s", r.Title, r.Yield.Count, r.Yield.Piece), head)

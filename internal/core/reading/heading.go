@@ -63,7 +63,7 @@ var forWhomIn = regexp.MustCompile(`(?i)\b(?:per|for each|each|for one) (?:pair|
 const ofTheClassOnly = "for the class"
 
 // forTheClass stands over them.
-var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$`)
+var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$|^(?:whole )?class (?:totals?|order|amounts?|quantit(?:y|ies))\s*:?$`)
 
 // listForOne reports whether there is a list for one of the class.
 func (r *reader) listForOne() bool {

@@ -1,7 +1,6 @@
 package reading
 
 import (
-	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
@@ -63,10 +62,12 @@ func (r *reader) lookAlikes() {
 		if _, _, ok := misprintIn(l.item); ok || l.quiet != "" {
 			continue
 		}
+		var taken []string
 		for _, figure := range lookAlike.FindAllString(l.text, -1) {
-			ask := fmt.Sprintf("%s is read as %s: is that right?", figure, looksLike.Replace(figure))
-			r.asked = append(r.asked, Unread{l.at, l.text, ask})
-			l.asks = cmp.Or(l.asks, ask)
+			taken = append(taken, figure+" is read as "+looksLike.Replace(figure))
+		}
+		if taken != nil {
+			l.asks = strings.Join(taken, " and ") + ": is that right?"
 		}
 		for _, s := range []*string{&l.text, &l.item} {
 			*s = lookAlike.ReplaceAllStringFunc(*s, looksLike.Replace)

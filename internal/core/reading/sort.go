@@ -124,6 +124,11 @@ func (r *reader) sort() {
 		}
 		in = r.place(n, text, in, &part, prose)
 	}
+	for _, l := range r.lines { // of a step it is asked there
+		if l.asks != "" && !l.titled && !slices.ContainsFunc(r.prose, func(p passage) bool { return slices.Contains(p.lines, l.at) }) {
+			r.asked = append(r.asked, Unread{l.at, l.text, l.asks})
+		}
+	}
 	r.titledBelow()
 	r.titledAbove()
 	r.asSpoken()

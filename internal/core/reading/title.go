@@ -71,7 +71,7 @@ func (r *reader) titled() {
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 			text = m[1]
 		}
-		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 {
+		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 && !ofAPart.MatchString(m[2]) {
 			r.Title, r.TitleLine = dish(m[2]), l.at
 			r.lines[n] = made(l, m[1]+":", preface)
 			r.titleYield()
@@ -250,7 +250,8 @@ var (
 	asksFor   = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
 	termList  = regexp.MustCompile(`(?i)^(?:(?:autumn|spring|summer|half)[ -])?term ?\d?\b[^.:]*\b(?:list|practicals?|overview|plan|rota)$`)
 	weekOf    = regexp.MustCompile(`(?i)^(?:week|wk|lesson) ?\d{1,2}\s*[:–-]\s*\pL`)
-	methodFor = regexp.MustCompile(`(?i)^((?:method|instructions|directions|ingredients)) (?:for|of) (?:the |our |my |an? )?(\pL[^.:,]{3,50})$`)
+	methodFor = regexp.MustCompile(`(?i)^(method|instructions|directions|ingredients) (?:for|of) (?:making )?(?:the |our |my |an? |some )?(\pL[^.:,]{3,50})$`)
+	ofAPart   = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:toppings?|fillings?|sauce|icing|base|glaze|dressing|marinade|pastry|dough|batter|dip|garnish|crust|crumble topping|class|group|pairs?)$`)
 	politely  = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
 	finds     = regexp.MustCompile(`(?i)^please find\b|\bplease (?:find|send|bring)\b[^\d:]*:$`)
 	planFor   = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
