@@ -2,12 +2,12 @@ package assess
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 )
@@ -33,15 +33,15 @@ const making = `(?:plan|make|makes|prepare|serve|cook|produce|create|show|use)`
 // The words in which conditions stand around what they ask: what does not change it, and
 // other ways to say the same.
 var (
-	bullet     = regexp.MustCompile(`^(?:[-*•–]\s*|\(?[\da-z][).]\s+)`)
-	verb       = regexp.MustCompile(`^(?:(?:you|they|everybody|everyone|learners|pupils|students|candidates|each (?:learner|pupil|student)) )?(?:(?:must|should|will|have to|has to|need to|needs to|are to|is to) )?(?:` + making + `(?:, ` + making + `)*(?:,? and ` + making + `)? (?:a (?:final )?menu of )?|a (?:final )?menu of |with |number of )`)
-	named      = regexp.MustCompile(`^([\pL][\pL -]*?): +(.+)$`)
-	least      = regexp.MustCompile(`\b(?:a minimum of|minimum|min\.?) `)
-	most       = regexp.MustCompile(`\b(?:at the most|no more than|not more than|not over|a maximum of|maximum|max\.?|up to) `)
-	glutenFree = regexp.MustCompile(`^(?:all |everything )?gf(?: only)?$`)
-	eaters     = regexp.MustCompile(` (?:per|a|for each|for every) (?:learner|person|pupil|student|head)$`) // a brief's money is one learner's
-	times      = regexp.MustCompile(`(\d) ?x `)
-	count      = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
+	bullet     = pattern.Must(`^(?:[-*•–]\s*|\(?[\da-z][).]\s+)`)
+	verb       = pattern.Must(`^(?:(?:you|they|everybody|everyone|learners|pupils|students|candidates|each (?:learner|pupil|student)) )?(?:(?:must|should|will|have to|has to|need to|needs to|are to|is to) )?(?:` + making + `(?:, ` + making + `)*(?:,? and ` + making + `)? (?:a (?:final )?menu of )?|a (?:final )?menu of |with |number of )`)
+	named      = pattern.Must(`^([\pL][\pL -]*?): +(.+)$`)
+	least      = pattern.Must(`\b(?:a minimum of|minimum|min\.?) `)
+	most       = pattern.Must(`\b(?:at the most|no more than|not more than|not over|a maximum of|maximum|max\.?|up to) `)
+	glutenFree = pattern.Must(`^(?:all |everything )?gf(?: only)?$`)
+	eaters     = pattern.Must(` (?:per|a|for each|for every) (?:learner|person|pupil|student|head)$`) // a brief's money is one learner's
+	times      = pattern.Must(`(\d) ?x `)
+	count      = pattern.Must(`\b(one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
 	counts     = []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
 )
 
@@ -73,28 +73,28 @@ func plain(line string) string {
 }
 
 var (
-	methods = regexp.MustCompile(`\b(?:cooking methods|methods of cooking|ways to cook)\b`)
-	spent   = regexp.MustCompile(`^(?:(?:at most )?spend(?: at most)? £?|budget of £?)(\d+(?:[.,]\d{1,2})?)(?: pounds)?$|^£(\d+(?:[.,]\d{1,2})?)(?: at most|,? (?:max|maximum|or less|at the most|tops))$|^at most (\d+(?:[.,]\d{1,2})?) pounds$`)
+	methods = pattern.Must(`\b(?:cooking methods|methods of cooking|ways to cook)\b`)
+	spent   = pattern.Must(`^(?:(?:at most )?spend(?: at most)? £?|budget of £?)(\d+(?:[.,]\d{1,2})?)(?: pounds)?$|^£(\d+(?:[.,]\d{1,2})?)(?: at most|,? (?:max|maximum|or less|at the most|tops))$|^at most (\d+(?:[.,]\d{1,2})?) pounds$`)
 )
 
 var (
-	amount       = regexp.MustCompile(`^(?:at least |at most )?\d+$`)
-	countForm    = regexp.MustCompile(`^(?:exactly )?(\d+) (dish|dishes|accompaniments?|sides?)$`)
-	portionsForm = regexp.MustCompile(`^(?:at least )?(\d+) portions?(?: (?:of )?each(?: dish)?)?$|^(?:each )?(?:serves|for) (\d+)(?: people)?$`)
-	listForm     = regexp.MustCompile(`^at least (\d+) (?:of|of these|skills of): *(.+)$`)
-	costForm     = regexp.MustCompile(`^(?:costs? at most|budget|cost|at most [£$€]|at most cost) *(?:at most )?[£$€]? *(\d+(?:[.,]\d{1,2})?)(?: in total| altogether)?$`)
-	varietyForm  = regexp.MustCompile(`^(?:at least )?(\d+) (?:different )?(colours|textures|shapes|ways of cooking)(?: or more)?(?: on the plate)?$`)
-	mainForm     = regexp.MustCompile(`^(?:no main ingredient twice|(?:do not|don[’']t) use the same main ingredient twice|main ingredients must (?:all )?be different)$`)
-	withoutForm  = regexp.MustCompile(`^(?:no|without|must not contain|avoid|free from|free of|nothing (?:with|containing)) (.+?)(?: in it)?$|^(.+)[ -]free$|^(.+?) (?:is |are )?not allowed$`)
-	dietForm     = regexp.MustCompile(`^(?:all|everything|all of it|all dishes)(?: is| are)? (.+)$`)
-	coeliac      = regexp.MustCompile(`\bcoeliac(?:s| disease)?$`)
-	suitsForm    = regexp.MustCompile(`^(?:must be )?suitable for (?:an? |all )?(?:(?:someone|somebody|people|a person|those|a guest|guests) (?:with|who has|who have) )?(.+)$`)
-	paperForm    = regexp.MustCompile(`^(?:hand in:?|the)? *(.+?)(?: must be handed in| is handed in| are handed in)?,? (?:due )?(?:by|on) (\d{4}-\d{2}-\d{2}|(?:\pL+day,? )?(?:the )?\d{1,2}(?:st|nd|rd|th)? (?:of )?\pL+(?:,? \d{4})?)$`)
-	papers       = regexp.MustCompile(`\b(?:hand|plan|list|log|card|sheet|order|form|evaluation)`)
-	aDay         = regexp.MustCompile(`(\d{1,2})(?:st|nd|rd|th)? (?:of )?(\pL{3})\pL*(?:,? (\d{4}))?$`)
-	tagForm      = regexp.MustCompile(`^(at least |at most )?(\d+) ((?:[\pL][\pL -]*)?[\pL])( at least)?$`)
-	ofTime       = regexp.MustCompile(`^(?:hours?|hrs?|minutes?|mins?)\b`)
-	aroundTag    = regexp.MustCompile(`^(?:of the )?(?:dish|dishes|items?) (?:must be|is|are) | (?:dish|dishes|items?|ones?)$`)
+	amount       = pattern.Must(`^(?:at least |at most )?\d+$`)
+	countForm    = pattern.Must(`^(?:exactly )?(\d+) (dish|dishes|accompaniments?|sides?)$`)
+	portionsForm = pattern.Must(`^(?:at least )?(\d+) portions?(?: (?:of )?each(?: dish)?)?$|^(?:each )?(?:serves|for) (\d+)(?: people)?$`)
+	listForm     = pattern.Must(`^at least (\d+) (?:of|of these|skills of): *(.+)$`)
+	costForm     = pattern.Must(`^(?:costs? at most|budget|cost|at most [£$€]|at most cost) *(?:at most )?[£$€]? *(\d+(?:[.,]\d{1,2})?)(?: in total| altogether)?$`)
+	varietyForm  = pattern.Must(`^(?:at least )?(\d+) (?:different )?(colours|textures|shapes|ways of cooking)(?: or more)?(?: on the plate)?$`)
+	mainForm     = pattern.Must(`^(?:no main ingredient twice|(?:do not|don[’']t) use the same main ingredient twice|main ingredients must (?:all )?be different)$`)
+	withoutForm  = pattern.Must(`^(?:no|without|must not contain|avoid|free from|free of|nothing (?:with|containing)) (.+?)(?: in it)?$|^(.+)[ -]free$|^(.+?) (?:is |are )?not allowed$`)
+	dietForm     = pattern.Must(`^(?:all|everything|all of it|all dishes)(?: is| are)? (.+)$`)
+	coeliac      = pattern.Must(`\bcoeliac(?:s| disease)?$`)
+	suitsForm    = pattern.Must(`^(?:must be )?suitable for (?:an? |all )?(?:(?:someone|somebody|people|a person|those|a guest|guests) (?:with|who has|who have) )?(.+)$`)
+	paperForm    = pattern.Must(`^(?:hand in:?|the)? *(.+?)(?: must be handed in| is handed in| are handed in)?,? (?:due )?(?:by|on) (\d{4}-\d{2}-\d{2}|(?:\pL+day,? )?(?:the )?\d{1,2}(?:st|nd|rd|th)? (?:of )?\pL+(?:,? \d{4})?)$`)
+	papers       = pattern.Must(`\b(?:hand|plan|list|log|card|sheet|order|form|evaluation)`)
+	aDay         = pattern.Must(`(\d{1,2})(?:st|nd|rd|th)? (?:of )?(\pL{3})\pL*(?:,? (\d{4}))?$`)
+	tagForm      = pattern.Must(`^(at least |at most )?(\d+) ((?:[\pL][\pL -]*)?[\pL])( at least)?$`)
+	ofTime       = pattern.Must(`^(?:hours?|hrs?|minutes?|mins?)\b`)
+	aroundTag    = pattern.Must(`^(?:of the )?(?:dish|dishes|items?) (?:must be|is|are) | (?:dish|dishes|items?|ones?)$`)
 )
 
 // ReadBrief reads conditions, a line each; see Forms. What is none is a problem at its
@@ -231,7 +231,7 @@ func severally(line string, in *time.Location, tags []string) (out []Condition) 
 	return out
 }
 
-var joint = regexp.MustCompile(`\s*(?:,|;|\+)\s*(?:and )?|\s+(?:and|&|plus)\s+`)
+var joint = pattern.Must(`\s*(?:,|;|\+)\s*(?:and )?|\s+(?:and|&|plus)\s+`)
 
 // tagOf finds what dishes are said to be by the word for it, of one or of several.
 func tagOf(word string, tags []string) (string, bool) {

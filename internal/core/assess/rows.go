@@ -4,28 +4,28 @@ import (
 	"cmp"
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 )
 
 var (
-	outWords   = regexp.MustCompile(`(?i)\b(?:take|taking|get|lift|bring|remove)s?\b.*\b(?:out|off|from the oven)\b|\bout of (?:the )?oven\b|\bcomes? out\b`)
-	onWords    = regexp.MustCompile(`(?i)\b(?:pre-?heat|turn|switch|put|light|heat)\b.*\b(?:oven|ring|hob|grill)\b(?:.*\bon\b)?|\boven on\b|\bpre-?heat\b`)
-	washWords  = regexp.MustCompile(`(?i)\bwash(?:ing)?[- ]?(?:up|the dishes|dishes|equipment)\b|\bclean(?:ing)? (?:up|down|bench|surfaces?|the|as)|\bwipe|\bclear(?:ing)? (?:up|away)|\bwashing\b|\btidy`)
-	handsWords = regexp.MustCompile(`(?i)\bwash(?:ing)?(?: my| your| our)? hands\b|\bhands (?:and|washed)|\bhand[- ]?wash`)
-	probeWords = regexp.MustCompile(`(?i)\bprobe|\bcore temp|\bcheck (?:the )?temp|\bthermometer|\btemperature\b`)
-	meats      = regexp.MustCompile(`(?i)\b(?:chicken|turkey|beef|lamb|pork|mince|meat|bacon|sausage|kofta|fish|salmon|cod|haddock|prawn|burger|patt(?:y|ies))`)
-	apart      = regexp.MustCompile(`(?i)\s*(?:,|;|\band then\b|\bthen\b|\band\b|\+|&|/)\s*`)
+	outWords   = pattern.Must(`(?i)\b(?:take|taking|get|lift|bring|remove)s?\b.*\b(?:out|off|from the oven)\b|\bout of (?:the )?oven\b|\bcomes? out\b`)
+	onWords    = pattern.Must(`(?i)\b(?:pre-?heat|turn|switch|put|light|heat)\b.*\b(?:oven|ring|hob|grill)\b(?:.*\bon\b)?|\boven on\b|\bpre-?heat\b`)
+	washWords  = pattern.Must(`(?i)\bwash(?:ing)?[- ]?(?:up|the dishes|dishes|equipment)\b|\bclean(?:ing)? (?:up|down|bench|surfaces?|the|as)|\bwipe|\bclear(?:ing)? (?:up|away)|\bwashing\b|\btidy`)
+	handsWords = pattern.Must(`(?i)\bwash(?:ing)?(?: my| your| our)? hands\b|\bhands (?:and|washed)|\bhand[- ]?wash`)
+	probeWords = pattern.Must(`(?i)\bprobe|\bcore temp|\bcheck (?:the )?temp|\bthermometer|\btemperature\b`)
+	meats      = pattern.Must(`(?i)\b(?:chicken|turkey|beef|lamb|pork|mince|meat|bacon|sausage|kofta|fish|salmon|cod|haddock|prawn|burger|patt(?:y|ies))`)
+	apart      = pattern.Must(`(?i)\s*(?:,|;|\band then\b|\bthen\b|\band\b|\+|&|/)\s*`)
 )
 
-func hasWord(text string, of *regexp.Regexp) bool { return of.MatchString(text) }
+func hasWord(text string, of *pattern.Pattern) bool { return of.MatchString(text) }
 
-func (r ReadRow) says(of *regexp.Regexp) bool { return of.MatchString(r.What) }
+func (r ReadRow) says(of *pattern.Pattern) bool { return of.MatchString(r.What) }
 
 // alike are stems that people use for each other in a kitchen.
 var alike = [][]string{
@@ -145,7 +145,7 @@ func (c *checker) otherDish(cell string) bool {
 	})
 }
 
-var noDish = regexp.MustCompile(`(?i)\b(?:all|both|every|everything|general|dish(?:es)?|menu|none|other|prep|preparation|cleaning|hygiene|safety|kitchen|myself|start|end|main|side|starter|dessert|accompaniments?|garnish|sauce|wash\w*)\b|\d`)
+var noDish = pattern.Must(`(?i)\b(?:all|both|every|everything|general|dish(?:es)?|menu|none|other|prep|preparation|cleaning|hygiene|safety|kitchen|myself|start|end|main|side|starter|dessert|accompaniments?|garnish|sauce|wash\w*)\b|\d`)
 
 // A candidate is a step that a row could mean.
 type candidate struct {
@@ -159,9 +159,9 @@ type candidate struct {
 const leastScore, nextScore = 0.34, 0.5
 
 var (
-	beside   = regexp.MustCompile(`(?i)\b(?:while|whilst|during)\b[^,;]*`) // what goes on already
-	comesOut = regexp.MustCompile(`(?i)\bout$`)
-	rolled   = regexp.MustCompile(`(?i)\b(?:roll|weigh|lay|measure|cut|spread|set|press)`)
+	beside   = pattern.Must(`(?i)\b(?:while|whilst|during)\b[^,;]*`) // what goes on already
+	comesOut = pattern.Must(`(?i)\bout$`)
+	rolled   = pattern.Must(`(?i)\b(?:roll|weigh|lay|measure|cut|spread|set|press)`)
 )
 
 // match finds the steps of a row.
@@ -275,7 +275,7 @@ func (c *checker) aside(what string) bool {
 	return asides.MatchString(what)
 }
 
-var asides = regexp.MustCompile(`(?i)\b(?:apron|hair|hands|set (?:the )?table|lay (?:the )?table|collect|get ready|hand in|finish|end|photograph|evaluate|taste|serve|serving|present|plate|garnish)\b`)
+var asides = pattern.Must(`(?i)\b(?:apron|hair|hands|set (?:the )?table|lay (?:the )?table|collect|get ready|hand in|finish|end|photograph|evaluate|taste|serve|serving|present|plate|garnish)\b`)
 
 // inOrder keeps the steps of a row in the order of the recipe.
 func (c *checker) inOrder(x *ReadRow) {

@@ -3,11 +3,11 @@
 package duration
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pattern"
 )
 
 // A Span is a time that a text names.
@@ -26,20 +26,20 @@ const (
 )
 
 var (
-	spans = regexp.MustCompile(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
+	spans = pattern.Must(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
 		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:(?:and|&)\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
-	everyHalf  = regexp.MustCompile(`(?i)\b(?:every|each)\s+$`)
-	whole      = regexp.MustCompile(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
-	tight      = regexp.MustCompile(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
-	sides      = regexp.MustCompile(`(?i)^\)?\s*(?:on\s+|for\s+|auf\s+)?(?:(?:each|per|a|either)\s+side|(?:je|jeder|pro)\s+seite|par\s+face|de\s+chaque\s+côté|par\s+côté)\b`)
-	more       = regexp.MustCompile(`(?i)^\s*(?:more|longer)\b`)
-	atOnce     = regexp.MustCompile(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
-	aSecond    = regexp.MustCompile(`(?i)^(?:an?|another|one)\s+second$`)
-	orTwo      = regexp.MustCompile(`(?i)\b(?:a|an|one)\s+(minute|hour)\s+or\s+two\b`)
-	further    = regexp.MustCompile(`(?i)\b(?:a|one)\s+(?:further|extra|final|full|good)\s+(minute|hour)\b`)
-	between    = regexp.MustCompile(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
-	afterwards = regexp.MustCompile(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
-	bare       = regexp.MustCompile(`(?i)(\bfor\s+|\banother\s+)?\b(\d{1,3})(?:\s+more\b|\s*(?:[.,;]|$))`) // "and 45 more", after a time that was named
+	everyHalf  = pattern.Must(`(?i)\b(?:every|each)\s+$`)
+	whole      = pattern.Must(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
+	tight      = pattern.Must(`(?i)\b(\d{1,2})h([0-5]\d)\b`)
+	sides      = pattern.Must(`(?i)^\)?\s*(?:on\s+|for\s+|auf\s+)?(?:(?:each|per|a|either)\s+side|(?:je|jeder|pro)\s+seite|par\s+face|de\s+chaque\s+côté|par\s+côté)\b`)
+	more       = pattern.Must(`(?i)^\s*(?:more|longer)\b`)
+	atOnce     = pattern.Must(`(?i)\b(?:another|a\s+further|further)\s+(?:about\s+)?$`)
+	aSecond    = pattern.Must(`(?i)^(?:an?|another|one)\s+second$`)
+	orTwo      = pattern.Must(`(?i)\b(?:a|an|one)\s+(minute|hour)\s+or\s+two\b`)
+	further    = pattern.Must(`(?i)\b(?:a|one)\s+(?:further|extra|final|full|good)\s+(minute|hour)\b`)
+	between    = pattern.Must(`(?i)\bbetween\s+(?:[\d½¼¾./]+|\pL+)\s+and\s`)
+	afterwards = pattern.Must(`(?i)\bafter\s+(?:the\s+)?(?:first\s+|last\s+)?$`)
+	bare       = pattern.Must(`(?i)(\bfor\s+|\banother\s+)?\b(\d{1,3})(?:\s+more\b|\s*(?:[.,;]|$))`) // "and 45 more", after a time that was named
 )
 
 var named = map[string]exact.Number{
@@ -287,4 +287,4 @@ func hints(text string) bool {
 	return hourMark.MatchString(low)
 }
 
-var hourMark = regexp.MustCompile(`[\d½¼¾]\s*h(?:\d|\b)`)
+var hourMark = pattern.Must(`[\d½¼¾]\s*h(?:\d|\b)`)

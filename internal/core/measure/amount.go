@@ -1,12 +1,12 @@
 package measure
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pattern"
 )
 
 // amount reads an amount at the start of s and returns what follows.
@@ -81,12 +81,12 @@ func (l *liner) amount(s string) (rest string, ok bool) {
 }
 
 var (
-	eachWord = regexp.MustCompile(`(?i)\beach\b`)
-	roughly  = regexp.MustCompile(`(?i)^\W*(?:about|approx|ca?\b|circa|roughly|around|~|≈|total)`)
-	dozen    = regexp.MustCompile(`(?i)^dozen(?:\s+of)?\b`)
+	eachWord = pattern.Must(`(?i)\beach\b`)
+	roughly  = pattern.Must(`(?i)^\W*(?:about|approx|ca?\b|circa|roughly|around|~|≈|total)`)
+	dozen    = pattern.Must(`(?i)^dozen(?:\s+of)?\b`)
 	// halfThere says where a half goes, and is no half inch: "half in the dip".
-	halfThere = regexp.MustCompile(`(?i)^(?:one )?half (?:(?:in|on|into) \pL|(?:for|to) (?:the|serve|garnish|decorate|top|finish|glaze)\b)`)
-	ofOne     = regexp.MustCompile(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
+	halfThere = pattern.Must(`(?i)^(?:one )?half (?:(?:in|on|into) \pL|(?:for|to) (?:the|serve|garnish|decorate|top|finish|glaze)\b)`)
+	ofOne     = pattern.Must(`(?i)^(?:of\s+)?(?:an?|one)\s+`)
 )
 
 // firstUnit is the id of the unit at the start of a text; empty where there is
@@ -111,7 +111,7 @@ func (l *liner) packed(low, high exact.Number, size Quantity, word Unit) {
 	l.check()
 }
 
-var rangeMark = regexp.MustCompile(`(?i)^\s*(?:[-–—]|to|or|and|bis|à)\s*`)
+var rangeMark = pattern.Must(`(?i)^\s*(?:[-–—]|to|or|and|bis|à)\s*`)
 
 // rangeEnd reads the second number of "2-3", "2 to 3", "2 or 3".
 func rangeEnd(s string) (figure, bool) {
@@ -133,7 +133,7 @@ func rangeEnd(s string) (figure, bool) {
 	return f, true
 }
 
-var times = regexp.MustCompile(`(?i)^(?:x|\*|times)\s*`)
+var times = pattern.Must(`(?i)^(?:x|\*|times)\s*`)
 
 // packOf reads "x 400 g tin(s)" and "400 g tins" after a count.
 func (l *liner) packOf(low, high exact.Number, s string) (rest string, ok bool) {
@@ -169,7 +169,7 @@ func (l *liner) packOf(low, high exact.Number, s string) (rest string, ok bool) 
 	return tail, true
 }
 
-var spoonWord = regexp.MustCompile(`(?i)^spoon(?:s|fuls?)?\b(?:\s+of\b)?\s*`)
+var spoonWord = pattern.Must(`(?i)^spoon(?:s|fuls?)?\b(?:\s+of\b)?\s*`)
 
 // spoonOf reads "15 ml spoons of", as schools write it: which spoon it is, and what
 // follows.

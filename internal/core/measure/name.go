@@ -1,19 +1,19 @@
 package measure
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pattern"
 )
 
 var (
-	cutNote = regexp.MustCompile(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to fill|to sandwich|to spread|to garnish|to finish|to glaze|to top|for the top|to brush|to dust|to grease|to coat|to mix|to make|to form|to cover|to cook|to fry|to bind|to sprinkle|to scatter|to drizzle|to dip|to roll|to stir in|(?:all |cut )?in(?:to)? (?:thin |thick |thinnish |small |large |big |rough |fine |even |bite-size[d]? )*(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|half|quarters|half[- ]moons|moons|ribbons|matchsticks|batons|rounds|florets|wedges|sticks)|(?:fine(?:ly)?|rough(?:ly)?|thin(?:ly)?) (?:chop|dice|slices?|grate)|(?:finely |roughly |thinly )?(?:snipped|torn|chopped|cut|sliced|grated|broken) (?:up|small|fine|thin|thick|lengthways|lengthwise|diagonally|coarsely|into|in|thinly|finely|roughly)|all (?:chunky|chopped|diced|sliced)|stuck with|studded with|dissolved in|made up (?:to|with)|for|if|as needed|optional|between (?:two|pairs?|\d)|no crusts?|crusts? (?:off|removed)|without crusts?|from|at)(?:[\s,]|$)`)
-	between = regexp.MustCompile(`(?i)\bbetween (?:two|pairs?|\d)`)
-	tasteIs = regexp.MustCompile(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
-	surface = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
-	maybe   = regexp.MustCompile(`(?i)\boptional\b`)
+	cutNote = pattern.Must(`(?i),\s*|;\s*|\s+[–—-]\s+|\s+(?:plus|or|to taste|to serve|to decorate|to fill|to sandwich|to spread|to garnish|to finish|to glaze|to top|for the top|to brush|to dust|to grease|to coat|to mix|to make|to form|to cover|to cook|to fry|to bind|to sprinkle|to scatter|to drizzle|to dip|to roll|to stir in|(?:all |cut )?in(?:to)? (?:thin |thick |thinnish |small |large |big |rough |fine |even |bite-size[d]? )*(?:rings|slices|pieces|cubes|dice|strips|chunks|halves|half|quarters|half[- ]moons|moons|ribbons|matchsticks|batons|rounds|florets|wedges|sticks)|(?:fine(?:ly)?|rough(?:ly)?|thin(?:ly)?) (?:chop|dice|slices?|grate)|(?:finely |roughly |thinly )?(?:snipped|torn|chopped|cut|sliced|grated|broken) (?:up|small|fine|thin|thick|lengthways|lengthwise|diagonally|coarsely|into|in|thinly|finely|roughly)|all (?:chunky|chopped|diced|sliced)|stuck with|studded with|dissolved in|made up (?:to|with)|for|if|as needed|optional|between (?:two|pairs?|\d)|no crusts?|crusts? (?:off|removed)|without crusts?|from|at)(?:[\s,]|$)`)
+	between = pattern.Must(`(?i)\bbetween (?:two|pairs?|\d)`)
+	tasteIs = pattern.Must(`(?i)\bto taste\b|\bseason(?:ing)?\b|\bas needed\b`)
+	surface = pattern.Must(`(?i)\b(?:for|to) (?:the )?(?:greas|dust|fry|deep|brush|oil|flour|coat|line|rolling|the tin|the board|the tray|the pan)`)
+	maybe   = pattern.Must(`(?i)\boptional\b`)
 )
 
 // finish splits what follows the amount into the name and the note.

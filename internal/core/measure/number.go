@@ -2,17 +2,17 @@ package measure
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pattern"
 )
 
 var (
-	digits   = regexp.MustCompile(`^\d+(?:[.,]\d+)*|^[.,]\d+`)
-	fraction = regexp.MustCompile(`^(\d+)\s*/\s*(\d+)`)
+	digits   = pattern.Must(`^\d+(?:[.,]\d+)*|^[.,]\d+`)
+	fraction = pattern.Must(`^(\d+)\s*/\s*(\d+)`)
 )
 
 // A figure is a number at the start of a text.
@@ -89,7 +89,7 @@ func quotient(a, b, rest string) figure {
 }
 
 // thousands are digits in groups of three.
-var thousands = regexp.MustCompile(`^\d{1,3}(?:[.,]\d{3})+$`)
+var thousands = pattern.Must(`^\d{1,3}(?:[.,]\d{3})+$`)
 
 // decimal reads digits with commas and dots, whose meaning differs between
 // countries: 1,234.5 and 1.234,5, 0,5 and 1,500.

@@ -2,12 +2,12 @@ package measure
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/exact"
+	"freshapron/internal/core/pattern"
 )
 
 // A Reading is what was understood of an ingredient line. Nothing is guessed
@@ -70,46 +70,46 @@ const (
 )
 
 var (
-	bullet = regexp.MustCompile(`^(?:[-–—*+]\s+|[•·▪◦‣●○■□☐☑✓✔➢►]\s*|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?:\d|[½⅓⅔¼¾⅛]))`)
-	spaces = regexp.MustCompile(`\s+`)
-	dots   = regexp.MustCompile(`\s*\.{3,}\s*|\s*…+\s*`)
+	bullet = pattern.Must(`^(?:[-–—*+]\s+|[•·▪◦‣●○■□☐☑✓✔➢►]\s*|\[[ xX]?\]\s*|\d{1,2}[.)]\s+(?:\d|[½⅓⅔¼¾⅛]))`)
+	spaces = pattern.Must(`\s+`)
+	dots   = pattern.Must(`\s*\.{3,}\s*|\s*…+\s*`)
 
 	// How people write what is written otherwise as a rule; each is looked at in turn, where
 	// the line has one of the marks at all: most have none.
 	otherways = []struct {
-		words *regexp.Regexp
+		words *pattern.Pattern
 		to    string
 		marks []string
 	}{
-		{regexp.MustCompile(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                                // "2 x onions"
-		{regexp.MustCompile(`(?i)^(?:an? )?(?:small |large |big )?(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},                      // "tin chopped tomatoes: 400 g"
-		{regexp.MustCompile(`(?i)^(an?|1|one|½|1/2|half an?) (` + onePack + `|ball|bar)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$1 x $4 $2 $3", nil},               // "1 pack mince 500 g"
-		{regexp.MustCompile(`(?i)^(?:the )?(whites?|yolks?) of (\d+) (?:\pL+ )?eggs?$`), "$2 egg $1", []string{"hite", "olk"}},                                     // "whites of 3 eggs"
-		{regexp.MustCompile(`(?i)^(\d+) (?:\pL+ )?eggs?[ ,(–-]+(whites?|yolks?) only\)?$`), "$1 egg $2", []string{"hite", "olk"}},                                  // "3 eggs (whites only)"
-		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) (small|medium|large|lge|med) x ?(\d+)$`), "$3 $2 $1", []string{" x"}},                                              // "onion small x1"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (small|large) (` + onePack + `)$`), "1 $2 $3 $1", []string{"small ", "large ", "Small ", "Large "}},              // "sweetcorn small tin"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((?:an? )?(pinch|handful|dash|splash|drizzle|knob)\)$`), "1 $2 $1", []string{"("}},                              // "chilli flakes (pinch)"
-		{regexp.MustCompile(`(?i)^[([](optional)[)\]]:? +(.+)$`), "$2, $1", []string{"(", "["}},                                                                    // "(optional) 50 g nuts"
-		{regexp.MustCompile(`(?i)\b(med|lge|lg|lrg|sm|sml)\. `), "$1 ", []string{". "}},                                                                            // "2 med. onions"
-		{regexp.MustCompile(`(?i) \+ (a bit|a little|extra|more|some)\b`), " plus $1", []string{" + "}},                                                            // "25 g butter + a bit for the tin"
-		{regexp.MustCompile(`(?i) \+ ?(?:extra for )?(dusting|rolling|greasing|flouring|sprinkling)$`), ", plus extra for $1", []string{" +"}},                     // "150 g plain flour + dusting"
-		{regexp.MustCompile(`(?i)(\pL) gr\. (\pL)`), "$1 ground $2", []string{"gr. ", "Gr. "}},                                                                     // "1 tsp gr. coriander"
-		{regexp.MustCompile(`(?i)^([^,]*\bpeppers?) ((?:any|of any) colou?rs?)$`), "$1, $2", []string{"any col"}},                                                  // "1 pepper any colour"
-		{regexp.MustCompile(`(?i)^([^,]*\b(?:lemon|lime|orange)s?) (zest|rind|juice) ?(?:[+&]|and) ?(zest|rind|juice)$`), "$1, $2 and $3", []string{"est", "ind"}}, // "1 lemon zest + juice"
-		{regexp.MustCompile(`(?i)^((?:an? |½ |1/2 |half an? )?|\d+ )rolls? (?:of )?((?:ready[- ]|puff|short|filo).*)$`), "$1 packet $2", []string{"roll"}},         // "½ roll of puff pastry"
-		{regexp.MustCompile(`(?i)^(\d+|an?) (ready[- ]rolled) (sheets?|packs?) (?:of )?(.+)$`), "$1 $3 $2 $4", []string{"olled"}},                                  // "1 ready-rolled sheet puff pastry"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                                              // "passata jar – 690g"
-		{regexp.MustCompile(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}},                 // "400g can of beans x 2"
-		{regexp.MustCompile(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of", []string{"humb", "HUMB"}},
-		{regexp.MustCompile(`(?i)^(\d+)(?: ?nos\.?| ?no\.|no) (\pL)`), "$1 $2", []string{"no", "NO", "No"}},                                                                                                 // "2 no. eggs"
-		{regexp.MustCompile(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2", []string{"="}},                                                                                                                       // "milk = 200 ml"
-		{regexp.MustCompile(`(?i)^ca?\.? ?(\d)`), "about $1", []string{"c", "C"}},                                                                                                                           // "c.100 g flour"
-		{regexp.MustCompile(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1", []string{"("}},                                                              // "oil (about 1 tbsp)"
-		{regexp.MustCompile(`(?i)(\d ?g) (?:knob|lump|pat|chunk) of `), "$1 ", []string{"knob of", "lump of", "pat of", "chunk of"}},                                                                        // "about 15 g knob of butter"
-		{regexp.MustCompile(`(?i)(\d ?(?:g|kg|ml|l|oz|lb)) to (\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb)\b)`), "$1 - $2", []string{" to "}},                                                                      // "100 g to 150 g flour"
-		{regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb))\+ `), "$1 ", []string{"+ "}},                                                                                                       // "100g+ flour"
-		{regexp.MustCompile(`(?i)^(\pL[\pL ]*?) [-–] (\d+(?:[.,/]\d+)? ?` + oneUnit + `) ?[-–,] (\pL.*)$`), "$2 $1, $3", []string{" - ", " – "}},                                                            // "garlic - 2 cloves - crushed"
-		{regexp.MustCompile(`\s*(?:[-–@(]\s*)?(?:[£€$]\s?\d+(?:[.,]\d{1,2})?(?: ?each)?|\b\d{1,3} ?p)\)?$`), "", []string{"£", "€", "$", "0p", "1p", "2p", "3p", "4p", "5p", "6p", "7p", "8p", "9p", " p"}}, // "flour 100 g 12p"
+		{pattern.Must(`(?i)^((?:[-•*]\s*)?[\d½¼¾⅓⅔]+(?:[./]\d+)?)\s?x\s+(\pL)`), "$1 $2", []string{"x", "X"}},                                                // "2 x onions"
+		{pattern.Must(`(?i)^(?:an? )?(?:small |large |big )?(` + onePack + `)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$2 ($3 $1)", nil},                      // "tin chopped tomatoes: 400 g"
+		{pattern.Must(`(?i)^(an?|1|one|½|1/2|half an?) (` + onePack + `|ball|bar)(?: of)? (\pL[\pL' -]*?)` + packHolds), "$1 x $4 $2 $3", nil},               // "1 pack mince 500 g"
+		{pattern.Must(`(?i)^(?:the )?(whites?|yolks?) of (\d+) (?:\pL+ )?eggs?$`), "$2 egg $1", []string{"hite", "olk"}},                                     // "whites of 3 eggs"
+		{pattern.Must(`(?i)^(\d+) (?:\pL+ )?eggs?[ ,(–-]+(whites?|yolks?) only\)?$`), "$1 egg $2", []string{"hite", "olk"}},                                  // "3 eggs (whites only)"
+		{pattern.Must(`(?i)^(\pL[\pL ]*?) (small|medium|large|lge|med) x ?(\d+)$`), "$3 $2 $1", []string{" x"}},                                              // "onion small x1"
+		{pattern.Must(`(?i)^(\pL[\pL' -]*?) (small|large) (` + onePack + `)$`), "1 $2 $3 $1", []string{"small ", "large ", "Small ", "Large "}},              // "sweetcorn small tin"
+		{pattern.Must(`(?i)^(\pL[\pL' -]*?) \((?:an? )?(pinch|handful|dash|splash|drizzle|knob)\)$`), "1 $2 $1", []string{"("}},                              // "chilli flakes (pinch)"
+		{pattern.Must(`(?i)^[([](optional)[)\]]:? +(.+)$`), "$2, $1", []string{"(", "["}},                                                                    // "(optional) 50 g nuts"
+		{pattern.Must(`(?i)\b(med|lge|lg|lrg|sm|sml)\. `), "$1 ", []string{". "}},                                                                            // "2 med. onions"
+		{pattern.Must(`(?i) \+ (a bit|a little|extra|more|some)\b`), " plus $1", []string{" + "}},                                                            // "25 g butter + a bit for the tin"
+		{pattern.Must(`(?i) \+ ?(?:extra for )?(dusting|rolling|greasing|flouring|sprinkling)$`), ", plus extra for $1", []string{" +"}},                     // "150 g plain flour + dusting"
+		{pattern.Must(`(?i)(\pL) gr\. (\pL)`), "$1 ground $2", []string{"gr. ", "Gr. "}},                                                                     // "1 tsp gr. coriander"
+		{pattern.Must(`(?i)^([^,]*\bpeppers?) ((?:any|of any) colou?rs?)$`), "$1, $2", []string{"any col"}},                                                  // "1 pepper any colour"
+		{pattern.Must(`(?i)^([^,]*\b(?:lemon|lime|orange)s?) (zest|rind|juice) ?(?:[+&]|and) ?(zest|rind|juice)$`), "$1, $2 and $3", []string{"est", "ind"}}, // "1 lemon zest + juice"
+		{pattern.Must(`(?i)^((?:an? |½ |1/2 |half an? )?|\d+ )rolls? (?:of )?((?:ready[- ]|puff|short|filo).*)$`), "$1 packet $2", []string{"roll"}},         // "½ roll of puff pastry"
+		{pattern.Must(`(?i)^(\d+|an?) (ready[- ]rolled) (sheets?|packs?) (?:of )?(.+)$`), "$1 $3 $2 $4", []string{"olled"}},                                  // "1 ready-rolled sheet puff pastry"
+		{pattern.Must(`(?i)^(\pL[\pL' -]*?) (` + onePack + `)` + packHolds), "$1 ($3 $2)", nil},                                                              // "passata jar – 690g"
+		{pattern.Must(`(?i)^(\d+ ?(?:g|kg|ml|l) (?:` + onePack + `)s? (?:of )?\pL[\pL' -]*?) x ?(\d{1,2})$`), "$2 x $1", []string{"x", "X"}},                 // "400g can of beans x 2"
+		{pattern.Must(`(?i)\bthumb(?:nail)?[- ]sized? (?:piece|knob|lump|bit)\b(?: of)?`), "thumb of", []string{"humb", "HUMB"}},
+		{pattern.Must(`(?i)^(\d+)(?: ?nos\.?| ?no\.|no) (\pL)`), "$1 $2", []string{"no", "NO", "No"}},                                                                                                 // "2 no. eggs"
+		{pattern.Must(`^(\pL[\pL()' -]*?)\s*=\s*(\d)`), "$1 $2", []string{"="}},                                                                                                                       // "milk = 200 ml"
+		{pattern.Must(`(?i)^ca?\.? ?(\d)`), "about $1", []string{"c", "C"}},                                                                                                                           // "c.100 g flour"
+		{pattern.Must(`(?i)^(\pL[\pL' -]*?) \((about|approx\.?|approximately|roughly|around) (\d[^()]*)\)$`), "$2 $3 $1", []string{"("}},                                                              // "oil (about 1 tbsp)"
+		{pattern.Must(`(?i)(\d ?g) (?:knob|lump|pat|chunk) of `), "$1 ", []string{"knob of", "lump of", "pat of", "chunk of"}},                                                                        // "about 15 g knob of butter"
+		{pattern.Must(`(?i)(\d ?(?:g|kg|ml|l|oz|lb)) to (\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb)\b)`), "$1 - $2", []string{" to "}},                                                                      // "100 g to 150 g flour"
+		{pattern.Must(`(?i)^(\d+(?:[.,]\d+)? ?(?:g|kg|ml|l|oz|lb))\+ `), "$1 ", []string{"+ "}},                                                                                                       // "100g+ flour"
+		{pattern.Must(`(?i)^(\pL[\pL ]*?) [-–] (\d+(?:[.,/]\d+)? ?` + oneUnit + `) ?[-–,] (\pL.*)$`), "$2 $1, $3", []string{" - ", " – "}},                                                            // "garlic - 2 cloves - crushed"
+		{pattern.Must(`\s*(?:[-–@(]\s*)?(?:[£€$]\s?\d+(?:[.,]\d{1,2})?(?: ?each)?|\b\d{1,3} ?p)\)?$`), "", []string{"£", "€", "$", "0p", "1p", "2p", "3p", "4p", "5p", "6p", "7p", "8p", "9p", " p"}}, // "flour 100 g 12p"
 	}
 )
 
@@ -169,15 +169,15 @@ func (l *liner) problem(format string, args ...any) {
 }
 
 var (
-	negative  = regexp.MustCompile(`^-\s*[\d½⅓⅔¼¾.]`)
-	about     = regexp.MustCompile(`(?i)^(?:about|approximately|approx\.?\s|ca\.?\s|circa|roughly|around|at least|up to|~|≈)\s*`)
-	partOf    = regexp.MustCompile(`(?i)^((?:(?:finely|freshly)? ?(?:grated|squeezed|pared)? ?(?:the )?(?:juice|zest|rind|peel|yolks?|whites?|seeds)(?: and | & |, )?)+) (?:of|from) (?:the )?(.+)$`)
-	butter    = regexp.MustCompile(`(?i)^[^,(]*\b(?:butter|margarine)\b`)
-	dash      = regexp.MustCompile(`^[-–—]\s*`)
-	plusMark  = regexp.MustCompile(`(?i)^(?:plus|\+|and|&)\s+`)
-	otherwise = regexp.MustCompile(`(?i)^(?:/|\||=|or\s)\s*`)
-	within    = regexp.MustCompile(`^(?:/|,|or |;|\|)\s*`)
-	ofWord    = regexp.MustCompile(`(?i)^(?:(?:of the|of|de la|de)\s+|d['’]\s*)`)
+	negative  = pattern.Must(`^-\s*[\d½⅓⅔¼¾.]`)
+	about     = pattern.Must(`(?i)^(?:about|approximately|approx\.?\s|ca\.?\s|circa|roughly|around|at least|up to|~|≈)\s*`)
+	partOf    = pattern.Must(`(?i)^((?:(?:finely|freshly)? ?(?:grated|squeezed|pared)? ?(?:the )?(?:juice|zest|rind|peel|yolks?|whites?|seeds)(?: and | & |, )?)+) (?:of|from) (?:the )?(.+)$`)
+	butter    = pattern.Must(`(?i)^[^,(]*\b(?:butter|margarine)\b`)
+	dash      = pattern.Must(`^[-–—]\s*`)
+	plusMark  = pattern.Must(`(?i)^(?:plus|\+|and|&)\s+`)
+	otherwise = pattern.Must(`(?i)^(?:/|\||=|or\s)\s*`)
+	within    = pattern.Must(`^(?:/|,|or |;|\|)\s*`)
+	ofWord    = pattern.Must(`(?i)^(?:(?:of the|of|de la|de)\s+|d['’]\s*)`)
 )
 
 // read takes the line apart: amount, then name and note.
@@ -240,20 +240,20 @@ func (l *liner) read(s string) {
 // bought are words which say by themselves that there is one, "tin coconut milk", and kindOf where
 // they say what kind of a thing it is, "block margarine", or what to do, "pack the jars".
 var (
-	bought = regexp.MustCompile(`(?i)^(?:tin|packet|pkt|pack|jar|sachet|carton|bag|tub|pot|punnet|ball|block|bottle|loaf|tube|bulb|head|clove|stalk|sprig|rasher|pint) |^(?:bar|box|stick) of |^can (?:of |\pL+ )?(?:tomato(?:es)?|toms|beans|chickpeas|lentils|sweetcorn|tuna|coconut|pineapple|peaches)\b|^stick (?:celery|cinnamon|rhubarb|lemon ?grass)`)
-	kindOf = regexp.MustCompile(`(?i)^\pL+ (?:(?:the|it|them|in|into|and|up|all|each|your|with|down|on|for|to)\b|&)|^(?:(?:block|tub) (?:marg|butter|fats?\b|spread|lard|baking)|pot (?:barley|noodle)|loaf (?:tin|cake|sugar)|bottle gourd|clove powder|head chef)`)
+	bought = pattern.Must(`(?i)^(?:tin|packet|pkt|pack|jar|sachet|carton|bag|tub|pot|punnet|ball|block|bottle|loaf|tube|bulb|head|clove|stalk|sprig|rasher|pint) |^(?:bar|box|stick) of |^can (?:of |\pL+ )?(?:tomato(?:es)?|toms|beans|chickpeas|lentils|sweetcorn|tuna|coconut|pineapple|peaches)\b|^stick (?:celery|cinnamon|rhubarb|lemon ?grass)`)
+	kindOf = pattern.Must(`(?i)^\pL+ (?:(?:the|it|them|in|into|and|up|all|each|your|with|down|on|for|to)\b|&)|^(?:(?:block|tub) (?:marg|butter|fats?\b|spread|lard|baking)|pot (?:barley|noodle)|loaf (?:tin|cake|sugar)|bottle gourd|clove powder|head chef)`)
 )
 
-var amountStart = regexp.MustCompile(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔¼¾⅛]|half$|(?:a |one )?(?:small |big |good )?(?:pinch|handful|drizzle|squeeze|knob|splash|dash)$)`)
+var amountStart = pattern.Must(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔¼¾⅛]|half$|(?:a |one )?(?:small |big |good )?(?:pinch|handful|drizzle|squeeze|knob|splash|dash)$)`)
 
 var (
-	timesMark = regexp.MustCompile(`\bx ?$`)
-	setOff    = regexp.MustCompile(`[–—:-] ?$`)
-	stateWord = regexp.MustCompile(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
+	timesMark = pattern.Must(`\bx ?$`)
+	setOff    = pattern.Must(`[–—:-] ?$`)
+	stateWord = pattern.Must(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
 	// "onion 1, chopped"
-	workedTail = regexp.MustCompile(`(?i)^[,(–-]+\s*(?:(?:finely|roughly|thinly|very|well|lightly|freshly) )*(?:small|medium|large|melted|grated|sliced|chopped|diced|crushed|peeled|washed|drained|rinsed|zested|juiced|halved|quartered|cored|deseeded|trimmed|beaten|cubed|skinned|boned|cut|fine|thin|rough|to (?:glaze|garnish|serve|decorate))\b`)
-	yieldWord  = regexp.MustCompile(`(?i)(?:^|\s)(?:makes|serves|yields?|gives|feeds|for)$`)
-	wordsOnly  = regexp.MustCompile(`^[\pL-]+(?: [\pL-]+){0,2}$`)
+	workedTail = pattern.Must(`(?i)^[,(–-]+\s*(?:(?:finely|roughly|thinly|very|well|lightly|freshly) )*(?:small|medium|large|melted|grated|sliced|chopped|diced|crushed|peeled|washed|drained|rinsed|zested|juiced|halved|quartered|cored|deseeded|trimmed|beaten|cubed|skinned|boned|cut|fine|thin|rough|to (?:glaze|garnish|serve|decorate))\b`)
+	yieldWord  = pattern.Must(`(?i)(?:^|\s)(?:makes|serves|yields?|gives|feeds|for)$`)
+	wordsOnly  = pattern.Must(`^[\pL-]+(?: [\pL-]+){0,2}$`)
 )
 
 // nameFirst reads "flour 200 g", "Milk: 0,5 l" and "salt – a pinch".

@@ -3,13 +3,13 @@ package prepare
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/core/words"
@@ -47,12 +47,12 @@ const (
 
 // phrases are the words of recipes that ask for something before the lesson.
 var (
-	softens = regexp.MustCompile(`(?i)\bsoft(?:ened)?\b|\bout of the fridge\b|\bleave the (?:butter|margarine|spread) out\b`)
-	tempers = regexp.MustCompile(`(?i)\broom temperature\b`)
-	soaks   = regexp.MustCompile(`(?i)\bsoak(?:ed)?\b`)
-	nights  = regexp.MustCompile(`(?i)\bover ?night\b`)
-	thaws   = regexp.MustCompile(`(?i)\bthawed\b|\bdefrost(?:ed)?\b`)
-	chills  = regexp.MustCompile(`(?i)\b(?:well |ice.?)?chilled\b|\bice.?cold\b`)
+	softens = pattern.Must(`(?i)\bsoft(?:ened)?\b|\bout of the fridge\b|\bleave the (?:butter|margarine|spread) out\b`)
+	tempers = pattern.Must(`(?i)\broom temperature\b`)
+	soaks   = pattern.Must(`(?i)\bsoak(?:ed)?\b`)
+	nights  = pattern.Must(`(?i)\bover ?night\b`)
+	thaws   = pattern.Must(`(?i)\bthawed\b|\bdefrost(?:ed)?\b`)
+	chills  = pattern.Must(`(?i)\b(?:well |ice.?)?chilled\b|\bice.?cold\b`)
 )
 
 // Jobs returns what a lesson asks for before it begins and after it has ended:

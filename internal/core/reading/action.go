@@ -1,7 +1,6 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -9,6 +8,7 @@ import (
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 )
 
@@ -28,47 +28,47 @@ type action struct {
 }
 
 var (
-	preheats    = regexp.MustCompile(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|(?:^|^\pL+ [-–—:] )\W*ovens? (?:up |to |at |on,? |- ?)*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
-	turnsHeat   = regexp.MustCompile(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
-	intoOven    = regexp.MustCompile(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven(?:[^\pL\s]|\s*$|\s+(?:\d|at|for|on|fan|gas|until|till|about|approx|another|then|in|and|top|middle|bottom))|\b(?:in|into) oven\b|\bback in for \d|\bau four\b|\bim ofen\b|\bi ugnen\b`)
-	outOfOven   = regexp.MustCompile(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
-	inFridge    = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
-	inFreezer   = regexp.MustCompile(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
-	inWave      = regexp.MustCompile(`(?i)\bmicro(?:wave)?\b`)
-	underFire   = regexp.MustCompile(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |very |hot |medium |high )*(?:grill|broiler)\b`)
-	onRing      = regexp.MustCompile(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|over (?:barely |gently )?(?:simmering|boiling|hot) water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
-	covered     = regexp.MustCompile(`(?i)\b(?:covered|cover|lid(?:ded)?|boiling (?:salted )?water|simmering water|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
-	minding     = regexp.MustCompile(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
-	batches     = regexp.MustCompile(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots|portions)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
-	inPan       = regexp.MustCompile(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
-	tinHeated   = regexp.MustCompile(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
-	kettle      = regexp.MustCompile(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
-	roux        = regexp.MustCompile(`(?i)\broux\b|\bmake (?:an? |the |your )?(?:white|cheese|b[eé]chamel|parsley) sauce\b`)
-	keptWarm    = regexp.MustCompile(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
-	keepHot     = regexp.MustCompile(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
-	slowCooker  = regexp.MustCompile(`(?i)\bslow[- ]cook`)
-	everyWhile  = regexp.MustCompile(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
-	always      = regexp.MustCompile(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
-	panAlone    = regexp.MustCompile(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
-	roastingTin = regexp.MustCompile(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
-	overHeat    = regexp.MustCompile(`(?i)\bon (?:a )?low\b|\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*(?:low(?:est)?|med(?:ium)?|high)(?:[- ](?:low|high))?(?: heat)? \d`)
-	grillThere  = regexp.MustCompile(`(?i)\b(?:the|a|hot) grill\b`)
-	bainMarie   = regexp.MustCompile(`(?i)\bbain[- ]marie|\bwater bath\b`)
-	lowers      = regexp.MustCompile(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
-	dryPan      = regexp.MustCompile(`(?i)\b(?:(?:sauce|frying )?pan|skillet|hob|wok)\b`)
-	takeBack    = regexp.MustCompile(`(?i)\b(?:heat|oven|temperature|gas)\b`)
-	inFat       = regexp.MustCompile(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
-	hotGrill    = regexp.MustCompile(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
-	bareHeat    = regexp.MustCompile(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
-	putOn       = regexp.MustCompile(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bput (?:the |some )?(?:rice|pasta|spaghetti|noodles|potatoes|spuds|eggs|veg(?:etables)?|carrots|broccoli|beans|lentils|soup|stew|sauce|curry) on(?: to \pL+)?(?: for)?\b,? \d|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
-	inTin       = regexp.MustCompile(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
-	atMost      = regexp.MustCompile(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
-	offHeat     = regexp.MustCompile(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
-	seeds       = regexp.MustCompile(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices|rice|orzo|bulgur|quinoa|oats)\b`) // which are toasted in a dry pan
-	later       = regexp.MustCompile(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
-	ifNot       = regexp.MustCompile(`(?i)\bif (?:not|(?:it|they)(?:'s| is| are|'re)? ?(?:not|n't|still)|needed|necessary)\b[^.]*$`)
-	lessThan    = regexp.MustCompile(`(?i)\b(?:minus|less)\s*$`) // "as the packet minus 1 min"
-	lastOf      = regexp.MustCompile(`(?i)\b(?:for|in|during|after|within) (?:the )?(?:final|last|first)\s*$`)
+	preheats    = pattern.Must(`(?i)\b(?:pre-?heat|heat(?: up)?|turn on|switch on|set|put on|light|warm(?: up)?(?: the)?)\b(?: (?:the|your|an?|up|on|to|main|fan))*\s+(?:oven|ofen)\b|(?:^|^\pL+ [-–—:] )\W*ovens? (?:up |to |at |on,? |- ?)*(?:gas|mark|fan|\d{3})|\b(?:turn|switch|set|put) (?:the |your )?ovens? (?:on|to|at)\b|\boven\b[^.;]{0,12}\b(?:on|pre-?heated|hot)\b(?:\s+(?:to|at)\b|\s*$)|\b(?:heat|turn on|light|switch on)(?: up)? (?:the |your )?(?:grill|broiler|barbecue|bbq)\b|\bovens? to (?:pre-?)?heat\b|\b(?:pre-?heat|vorheizen|préchauff\w+|sätt ugnen)\b`)
+	turnsHeat   = pattern.Must(`(?i)\b(?:turn(?:ing)?|reduc(?:e|ing)|lower(?:ing)?|increas(?:e|ing)|rais(?:e|ing)|drop(?:ping)?|turn it)\b[^.;]{0,30}?(?:\b(?:heat|oven|temperature|gas|down|up)\b|\bto \d{3})`)
+	intoOven    = pattern.Must(`(?i)\b(?:in|into|to|inside) (?:the|a|your|an) (?:pre-?heated |hot |moderate |mod\.? |cool |slow |medium |low |very hot |fairly hot |moderately hot |warm |quick )*oven\b|^(?:mod(?:erate|\.)?|hot|slow|cool|quick|medium) oven\b|^oven(?:[^\pL\s]|\s*$|\s+(?:\d|at|for|on|fan|gas|until|till|about|approx|another|then|in|and|top|middle|bottom))|\b(?:in|into) oven\b|\bback in for \d|\bau four\b|\bim ofen\b|\bi ugnen\b`)
+	outOfOven   = pattern.Must(`(?i)\b(?:from|out of) the (?:oven|grill|fridge|freezer|pan|heat)\b|\boff the (?:heat|boil)\b`)
+	inFridge    = pattern.Must(`(?i)\b(?:in|into|to) (?:the |a |your )?(?:fridge|refrigerator|kühlschrank|frigo|kylen)\b|\bfridge\b|\bim kühlschrank\b|\bi kylen\b`)
+	inFreezer   = pattern.Must(`(?i)\b(?:in|into|to) (?:the |a |your )?freezer\b`)
+	inWave      = pattern.Must(`(?i)\bmicro(?:wave)?\b`)
+	underFire   = pattern.Must(`(?i)\b(?:under|on|beneath) (?:a |the )?(?:pre-?heated |very |hot |medium |high )*(?:grill|broiler)\b`)
+	onRing      = pattern.Must(`(?i)\b(?:frying pan|saucepan|skillet|wok|griddle|hob|stove|burner|over (?:a )?(?:low|medium|high|gentle|moderate|very low)|low heat|medium heat|high heat|gentle heat|pan of (?:boiling |simmering )?water|over (?:barely |gently )?(?:simmering|boiling|hot) water|boiling (?:salted )?water|double boiler|bain[- ]marie|steamer|pressure cooker|deep[- ]fryer|dutch oven)\b`)
+	covered     = pattern.Must(`(?i)\b(?:covered|cover|lid(?:ded)?|boiling (?:salted )?water|simmering water|pasta|spaghetti|macaroni|penne|noodles?|rice|potatoes|lentils|quinoa|couscous|eggs in|undisturbed|slowly|without stirring|gently for (?:\d\d|an|half))\b`)
+	minding     = pattern.Must(`(?i)\b(?:stirring|stir|turning|tossing|whisking|shaking|each side|per side|both sides|all over|keep moving|constantly|all the time)\b`)
+	batches     = pattern.Must(`(?i)\bin (\d+|two|three|four|five|six|a couple of|several)? ?(?:small |several |smaller )?(?:batches|loads|lots|portions)(?: of (?:about )?(\d+|two|three|four|five|six|eight|ten|twelve)(?:(?:-|–| or | to )(?:\d+|two|three|four|five|six|eight))?)?\b|\b(\d+|one|two|three|four|five|six|eight|a few|a couple)(?: or (?:\d+|two|three|four|five|six|so))? at a time\b|\bbatches of (\d+|two|three|four|five|six|eight|ten|twelve)\b`)
+	inPan       = pattern.Must(`(?i)\b(?:in|on) (?:a|an|the) (?:hot |dry |heavy |large |small |deep |non-stick |oiled |lightly oiled |greased |lightly greased |buttered |floured |cast-iron )*(?:pan|tawa|kadai|wok|skillet|griddle|frying pan)\b`)
+	tinHeated   = pattern.Must(`(?i)\b(?:skillet|pan|tin|tray|dish|stone|baking sheet|casserole)s?\b[^.;]*\boven\b[^.;]*\b(?:while (?:it|the oven) (?:heats|warms)|to (?:heat|warm|get hot)|until (?:very )?hot)\b`)
+	kettle      = pattern.Must(`(?i)\b(?:boil|fill|put on|switch on|turn on)(?: and boil)? (?:the |a |your )?kettle\b|\bkettle on\b`)
+	roux        = pattern.Must(`(?i)\broux\b|\bmake (?:an? |the |your )?(?:white|cheese|b[eé]chamel|parsley) sauce\b`)
+	keptWarm    = pattern.Must(`(?i)\bkeeping\b[^.]{0,24}\b(?:warm|hot)\b[^.]{0,12}\boven\b`)
+	keepHot     = pattern.Must(`(?i)\bkeep\b.*\b(?:hot|warm|simmering)\b`)
+	slowCooker  = pattern.Must(`(?i)\bslow[- ]cook`)
+	everyWhile  = pattern.Must(`(?i)\b(?:every|each)\s+(?:\d+|half|hour|ten|fifteen|twenty|thirty)`)
+	always      = pattern.Must(`(?i)\b(?:stir(?:ring)?|whisk(?:ing)?|beating)\b[^.]{0,12}\b(?:all the|constantly|continuously|continually|without stopping|throughout)\b|\bconstantly (?:stirring|whisking)\b|\bkeep stirring\b`)
+	panAlone    = pattern.Must(`(?i)\b(?:pan|skillet|wok|griddle|tawa)\b`)
+	roastingTin = pattern.Must(`(?i)\b(?:in|on|to|into|onto) (?:a|an|the|your|two) (?:[\pL-]+ )?(?:roasting (?:tin|tray|pan)|baking (?:tray|sheet))\b`)
+	overHeat    = pattern.Must(`(?i)\bon (?:a )?low\b|\b(?:over|on) (?:a )?(?:very )?(?:low|medium|high|gentle|moderate|medium[- ](?:low|high)) (?:heat|flame)\b|\b(?:to|over|on) the (?:heat|hob|stove)\b|\bback on heat\b|\blid on, (?:low|gentle)\b|\blowest heat\b|^\W*(?:low(?:est)?|med(?:ium)?|high)(?:[- ](?:low|high))?(?: heat)? \d`)
+	grillThere  = pattern.Must(`(?i)\b(?:the|a|hot) grill\b`)
+	bainMarie   = pattern.Must(`(?i)\bbain[- ]marie|\bwater bath\b`)
+	lowers      = pattern.Must(`(?i)\b(?:heat|temperature|oven|flame|gas)\b|\bto (?:a )?(?:low|simmer|gentle|medium)\b`)
+	dryPan      = pattern.Must(`(?i)\b(?:(?:sauce|frying )?pan|skillet|hob|wok)\b`)
+	takeBack    = pattern.Must(`(?i)\b(?:heat|oven|temperature|gas)\b`)
+	inFat       = pattern.Must(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
+	hotGrill    = pattern.Must(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
+	bareHeat    = pattern.Must(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
+	putOn       = pattern.Must(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bput (?:the |some )?(?:rice|pasta|spaghetti|noodles|potatoes|spuds|eggs|veg(?:etables)?|carrots|broccoli|beans|lentils|soup|stew|sauce|curry) on(?: to \pL+)?(?: for)?\b,? \d|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
+	inTin       = pattern.Must(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
+	atMost      = pattern.Must(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)
+	offHeat     = pattern.Must(`(?i)\boff (?:the )?(?:heat|boil|hob)\b`)
+	seeds       = pattern.Must(`(?i)\b(?:seeds|nuts|almonds|cashews|hazelnuts|walnuts|spices|rice|orzo|bulgur|quinoa|oats)\b`) // which are toasted in a dry pan
+	later       = pattern.Must(`(?i)^\s*(?:after|later|of (?:being|coming|leaving|the))\b`)
+	ifNot       = pattern.Must(`(?i)\bif (?:not|(?:it|they)(?:'s| is| are|'re)? ?(?:not|n't|still)|needed|necessary)\b[^.]*$`)
+	lessThan    = pattern.Must(`(?i)\b(?:minus|less)\s*$`) // "as the packet minus 1 min"
+	lastOf      = pattern.Must(`(?i)\b(?:for|in|during|after|within) (?:the )?(?:final|last|first)\s*$`)
 )
 
 // small numbers in words.
@@ -89,14 +89,12 @@ func small(s string) int {
 
 // "Oven 160 fan 25 mins" bakes, "Oven on at 160, it takes 10 mins" heats.
 var (
-	bareOven = regexp.MustCompile(`(?i)^\W*(?:the )?oven\b`)
-	goesOn   = regexp.MustCompile(`(?i)\b(?:on|hot|heat\w*|pre-?heat\w*|first|before)\b`)
+	bareOven = pattern.Must(`(?i)^\W*(?:the )?oven\b`)
+	goesOn   = pattern.Must(`(?i)\b(?:on|hot|heat\w*|pre-?heat\w*|first|before)\b`)
 )
 
 // preheating reports whether a text heats an oven or a grill for what comes.
-func preheating(s string) bool {
-	return mentions(s, "heat", "oven", "ofen", "ugn", "heiz", "chauff", "grill", "broiler", "barbecue", "bbq") && preheats.MatchString(s)
-}
+func preheating(s string) bool { return preheats.MatchString(s) }
 
 // heatsOven makes an action one that turns the oven on.
 func (a *action) heatsOven() {
@@ -106,7 +104,7 @@ func (a *action) heatsOven() {
 }
 
 // onlyHeat is how hot the oven is, and nothing else: "200 deg."
-var onlyHeat = regexp.MustCompile(`(?i)^\W*(?:1[3-9]|2[0-4])[05] ?(?:°|deg(?:rees)?\b)\.? ?c?(?:\W*fan)?\W*$`)
+var onlyHeat = pattern.Must(`(?i)^\W*(?:1[3-9]|2[0-4])[05] ?(?:°|deg(?:rees)?\b)\.? ?c?(?:\W*fan)?\W*$`)
 
 // act reads what a clause comes to.
 func (r *reader) act(c clause) action {
@@ -178,22 +176,22 @@ func (r *reader) cooksAlone(a action) bool {
 }
 
 // inBoiling is where pasta goes.
-var inBoiling = regexp.MustCompile(`(?i)\b(?:to|in|into) (?:(?:an?|the|your|large|big|pan|saucepan|pot|of|fast|rapidly|gently|salted) )*(?:boiling|simmering)(?: salted)? (?:water|stock)\b`)
+var inBoiling = pattern.Must(`(?i)\b(?:to|in|into) (?:(?:an?|the|your|large|big|pan|saucepan|pot|of|fast|rapidly|gently|salted) )*(?:boiling|simmering)(?: salted)? (?:water|stock)\b`)
 
 // stirredIn is dissolved in water that has boiled, or swells in it, off the heat.
-var stirredIn = regexp.MustCompile(`(?i)\b(?:dissolve|jelly|gelatine|cubes?|yeast|couscous|bulgur|coffee|tea)\b`)
+var stirredIn = pattern.Must(`(?i)\b(?:dissolve|jelly|gelatine|cubes?|yeast|couscous|bulgur|coffee|tea)\b`)
 
 // stayWarm is no baking: until the rest is done.
-var stayWarm = regexp.MustCompile(`(?i)\bkeep (?:it |them |these )?(?:warm|hot)\b`)
+var stayWarm = pattern.Must(`(?i)\bkeep (?:it |them |these )?(?:warm|hot)\b`)
 
 // lidOn says that nobody stirs, and undisturbed so does of what is fried.
 var (
-	lidOn       = regexp.MustCompile(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
-	undisturbed = regexp.MustCompile(`(?i)\b(?:covered?|lid(?:ded)?|undisturbed|slowly|without stirring)\b`)
+	lidOn       = pattern.Must(`(?i)\b(?:lid on|covered|with (?:the|a) lid)\b`)
+	undisturbed = pattern.Must(`(?i)\b(?:covered?|lid(?:ded)?|undisturbed|slowly|without stirring)\b`)
 )
 
 // lidFor is a time under a lid: "sausages back, lid on 15 min".
-var lidFor = regexp.MustCompile(`(?i)\blid on,? (?:for )?(?:about )?\d`)
+var lidFor = pattern.Must(`(?i)\blid on,? (?:for )?(?:about )?\d`)
 
 // nearest is the verb that a time at a place belongs to: the last before it,
 // or else the first after.
@@ -262,7 +260,7 @@ func (a *action) onShelf() bool {
 	return len(a.said) > 0 && ovenShelf.MatchString(a.text) && !mentions(strings.ToLower(a.text), "fridge", "freez", "cupboard")
 }
 
-var ovenShelf = regexp.MustCompile(`(?i)\b(?:top|upper|middle|centre|lower|bottom) shelf\b`)
+var ovenShelf = pattern.Must(`(?i)\b(?:top|upper|middle|centre|lower|bottom) shelf\b`)
 
 // place takes where something is done from the words that name a place.
 func (a *action) place() {

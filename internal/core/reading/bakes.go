@@ -1,12 +1,12 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 )
 
@@ -46,7 +46,7 @@ func (r *reader) unbaked() {
 // leastBake is how many minutes a bake lasts at least.
 const leastBake = 5
 
-var cooksOn = regexp.MustCompile(`(?i)^cook(?: them| it)?(?: for)?(?: about)? \d[^.]*\.?$`)
+var cooksOn = pattern.Must(`(?i)^cook(?: them| it)?(?: for)?(?: about)? \d[^.]*\.?$`)
 
 // ofNothing reports whether no verb says what the minutes of a step are spent on: "12
 // mins. Watch them!"
@@ -62,7 +62,7 @@ func ofNothing(text string) bool {
 // idlers say nothing of what happens meanwhile.
 var idlers = wordSet("turn watch check put pop place slide")
 
-var partings = regexp.MustCompile(`[.,;!]\s|\s[-–—]\s`)
+var partings = pattern.Must(`[.,;!]\s|\s[-–—]\s`)
 
 // aheadOf gives a bake the minutes that stand beside the oven's heat before the first step:
 // "Oven 200C, 30 mins".
@@ -82,4 +82,4 @@ func (r *reader) aheadOf() {
 	}
 }
 
-var ovenAndTime = regexp.MustCompile(`(?i)^\W*(?:the )?oven\b[^.]{0,40}\d+ ?min[^.]{0,8}\.?$`)
+var ovenAndTime = pattern.Must(`(?i)^\W*(?:the )?oven\b[^.]{0,40}\d+ ?min[^.]{0,8}\.?$`)

@@ -1,7 +1,6 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -9,6 +8,7 @@ import (
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/setting"
 )
 
@@ -61,16 +61,16 @@ type spoken struct {
 }
 
 var (
-	sentenceEnd = regexp.MustCompile(`[.!?;](?:["')\]]*)(?:\s+|$)|\s+[-–—]{1,2}>?\s+|\s*(?:→|=>|•|\|)\s*|:\s+`)
-	shortened   = regexp.MustCompile(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|gr|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
-	joints      = regexp.MustCompile(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
-	wordIn      = regexp.MustCompile(`[\pL][\pL'-]*`)
-	whileHead   = regexp.MustCompile(`(?i)^(?:\W*)(?:meanwhile|in the meantime|in the meanwhile|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
-	whileClause = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything|[\pL-]+\s+)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,:.]*[,:]\s*`)
-	whileAlone  = regexp.MustCompile(`(?i)^\W*(?:while|whilst)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|everything)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b[^,:.]*$|^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)\W*$`)
-	whileDoing  = regexp.MustCompile(`(?i)^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)[,:]?\s+`)
-	whileBare   = regexp.MustCompile(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
-	whileTail   = regexp.MustCompile(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
+	sentenceEnd = pattern.Must(`[.!?;](?:["')\]]*)(?:\s+|$)|\s+[-–—]{1,2}>?\s+|\s*(?:→|=>|•|\|)\s*|:\s+`)
+	shortened   = pattern.Must(`(?i)(?:\b(?:approx|mins?|hrs?|secs?|tsp|tbsp|oz|lb|gr|no|mod|temp|deg|reg|e\.g|i\.e|etc|st|min|max|std|ca|env|bzw|o|u)|\d)\.$`)
+	joints      = pattern.Must(`(?i),\s*(?:and\s+|or\s+)?(?:then\s+)?|\s+and\s+then\s+|\s+then\s+|\s+and\s+|\s*&\s*|\s+\+\s+|\s+before\s+|\s+(?:und|dann|och|sedan|puis|et)\s+|\s+(?:while|whilst)\s+|\)\s*,?\s*`)
+	wordIn      = pattern.Must(`[\pL][\pL'-]*`)
+	whileHead   = pattern.Must(`(?i)^(?:\W*)(?:meanwhile|in the meantime|in the meanwhile|at the same time|during this time|while (?:you(?:'re)? )?wait(?:ing)?|in der zwischenzeit|währenddessen|inzwischen|unterdessen|under tiden|pendant ce temps|entre-temps)\b[,:]?\s*`)
+	whileClause = pattern.Must(`(?i)^(?:\W*)(?:while|whilst|as)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|that|this|everything|[\pL-]+\s+)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|heats?|freezes?|marinates?|has|have)\b[^,:.]*[,:]\s*`)
+	whileAlone  = pattern.Must(`(?i)^\W*(?:while|whilst)\s+(?:(?:the|your|this|that|these|those)\s+(?:[\pL-]+\s+){1,3}?|it|they|everything)\s*(?:is|are|'s|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b[^,:.]*$|^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)\W*$`)
+	whileDoing  = pattern.Must(`(?i)^\W*(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting|cooling)[,:]?\s+`)
+	whileBare   = pattern.Must(`(?i)^(?:\W*)(?:while|whilst)\s+(?:the\s+|your\s+)?(?:[\pL-]+\s+){1,2}?(?:is |are )?(?:simmer|cook|bake|chill|rest|rise|prove|boil|cool|stand|soak|roast|steam|set)(?:s|ing)?\s+`)
+	whileTail   = pattern.Must(`(?i)\b(?:while|whilst)\s+(?:baking|cooking|simmering|waiting|roasting|boiling|chilling|proving|resting)\b|\b(?:while|whilst)\s+(?:(?:the|your)\s+(?:[\pL-]+\s+){1,3}?|it|they|[\pL-]+\s+)\s*(?:is|are|simmers?|cooks?|bakes?|chills?|rests?|rises?|proves?|boils?|cools?|stands?|soaks?|roasts?|steams?|sets?|freezes?|marinates?)\b`)
 )
 
 // clauses takes a passage apart.
@@ -94,8 +94,8 @@ func clauses(p passage) []clause {
 // heatEnds is how hot the oven is, where it is all that is said: "200 deg. cases in tins"; ofHeat goes
 // on with it.
 var (
-	heatEnds = regexp.MustCompile(`(?i)^\W*(?:oven )?(?:1[3-9]|2[0-4])[05] ?deg$`)
-	ofHeat   = regexp.MustCompile(`(?i)^(?:[cf]|fan|celsius|for|or|gas|in|oven|until|till?)\b`)
+	heatEnds = pattern.Must(`(?i)^\W*(?:oven )?(?:1[3-9]|2[0-4])[05] ?deg$`)
+	ofHeat   = pattern.Must(`(?i)^(?:[cf]|fan|celsius|for|or|gas|in|oven|until|till?)\b`)
 )
 
 // endsHere reports whether a sentence ends at a mark, and where its words end.
@@ -125,34 +125,34 @@ func endsHere(text string, from, at, next int) (int, bool) {
 }
 
 // startsHot is a setting and a time that stand for a bake: "180C 22 min".
-var startsHot = regexp.MustCompile(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:ree)?s?\.?(?: ?[CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
+var startsHot = pattern.Must(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:ree)?s?\.?(?: ?[CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
 
 // soLongAt is a time and a heat that stand for a bake: "15 mins at 220".
-var soLongAt = regexp.MustCompile(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
+var soLongAt = pattern.Must(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
 
 // deepFat is as hot as an oven, and so is sugar that browns.
-var deepFat = regexp.MustCompile(`(?i)\binto (?:the )?(?:(?:hot|deep) )*(?:oil|fat)\b|\bfat fryer\b|\bcaramel\b`)
+var deepFat = pattern.Must(`(?i)\binto (?:the )?(?:(?:hot|deep) )*(?:oil|fat)\b|\bfat fryer\b|\bcaramel\b`)
 
 // cookAt is a heat at which only an oven cooks: "cook at 180 for 12 minutes", "cook 180 15 mins".
-var cookAt = regexp.MustCompile(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:(?:1[4-9]|2[0-4])[05] ?(?:°|º|degrees?|deg)? ?(?:c|celsius)?|(?:3\d|4[0-5])[05] ?(?:°|º|degrees?|deg)? ?(?:f|fahrenheit))(?:[ .,;)]|$)|^\W*cook (?:1[4-9]|2[0-4])[05] ?(?:°|º)?c?(?: fan)?,? (?:for )?\d+ ?(?:(?:-|–|to) ?\d+ ?)?min`)
+var cookAt = pattern.Must(`(?i)\bcook(?:ed|ing)?\b[^.;]*\b(?:at|on) (?:(?:1[4-9]|2[0-4])[05] ?(?:°|º|degrees?|deg)? ?(?:c|celsius)?|(?:3\d|4[0-5])[05] ?(?:°|º|degrees?|deg)? ?(?:f|fahrenheit))(?:[ .,;)]|$)|^\W*cook (?:1[4-9]|2[0-4])[05] ?(?:°|º)?c?(?: fan)?,? (?:for )?\d+ ?(?:(?:-|–|to) ?\d+ ?)?min`)
 
 // heatAndTime is a heat of ovens beside a time: "bain-marie, 140 °C 35–40 min".
-var heatAndTime = regexp.MustCompile(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min`)
+var heatAndTime = pattern.Must(`(?i)\b(?:1[0-9]|2[0-4])[05] ?° ?C?,? (?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min`)
 
 // ofOven reports whether a sentence is about an oven, which it may not name.
 func ofOven(sentence string) bool {
-	return setting.Oven(sentence) || !deepFat.MatchString(sentence) && slices.ContainsFunc([]*regexp.Regexp{startsHot, soLongAt, cookAt, heatAndTime}, func(form *regexp.Regexp) bool { return form.MatchString(sentence) })
+	return setting.Oven(sentence) || !deepFat.MatchString(sentence) && slices.ContainsFunc([]*pattern.Pattern{startsHot, soLongAt, cookAt, heatAndTime}, func(form *pattern.Pattern) bool { return form.MatchString(sentence) })
 }
 
 // settingOnly is how hot an oven is to be, and nothing else: "Oven on - 210C, fan 190C".
-var settingOnly = regexp.MustCompile(`(?i)^(?:(?:\d{3}|fan|gas(?: mark)?|gm|mark|\d{1,2}|°|º|degrees?|deg|[CF]|or|/|\(|\)|,|-)\s*)+(?:[.!]|$)`)
+var settingOnly = pattern.Must(`(?i)^(?:(?:\d{3}|fan|gas(?: mark)?|gm|mark|\d{1,2}|°|º|degrees?|deg|[CF]|or|/|\(|\)|,|-)\s*)+(?:[.!]|$)`)
 
 // countEnds is the end of a sentence about so many: "cut out 8. 10-12 mins".
-var countEnds = regexp.MustCompile(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
+var countEnds = pattern.Must(`(?i)\b(?:out|into|in|makes?|about) \d{1,2}$`)
 
-var figureEnds = regexp.MustCompile(`(?i)(?:\d|\d\s*(?:mins?|hrs?|secs?))$`)
+var figureEnds = pattern.Must(`(?i)(?:\d|\d\s*(?:mins?|hrs?|secs?))$`)
 
-var timeEnds = regexp.MustCompile(`(?i)\d\s*(?:mins?|minutes?|hrs?|hours?|h)$`)
+var timeEnds = pattern.Must(`(?i)\d\s*(?:mins?|minutes?|hrs?|hours?|h)$`)
 
 // orders reports whether a text begins with what is to be done, as a sentence in small
 // letters does.
@@ -222,10 +222,10 @@ func within(p passage, from, to int) []clause {
 
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".
-var further = regexp.MustCompile(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|(?:in(?:to)? (?:the )?)?oven,? (?:at |on )?(?:gas (?:mark )?\d|\d{3})[^.,;]{0,12} for [^.,;]{0,12}\d ?min|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
+var further = pattern.Must(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|(?:in(?:to)? (?:the )?)?oven,? (?:at |on )?(?:gas (?:mark )?\d|\d{3})[^.,;]{0,12} for [^.,;]{0,12}\d ?min|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
 
 // unended is a range whose end is to come.
-var unended = regexp.MustCompile(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)
+var unended = pattern.Must(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)
 
 // attending are verbs that say how something is cooked meanwhile.
 var attending = wordSet("stir turn baste shake toss whisk beat flip brush skim rotate break mash press scrape move")
@@ -283,13 +283,13 @@ func headVerb(s string) (word string, at int, gerund bool) {
 	return "", 0, false
 }
 
-var determiner = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|w|over|on|all|together|for|to|down|\d|until|aside|well|halves|when|once|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
+var determiner = pattern.Must(`(?i)^[\pL'-]+\s+(?:and\s+[\pL'-]+\s+)?(?:the|a|an|your|it|them|each|this|some|any|both|everything|two|four|off|out|up|in|into|with|w|over|on|all|together|for|to|down|\d|until|aside|well|halves|when|once|oven|tin|tray|onions?|carrots?|potato(?:es)?|apples?|peppers?|vegetables?|veg|chicken|cheese|gently|lightly|till|dough|pastry|mixture|butter|marg(?:arine)?|fats?|lard|tins?|dish(?:es)?|ramekins?|moulds?|hands|board|surface|worktop|lemons?|limes?|garlic|ginger|fillets?|bananas?|swede|parsnips?|turnips?|avocados?)`)
 
 // article follows a verb whose word is an ingredient.
-var article = regexp.MustCompile(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
+var article = pattern.Must(`(?i)^[\pL'-]+\s+(?:and (?:line|flour|sugar|base)|marg(?:arine)?|fats?|lard|the|a|an|your|it|them|each|two|both|lightly|well|generously|together|\d)\b`)
 
 // doneTo follows a verb whose word is a thing too, and no ingredient: "grill sausages".
-var doneTo = regexp.MustCompile(`(?i)^stew w(?:ith)?\b|^(?:grill|toast|mash|season|score|roll|stack|core|stone|skin|quarter|grind|pound|crumble)\s+(?:\pL+ )?(?:sausages?|bacon|burgers?|halloumi|tomato(?:es)?|mushrooms?|aubergines?|courgettes?|corn|fish|salmon|prawns?|meat|beef|lamb|pork|steaks?|tofu|skewers?|kebabs?|koftas?|bread|breadcrumbs|buns?|baps?|rolls?|muffins?|pittas?|naans?|wraps?|tortillas?|crumpets?|slices?|nuts|almonds|hazelnuts|walnuts|cashews|seeds|spices|oats|coconut|pears?|plums?|peaches|pineapple|mangoe?s?|beans|chickpeas|biscuits?|strips?|sheets?)\b`)
+var doneTo = pattern.Must(`(?i)^stew w(?:ith)?\b|^(?:grill|toast|mash|season|score|roll|stack|core|stone|skin|quarter|grind|pound|crumble)\s+(?:\pL+ )?(?:sausages?|bacon|burgers?|halloumi|tomato(?:es)?|mushrooms?|aubergines?|courgettes?|corn|fish|salmon|prawns?|meat|beef|lamb|pork|steaks?|tofu|skewers?|kebabs?|koftas?|bread|breadcrumbs|buns?|baps?|rolls?|muffins?|pittas?|naans?|wraps?|tortillas?|crumpets?|slices?|nuts|almonds|hazelnuts|walnuts|cashews|seeds|spices|oats|coconut|pears?|plums?|peaches|pineapple|mangoe?s?|beans|chickpeas|biscuits?|strips?|sheets?)\b`)
 
 // edible are the foods that recipes list.
 var edible = wordSet("butter oil flour salt cream ice juice zest mince crumble mash stew batter marinade puree purée")
@@ -334,12 +334,12 @@ func thirdPerson(s string, at int, w string) (string, bool) {
 const who = `^\W*(?:\p{Lu}\p{Ll}+|(?i:he|she|everyone|everybody|someone|one(?: person| pupil)?|the other|(?:your )?partner(?: [a-d1-4])?|pupil [a-d1-4]|learner [a-d1-4]|cook [a-d1-4]|(?:the |a )?(?:teacher|technician|grown[- ]?up|adult)))\s+`
 
 var (
-	somebody = regexp.MustCompile(who + `$`)
-	whoDoes  = regexp.MustCompile(who + `(\p{Ll}+s) `)
+	somebody = pattern.Must(who + `$`)
+	whoDoes  = pattern.Must(who + `(\p{Ll}+s) `)
 )
 
 // colour stands before a "brown" that is none: "crisp and brown".
-var colour = regexp.MustCompile(`(?i)\b(?:crisp|golden|melted|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
+var colour = pattern.Must(`(?i)\b(?:crisp|golden|melted|risen|puffed|bubbling|hot|soft|firm|set|cooked|done) (?:and|&)\s*$`)
 
 // pairs are the verbs of two words by their first.
 var pairs = func() map[string][]string {
@@ -352,7 +352,7 @@ var pairs = func() map[string][]string {
 	return m
 }()
 
-var toTheBoil = regexp.MustCompile(`(?i)\b(?:to|on) (?:(?:the|a) )?(?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
+var toTheBoil = pattern.Must(`(?i)\b(?:to|on) (?:(?:the|a) )?(?:rolling |gentle |full |rapid )?(boil|simmer)\b`)
 
 // shifted moves times to where the sentence begins in its passage.
 func shifted(list []duration.Span, by int) []duration.Span {
@@ -418,7 +418,7 @@ func newClause(p passage, from, to int, oven bool, spans []duration.Span) (claus
 	return c, true
 }
 
-var inTotal = regexp.MustCompile(`(?i)^ (?:(?:in )?(?:total|altogether|all told)|left|to go|remaining)\b`)
+var inTotal = pattern.Must(`(?i)^ (?:(?:in )?(?:total|altogether|all told)|left|to go|remaining)\b`)
 
 // withoutAside leaves out the verbs in brackets where a time stands outside them and no verb
 // does, "25 min (toss halfway)", or one that says what the time is of: "Shape into 8 (soak the
@@ -437,13 +437,13 @@ func withoutAside(body string, verbs []spoken, spans []duration.Span, from int) 
 }
 
 // alsoTail says at the end that something else goes on: "wash up meanwhile".
-var alsoTail = regexp.MustCompile(`(?i)\pL,? ((?:in the )?(?:meanwhile|meantime))\W*$`)
+var alsoTail = pattern.Must(`(?i)\pL,? ((?:in the )?(?:meanwhile|meantime))\W*$`)
 
 // warns ends with a word behind which a danger is named.
-var warns = regexp.MustCompile(`(?i)\b(?:careful|caution|beware|warning|watch out|take care)$`)
+var warns = pattern.Must(`(?i)\b(?:careful|caution|beware|warning|watch out|take care)$`)
 
 // forbids begins what is not to be done, or a danger: "don't let it boil", "careful - steam".
-var forbids = regexp.MustCompile(`(?i)^\W*(?:be |take )?(?:careful|caution|beware|warning|watch out|care)\b|(?i)^\W*(?:(?:but|and|please|just) )?(?:do not|don'?t|don’t|never|avoid) \pL`)
+var forbids = pattern.Must(`(?i)^\W*(?:be |take )?(?:careful|caution|beware|warning|watch out|care)\b|(?i)^\W*(?:(?:but|and|please|just) )?(?:do not|don'?t|don’t|never|avoid) \pL`)
 
 var determiners = wordSet("the a an of your this for with in")
 
@@ -452,30 +452,21 @@ func letting(list []spoken) bool {
 	return len(list) > 0 && slices.Contains([]string{"let", "leave", "allow", "put"}, list[len(list)-1].word)
 }
 
-var otherwise = regexp.MustCompile(`(?i)^[\s,(]*(?:or|or even|or ideally|or preferably|or better|ideally|preferably|or up to|up to|or until|or for up to|or by)\s*(?:by machine\s*)?(?:for\s+)?$`)
+var otherwise = pattern.Must(`(?i)^[\s,(]*(?:or|or even|or ideally|or preferably|or better|ideally|preferably|or up to|up to|or until|or for up to|or by)\s*(?:by machine\s*)?(?:for\s+)?$`)
 
-// mentions reports whether a text has one of some words in it, which is
-// quicker to see than what a pattern says.
+// mentions reports whether a text has one of some words in it, as itself or as part of another.
 func mentions(s string, words ...string) bool {
 	low := strings.ToLower(s)
 	return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(low, w) })
 }
 
 // whileIn is where the end of a text says what goes on meanwhile.
-func whileIn(s string) []int {
-	if !mentions(s, "whil") {
-		return nil
-	}
-	return whileTail.FindStringIndex(s)
-}
+func whileIn(s string) []int { return whileTail.FindStringIndex(s) }
 
 // beside returns how much of the beginning of a text says that it is done
 // while something else goes on.
 func beside(s string) int {
-	if !mentions(s, "whil", "mean", "time", "as ", "inzw", "unter", "pendant", "entre") {
-		return 0
-	}
-	for _, form := range []*regexp.Regexp{whileBare, whileDoing} { // "While the rice cooks slice the pepper"
+	for _, form := range []*pattern.Pattern{whileBare, whileDoing} { // "While the rice cooks slice the pepper"
 		if m := form.FindString(s); m != "" {
 			if head, _, _ := headVerb(s[len(m):]); head != "" {
 				return len(m)
@@ -495,19 +486,19 @@ func beside(s string) int {
 }
 
 // stillSo says how a thing is when what follows is done: "whilst the bread is still hot".
-var stillSo = regexp.MustCompile(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|warm|cold|soft|wet|moist)\b`)
+var stillSo = pattern.Must(`(?i)^\W*(?:while|whilst|as) [^,.]*\b(?:hot|warm|cold|soft|wet|moist)\b`)
 
 // led are the last words of what leads to an order without a comma, as leads has it: "once the
 // onions are soft add the mince", "in a large bowl mix the flour".
 var (
 	led   = wordSet("soft hot boiling melted golden done cooked ready cool cold brown browned thick tender risen heat bowl pan saucepan jug knife fork spoon whisk board tin tray wok dish oil butter mixer processor blender cutter pin scissors brush that batches hands")
-	leads = regexp.MustCompile(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|in (?:[\pL-]+ )?(?:bowl|jug|pan|saucepan|wok|mixer|processor|blender)|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
+	leads = pattern.Must(`(?i)^\W*(?:with (?:damp|wet|wetted|floured|oiled|clean) hands|(?:once|when|as soon as) [^,;.]*|off the heat|after that|in batches|in (?:[\pL-]+ )?(?:bowl|jug|pan|saucepan|wok|mixer|processor|blender)|(?:in|on|using|with|over) (?:an?|the|your|another) [^,;.]{3,40}) $`)
 )
 
 // waits are verbs wherever a time follows them, as soLong has it: "shape into patties chill 10 min".
 var waits = wordSet("chill rest prove bake simmer")
 
-var soLong = regexp.MustCompile(`(?i)^ (?:for )?(?:about )?\d+(?: ?(?:-|–|to) ?\d+)? ?min`)
+var soLong = pattern.Must(`(?i)^ (?:for )?(?:about )?\d+(?: ?(?:-|–|to) ?\d+)? ?min`)
 
 // verbsIn finds the verbs of a clause, in order.
 func verbsIn(s string) []spoken {

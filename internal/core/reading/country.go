@@ -1,52 +1,21 @@
 package reading
 
 import (
-	"regexp"
-	"slices"
 	"strings"
 
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 )
 
 // A sign is a way of writing by which a country can be told.
 type sign struct {
 	says   string
-	words  *regexp.Regexp
+	words  *pattern.Pattern
 	weight int
-	stems  []string // of which a text that matches has one: quicker to look for
 }
 
 // in reports whether a text in small letters has the sign.
-func (s sign) in(text string) bool {
-	return (s.stems == nil || slices.ContainsFunc(s.stems, func(stem string) bool { return strings.Contains(text, stem) })) && s.words.MatchString(text)
-}
-
-var (
-	groups = regexp.MustCompile(`\([^()]*\)[?*]?`)
-	runs   = regexp.MustCompile(`[a-z][a-z ]+`)
-)
-
-// stems returns the longest plain words of each alternative of a pattern; nil
-// where one has none.
-func stems(pattern string) []string {
-	for groups.MatchString(pattern) {
-		pattern = groups.ReplaceAllString(pattern, ".")
-	}
-	var out []string
-	for _, way := range strings.Split(regexp.MustCompile(`\\[a-z]|.\?`).ReplaceAllString(pattern, "."), "|") {
-		longest := ""
-		for _, run := range runs.FindAllString(way, -1) {
-			if len(run) > len(longest) {
-				longest = run
-			}
-		}
-		if longest == "" {
-			return nil
-		}
-		out = append(out, longest)
-	}
-	return out
-}
+func (s sign) in(text string) bool { return s.words.MatchString(text) }
 
 func signs(list ...string) []sign {
 	var out []sign
@@ -59,7 +28,7 @@ func signs(list ...string) []sign {
 		if !ok {
 			words = says
 		}
-		out = append(out, sign{says, regexp.MustCompile(`(?:^|[^\pL])(?:` + strings.ToLower(words) + `)(?:$|[^\pL])`), weight, stems(strings.ToLower(words))})
+		out = append(out, sign{says, pattern.Must(`(?:^|[^\pL])(?:` + strings.ToLower(words) + `)(?:$|[^\pL])`), weight})
 	}
 	return out
 }
@@ -124,4 +93,4 @@ func country(text string) Units {
 	return Units{best, strings.Join(why[:min(named, len(why))], ", ")}
 }
 
-var metricFirst = regexp.MustCompile(`(?i)\d\s*(?:g|kg|ml)\s*(?:/|\(|or)\s*[\d½¼¾]+\s*(?:oz|lb|fl|pint|pt)`)
+var metricFirst = pattern.Must(`(?i)\d\s*(?:g|kg|ml)\s*(?:/|\(|or)\s*[\d½¼¾]+\s*(?:oz|lb|fl|pint|pt)`)

@@ -1,8 +1,9 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
+
+	"freshapron/internal/core/pattern"
 )
 
 // furniture takes out what is about the page and not about the dish: the way through a site to it,
@@ -66,17 +67,17 @@ func (r *reader) slides() bool {
 
 var (
 	// slide begins one of a lesson's slides.
-	slide = regexp.MustCompile(`(?i)^slide \d{1,2}\b\s*[:.–-]?\s*`)
+	slide = pattern.Must(`(?i)^slide \d{1,2}\b\s*[:.–-]?\s*`)
 	// innerBold is what stands in bold among other words.
-	innerBold = regexp.MustCompile(`\*\*([^*]+)\*\*`)
+	innerBold = pattern.Must(`\*\*([^*]+)\*\*`)
 	// breadcrumbs lead through a site: "Home » Mains » Bean stew".
-	breadcrumbs = regexp.MustCompile(`(?i)^(?:home|recipes?)\s*[»›>](?:[^»›>]{2,40}[»›>])*\s*([^»›>]{3,60})$`)
+	breadcrumbs = pattern.Must(`(?i)^(?:home|recipes?)\s*[»›>](?:[^»›>]{2,40}[»›>])*\s*([^»›>]{3,60})$`)
 	// pictureMark points at a picture: "[Fig. 2]".
-	pictureMark = regexp.MustCompile(`(?i)\s*[\[(](?:see )?(?:fig(?:ure)?|photo|picture|pic|image|step photo)s?\.? ?\d{1,2}[a-c]?[\])]`)
+	pictureMark = pattern.Must(`(?i)\s*[\[(](?:see )?(?:fig(?:ure)?|photo|picture|pic|image|step photo)s?\.? ?\d{1,2}[a-c]?[\])]`)
 	// answered is a gap to fill in with its answer behind it.
-	answered = regexp.MustCompile(`\pL?(?:\.{4,}|_{3,}|…{2,})\s*\((\pL[\pL ]{1,24})\)`)
+	answered = pattern.Must(`\pL?(?:\.{4,}|_{3,}|…{2,})\s*\((\pL[\pL ]{1,24})\)`)
 	// ofPage is on pages rather than a dish.
-	ofPage = regexp.MustCompile(`(?i)\b(?:packs?|resources?|booklets?|units?|books?|workbook|department|school|academy|college|worksheets?|page|food studies|food tech\w*|ks\d|year \d+|gcse)\b`)
+	ofPage = pattern.Must(`(?i)\b(?:packs?|resources?|booklets?|units?|books?|workbook|department|school|academy|college|worksheets?|page|food studies|food tech\w*|ks\d|year \d+|gcse)\b`)
 	// aboutPage is what is printed round a recipe by who publishes it.
-	aboutPage = regexp.MustCompile(`(?i)^(?:©|\(c\)|copyright\b|all rights reserved|(?:downloaded|printed|retrieved) (?:from|on)\b|(?:https?://|www\.)\S+$)|\b(?:all rights reserved|may be (?:photo)?copied)\b|^\d(?:[.,]\d+)? ?(?:/ ?5 ?|stars? ?)?(?:\(|from|out of|based on)?\s*\d+ (?:ratings?|votes?|reviews?)\W*$|^(?:\d ?x\b\s*){2,}$|^(?:us customary|metric|us|imperial)(?:\s*[|/–-]\s*(?:us customary|metric|us|imperial))+$|^cook mode\b|^did you make this\b`)
+	aboutPage = pattern.Must(`(?i)^(?:©|\(c\)|copyright\b|all rights reserved|(?:downloaded|printed|retrieved) (?:from|on)\b|(?:https?://|www\.)\S+$)|\b(?:all rights reserved|may be (?:photo)?copied)\b|^\d(?:[.,]\d+)? ?(?:/ ?5 ?|stars? ?)?(?:\(|from|out of|based on)?\s*\d+ (?:ratings?|votes?|reviews?)\W*$|^(?:\d ?x\b\s*){2,}$|^(?:us customary|metric|us|imperial)(?:\s*[|/–-]\s*(?:us customary|metric|us|imperial))+$|^cook mode\b|^did you make this\b`)
 )

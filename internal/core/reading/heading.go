@@ -1,10 +1,11 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+
+	"freshapron/internal/core/pattern"
 )
 
 // section of a text.
@@ -20,12 +21,12 @@ const (
 // headings by the words that are all of them, or begin them before a colon.
 var headings = []struct {
 	is    section
-	words *regexp.Regexp
+	words *pattern.Pattern
 }{
-	{facts, regexp.MustCompile(`(?i)^you(?:'ll| will)? need (?:the following|this|these) (?:equipment|kit|tools)\b`)},
-	{list, regexp.MustCompile(`(?i)^(?:(?:weigh|measure|collect|gather)(?: out)?\s*:\s*$|(?:gather|collect)\s*$|(?:list of |the |main |your |dry |wet )?ingredients?(?: list)?(?: (?:and|&) (?:amounts?|quantit(?:y|ies)|weights?|measures?))?(?: needed| (?:i|we|you) need)?|what do (?:i|we|you) need\??|(?:what|things|stuff) (?:i|we|you)?(?:'ll| will)? ?(?:need )?to bring|bring(?: in)? from home|stuff (?:you|we|i)(?:'ll| will)? need|for \d people (?:you|we) need|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need(?: to (?:bring|get|buy|collect|weigh out)(?: (?:in|from home))?)?|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|(?:quantit(?:y|ies)|amounts?) (?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group(?: of \d)?|bench)|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:method of (?:working|work|making)|step[- ]by[- ]step(?: method)?|(?:the |my |our |cooking |preparation |recipe )?methods?(?: (?:in (?:brief|short)|summary|outline))?|how (?:you|we|i|to) (?:make|do|cook) (?:it|this|them)|how it(?:'s| is) (?:done|made)|how-to|(?:order|plan|stages|sequence) of (?:work|making|cooking)|(?:time|production|making) plan|sequence|stages?|tasks?\W*$|make it|now\W*$|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:i|we|they) did|what (?:i|we)(?:['’]ll| will| am going to| are going to) do|what (?:to|you|u|they|we|i|pupils|learners|students) do|what do (?:i|we|you|they) do\??|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|time ?lines?|method ?/ ?timings?|do (?:this|it)(?:\s*:|$)|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake|go|make it|start)|process)\b`)},
-	{facts, regexp.MustCompile(`(?i)^(?:kit list|(?:equipment|utensils|tools|kit)(?: (?:needed|from (?:the )?(?:store|prep room|cupboard|drawers?)|(?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group|bench)))?|notes?|(?:top )?tips?|hygiene(?: (?:and|&) safety)?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning(?: (?:outcomes?|objectives?|intentions?|aims?|focus))?|skills?|success criteria|vocabulary|health (?:and|&) safety|h ?& ?s|safety|evaluation|starter (?:activity|task)|how did (?:i|we|you|it|they) (?:do|go)\b\??|homework|hwk|hw|h/w|extension|plenary|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words(?: (?:to use|bank))?|word ?bank|key (?:words|terms|skills|facts)|(?:the )?functions? of (?:the |your )?ingredients|what (?:the )?ingredients do|checks?)\b`)},
+	{facts, pattern.Must(`(?i)^you(?:'ll| will)? need (?:the following|this|these) (?:equipment|kit|tools)\b`)},
+	{list, pattern.Must(`(?i)^(?:(?:weigh|measure|collect|gather)(?: out)?\s*:\s*$|(?:gather|collect)\s*$|(?:list of |the |main |your |dry |wet )?ingredients?(?: list)?(?: (?:and|&) (?:amounts?|quantit(?:y|ies)|weights?|measures?))?(?: needed| (?:i|we|you) need)?|what do (?:i|we|you) need\??|(?:what|things|stuff) (?:i|we|you)?(?:'ll| will)? ?(?:need )?to bring|bring(?: in)? from home|stuff (?:you|we|i)(?:'ll| will)? need|for \d people (?:you|we) need|ing(?:r(?:ed)?)?s?\b\.?|what to get out|get out|(?:what )?you(?:'ll| will)?(?: also)? need(?: to (?:bring|get|buy|collect|weigh out)(?: (?:in|from home))?)?|what you need|shopping list|things you need|to buy|zutaten|ingrédients?|ingredienser|ingredienti|ingredientes|ingrediënten|(?:what )?(?:we|i)(?:'ll| will)? need|needed|(?:quantit(?:y|ies)|amounts?) (?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group(?: of \d)?|bench)|for the class|per (?:pair|pupil|learner|group|person|student|child|bench)|each (?:child|pupil|student|learner|person|pair|group)(?: (?:will )?(?:needs?|brings?))?|for (?:each|one) (?:pupil|learner|pair|person))\b`)},
+	{method, pattern.Must(`(?i)^(?:method of (?:working|work|making)|step[- ]by[- ]step(?: method)?|(?:the |my |our |cooking |preparation |recipe )?methods?(?: (?:in (?:brief|short)|summary|outline))?|how (?:you|we|i|to) (?:make|do|cook) (?:it|this|them)|how it(?:'s| is) (?:done|made)|how-to|(?:order|plan|stages|sequence) of (?:work|making|cooking)|(?:time|production|making) plan|sequence|stages?|tasks?\W*$|make it|now\W*$|meth\b\.?|jobs?|steps?|(?:cooking )?directions?|(?:cooking )?instructions?|preparation|procedure|how to(?: (?:make|do|cook)(?: it| them| this)?)?|i do|what (?:i|we|they) did|what (?:i|we)(?:['’]ll| will| am going to| are going to) do|what (?:to|you|u|they|we|i|pupils|learners|students) do|what do (?:i|we|you|they) do\??|to make(?: it| them)?|making(?: it)?|the how|zubereitung|préparation|gör så här|tillagning|preparazione|preparación|bereiding|timings?|time ?lines?|method ?/ ?timings?|do (?:this|it)(?:\s*:|$)|do this|do(?:\s*:|$)|production(?:$|\s*:)|now cook|here's how|let's (?:cook|bake|go|make it|start)|process)\b`)},
+	{facts, pattern.Must(`(?i)^(?:kit list|(?:equipment|utensils|tools|kit)(?: (?:needed|from (?:the )?(?:store|prep room|cupboard|drawers?)|(?:per|for each|for one) (?:pair|pupil|learner|student|child|person|group|bench)))?|notes?|(?:top )?tips?|hygiene(?: (?:and|&) safety)?|chef'?s notes?|cook'?s notes?|nutrition(?:al)?(?: information| facts)?|storage|variations?|substitutions?|allergens?|contains|learning(?: (?:outcomes?|objectives?|intentions?|aims?|focus))?|skills?|success criteria|vocabulary|health (?:and|&) safety|h ?& ?s|safety|evaluation|starter (?:activity|task)|how did (?:i|we|you|it|they) (?:do|go)\b\??|homework|hwk|hw|h/w|extension|plenary|serving suggestions?|per serving|tags?|categor(?:y|ies)|comments?|reviews?|about|introduction|intro|source|did you know|questions?|science|words(?: (?:to use|bank))?|word ?bank|key (?:words|terms|skills|facts)|(?:the )?functions? of (?:the |your )?ingredients|what (?:the )?ingredients do|checks?)\b`)},
 }
 
 // forOne takes the yield that the heading of a list implies: "Per pair".
@@ -48,22 +49,22 @@ func (r *reader) forOne(l *line) {
 }
 
 // forEach says for whom a list is.
-var forEach = regexp.MustCompile(`(?i)^(?:(?:quantit(?:y|ies)|amounts?) )?(?:per|for each|each|for one) (?:(pair|pupil|student|learner|child|person)\b|group of ([2-6])\b)`)
+var forEach = pattern.Must(`(?i)^(?:(?:quantit(?:y|ies)|amounts?) )?(?:per|for each|each|for one) (?:(pair|pupil|student|learner|child|person)\b|group of ([2-6])\b)`)
 
 // perOne are pairs and learners without the word before: "(pairs)".
-var perOne = regexp.MustCompile(`(?i)^(?:a |one |in )?(pair|pupil|student|learner|person)s?$`)
+var perOne = pattern.Must(`(?i)^(?:a |one |in )?(pair|pupil|student|learner|person)s?$`)
 
 // perSome says for whom without saying how many they are.
-var perSome = regexp.MustCompile(`(?i)^\(?(?:per|for each|each|for) (?:the )?(?:group|bench|class|team|table|dish|recipe)\)?:?$`)
+var perSome = pattern.Must(`(?i)^\(?(?:per|for each|each|for) (?:the )?(?:group|bench|class|team|table|dish|recipe)\)?:?$`)
 
 // forWhomIn finds for whom a list is in the words over it.
-var forWhomIn = regexp.MustCompile(`(?i)\b(?:per|for each|each|for one) (?:pair|pupil|student|learner|child|person|group of [2-6])\b`)
+var forWhomIn = pattern.Must(`(?i)\b(?:per|for each|each|for one) (?:pair|pupil|student|learner|child|person|group of [2-6])\b`)
 
 // ofTheClassOnly are amounts for everybody, where there are others for one bench.
 const ofTheClassOnly = "for the class"
 
 // forTheClass stands over them.
-var forTheClass = regexp.MustCompile(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$|^(?:whole )?class (?:totals?|order|amounts?|quantit(?:y|ies))\s*:?$`)
+var forTheClass = pattern.Must(`(?i)^(?:(?:order|amounts?|quantit(?:y|ies)|ingredients?|totals?|needed|shopping(?: list)?|requisition|to order)\s*[:–-]?\s*)?(?:for|per)\s+(?:the\s+)?(?:whole\s+)?class(?:\s*\(?(?:of )?\d{0,2}\)?)?\s*:?$|^(?:whole )?class (?:totals?|order|amounts?|quantit(?:y|ies))\s*:?$`)
 
 // listForOne reports whether there is a list for one of the class.
 func (r *reader) listForOne() bool {
@@ -76,10 +77,10 @@ func (r *reader) listForOne() bool {
 }
 
 // ingredientsFor stands before for whom.
-var ingredientsFor = regexp.MustCompile(`(?i)^(?:ingredients|(?:what )?(?:you|we) need)\W+`)
+var ingredientsFor = pattern.Must(`(?i)^(?:ingredients|(?:what )?(?:you|we) need)\W+`)
 
 // label begins a line with when it is done.
-var label = regexp.MustCompile(`(?i)^(?:(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?|l\d)\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)
+var label = pattern.Must(`(?i)^(?:(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?|l\d)\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)
 
 // heading takes a line that begins a section, with what follows it; it reports
 // false where the line is no heading after all.
@@ -143,7 +144,7 @@ func (r *reader) aside(rest string) bool {
 }
 
 // ruled are the dashes around "-- Ingredients --".
-var ruled = regexp.MustCompile(`^[-=~]*\s*(.+?)\s*[-=~]{2,}$`)
+var ruled = pattern.Must(`^[-=~]*\s*(.+?)\s*[-=~]{2,}$`)
 
 // headingOf recognises "Ingredients:", "METHOD" and "Ingredients (serves 4)".
 func headingOf(text string) (is section, rest string, ok bool) {
@@ -170,6 +171,6 @@ func headingOf(text string) (is section, rest string, ok bool) {
 	return 0, "", false
 }
 
-var partWords = regexp.MustCompile(`(?i)^(?:for .*|(?:per|each) (?:pair|pupil|learner|student|child|person|bench|group(?: of \d)?)|\(.*\)|serves \d+|qty|quantit(?:y|ies)|amounts?|weights?)$`)
+var partWords = pattern.Must(`(?i)^(?:for .*|(?:per|each) (?:pair|pupil|learner|student|child|person|bench|group(?: of \d)?)|\(.*\)|serves \d+|qty|quantit(?:y|ies)|amounts?|weights?)$`)
 
 func firstWord(s string) string { return wordIn.FindString(s) }

@@ -2,13 +2,13 @@ package reading
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 )
 
@@ -198,47 +198,47 @@ func (r *reader) askOfNote(at int, item string, t recipe.Taking) {
 	}
 }
 
-var instead = regexp.MustCompile(`(?i)^or (.+)$`)
+var instead = pattern.Must(`(?i)^or (.+)$`)
 
 // ofTheSame says more of a thing by another's name: "milk or dark", "reduced salt".
-var ofTheSame = regexp.MustCompile(`(?i)\bor\b|^(?:reduced|low|less|no|without|not|unsalted|lower)\b|[- ]free$`)
+var ofTheSame = pattern.Must(`(?i)\bor\b|^(?:reduced|low|less|no|without|not|unsalted|lower)\b|[- ]free$`)
 
 var (
-	several      = regexp.MustCompile(`(?i) (?:plus|and|\+|&) `)
-	eachOf       = regexp.MustCompile(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half |pinch|dash|handful|splash|drizzle)[^,]{0,18}?)\s+(?:of )?each(?: of)?:?\s+(\pL.*)$`)
-	twoKinds     = regexp.MustCompile(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                           // "1 red + 1 yellow pepper"
-	stirredWith  = regexp.MustCompile(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|w/|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                      // "1 tsp cornflour mixed with 2 tbsp water"
-	cubeIn       = regexp.MustCompile(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                           // "1 stock cube in 300 ml boiling water"
-	eachLast     = regexp.MustCompile(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                                                     // "cumin/coriander - 1 tsp each"
-	moreOf       = regexp.MustCompile(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                                                // "1 egg + 1 to glaze"
-	moreWeighed  = regexp.MustCompile(`(?i)^(\d[\d./]* ?(?:g|kg|ml|l|oz|lb|tsp|tbsp|cups?) (\pL[\pL' -]*?)),? (?:\+|and|plus) (\d[\d./]* ?(?:g|kg|ml|l|oz|tsp|tbsp)) ((?:for|to) \pL.*)$`) // "75 g cheese plus 25 g for the top"
-	slashedBoth  = regexp.MustCompile(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                                                       // "1 chicken breast / quorn pieces"
-	stockFrom    = regexp.MustCompile(`(?i)^(.+ stock),? ((?:made|mixed) (?:up )?(?:with|from|using) .*(?:cubes?|pots?|powder|granules))$`)
-	perHeadOf    = regexp.MustCompile(`(?i)^(.+?),? \(?(each|p\.? ?p\.?|per (?:pair|group|bench|person|pupil|student|learner|child|head))\)?$`)                                        // "1 egg per pair"
-	servedWith   = regexp.MustCompile(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
-	soManyOf     = regexp.MustCompile(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
-	sizeBehind   = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
-	looseBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?)(?:,| [–-])? (?:an? )?(?:small |large |big |good )?(thumb|knob|pinch|handful|splash|drizzle|bunch|sprig|dash|glug)$`)    // "ginger thumb"
-	aboutBehind  = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,24}?) (?:about|approx\.?|around|roughly) ((?:\d|[½¼]).*)$`)                                                                   // "ghee about 3 tbsp"
-	spoonsBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]{2,20}?) (half|one|two|three|an?) (spoons?|mugs?|cups?)$`)                                                                       // "salt half spoon"
-	ifHad        = regexp.MustCompile(`(?i),? if (?:you|u|we)(?:['’]ve| have)(?: (?:it|any|some|got (?:it|any)))?$`)
-	barePuree    = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? )[\d/½¼ x]*(?:tbsp|tsp|tablespoons?|teaspoons?|squirts?)(?: of)?) pur[ée]e$`) // which is of tomatoes where nothing is said
-	spoonOf      = regexp.MustCompile(`(?i)^(an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
-	eggWash      = regexp.MustCompile(`(?i)^(\d )?egg[ -]?(?:wash|glaze)(?: \([^()]*\))?$`)
-	andAhead     = regexp.MustCompile(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
-	saltSlash    = regexp.MustCompile(`(?i)^salt ?/ ?pepper$`)
-	broughtIn    = regexp.MustCompile(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
-	slicesBehind = regexp.MustCompile(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                                // "3 cucumber slices"
-	sprinkles    = regexp.MustCompile(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
-	slashedFirst = regexp.MustCompile(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:.…–-]+(\d[^,]*)$`)
-	slashed      = regexp.MustCompile(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
-	eitherOf     = regexp.MustCompile(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans|sugar|cream|oil|vinegar|rice|pasta|yoghurt|lentils|juice|onions?|peppers?)\s*(?:$|[-–,:(…]|\.{2,}|\d)`)
-	bothOf       = regexp.MustCompile(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
-	partOfFruit  = regexp.MustCompile(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
+	several      = pattern.Must(`(?i) (?:plus|and|\+|&) `)
+	eachOf       = pattern.Must(`(?i)^((?:\d|[½¼¾⅓⅔]|an? |one |half |pinch|dash|handful|splash|drizzle)[^,]{0,18}?)\s+(?:of )?each(?: of)?:?\s+(\pL.*)$`)
+	twoKinds     = pattern.Must(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                           // "1 red + 1 yellow pepper"
+	stirredWith  = pattern.Must(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|w/|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                      // "1 tsp cornflour mixed with 2 tbsp water"
+	cubeIn       = pattern.Must(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                           // "1 stock cube in 300 ml boiling water"
+	eachLast     = pattern.Must(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                                                     // "cumin/coriander - 1 tsp each"
+	moreOf       = pattern.Must(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                                                // "1 egg + 1 to glaze"
+	moreWeighed  = pattern.Must(`(?i)^(\d[\d./]* ?(?:g|kg|ml|l|oz|lb|tsp|tbsp|cups?) (\pL[\pL' -]*?)),? (?:\+|and|plus) (\d[\d./]* ?(?:g|kg|ml|l|oz|tsp|tbsp)) ((?:for|to) \pL.*)$`) // "75 g cheese plus 25 g for the top"
+	slashedBoth  = pattern.Must(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                                                       // "1 chicken breast / quorn pieces"
+	stockFrom    = pattern.Must(`(?i)^(.+ stock),? ((?:made|mixed) (?:up )?(?:with|from|using) .*(?:cubes?|pots?|powder|granules))$`)
+	perHeadOf    = pattern.Must(`(?i)^(.+?),? \(?(each|p\.? ?p\.?|per (?:pair|group|bench|person|pupil|student|learner|child|head))\)?$`)                                        // "1 egg per pair"
+	servedWith   = pattern.Must(`(?i)^([^,]+), ([^,]+(?:, [^,]+)?) (to (?:serve|garnish|finish|decorate|top))$`)                                                                 // "4 buns, lettuce and tomato to serve"
+	soManyOf     = pattern.Must(`(?i)^(tins?|cans?|jars?|packs?|packets?|bags?|tubs?|cartons?|bunch|sachets?|cloves?|slices?|sticks?) (?:of )?(\pL[\pL' -]+?) [x×] ?(\d{1,2})$`) // "tin chopped tomatoes x1"
+	sizeBehind   = pattern.Must(`(?i)^(\pL[\pL ]{2,20}?) (\d{1,2}) (lge|lg|large|med|medium|small|sml)$`)                                                                        // "onion 1 lge"
+	looseBehind  = pattern.Must(`(?i)^(\pL[\pL ]{2,20}?)(?:,| [–-])? (?:an? )?(?:small |large |big |good )?(thumb|knob|pinch|handful|splash|drizzle|bunch|sprig|dash|glug)$`)    // "ginger thumb"
+	aboutBehind  = pattern.Must(`(?i)^(\pL[\pL ]{2,24}?) (?:about|approx\.?|around|roughly) ((?:\d|[½¼]).*)$`)                                                                   // "ghee about 3 tbsp"
+	spoonsBehind = pattern.Must(`(?i)^(\pL[\pL ]{2,20}?) (half|one|two|three|an?) (spoons?|mugs?|cups?)$`)                                                                       // "salt half spoon"
+	ifHad        = pattern.Must(`(?i),? if (?:you|u|we)(?:['’]ve| have)(?: (?:it|any|some|got (?:it|any)))?$`)
+	barePuree    = pattern.Must(`(?i)^((?:\d|[½¼]|an? )[\d/½¼ x]*(?:tbsp|tsp|tablespoons?|teaspoons?|squirts?)(?: of)?) pur[ée]e$`) // which is of tomatoes where nothing is said
+	spoonOf      = pattern.Must(`(?i)^(an? )?((?:level |heaped )?(?:tsp|tbsp|teaspoon|tablespoon|dsp)) (?:of )?`)
+	eggWash      = pattern.Must(`(?i)^(\d )?egg[ -]?(?:wash|glaze)(?: \([^()]*\))?$`)
+	andAhead     = pattern.Must(`(?i)^(?:and|plus|also|then) ((?:\d|[½¼¾⅓⅔]|half |one |two |three |four ).*)$`) // a line that goes on in a list as it is spoken
+	saltSlash    = pattern.Must(`(?i)^salt ?/ ?pepper$`)
+	broughtIn    = pattern.Must(`(?i) (in an? (?:named |small |lidded |sealed |clean |screw-top )*(?:pot|tub|jar|bag|box|container|bottle)\b.*)$`) // "a little milk in a pot with a lid"
+	slicesBehind = pattern.Must(`(?i)^((?:\d|[½¼])[^ ]*|a few|some) (\pL[\pL ]{2,20}?) (slices?)$`)                                                // "3 cucumber slices"
+	sprinkles    = pattern.Must(`(?i)^(.*\b)sprinkles\b`)                                                                                          // which is what to do anywhere else
+	slashedFirst = pattern.Must(`^(\pL+)/(\pL+)((?: \pL+)*?)[ ,:.…–-]+(\d[^,]*)$`)
+	slashed      = pattern.Must(`^(.*?)(\pL+)/(\pL+)((?: \pL+)*)$`)
+	eitherOf     = pattern.Must(`(?i)\b(\pL+) or (\pL+) (mince|stock|cheese|milk|flour|noodles|beans|sugar|cream|oil|vinegar|rice|pasta|yoghurt|lentils|juice|onions?|peppers?)\s*(?:$|[-–,:(…]|\.{2,}|\d)`)
+	bothOf       = pattern.Must(`(?i)^(?:the |finely |grated )*(?:zest|rind|juice) (?:and|&|\+|plus) (?:the )?(?:zest|rind|juice) of\b`)
+	partOfFruit  = pattern.Must(`(?i)^(?:finely |grated |the )*(zest|juice|rind)\s+((?:\d|[½¼¾⅓⅔])[\d/½¼¾]*)\s+(\pL+)$`)
 )
 
 // kit is what people are told to bring among the ingredients.
-var kit = regexp.MustCompile(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s*\(\d+\))?(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+var kit = pattern.Must(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s*\(\d+\))?(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
 
 // misprinted takes the likely figure of l50 g, and asks. It reports false of a line
 // whose figure is as it should be.
@@ -265,7 +265,7 @@ func misprintIn(item string) (figure, likely string, ok bool) {
 
 // misprint is a figure in which a letter stands for one that looks like it:
 // l50 g, 1OO g, I tsp.
-var misprint = regexp.MustCompile(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|t['’]?sp?n|tbsp|teaspoons?|tablespoons?|cups?)\b`)
+var misprint = pattern.Must(`^([\dlI|OoS]*\d[\dlI|OoS.,]*|[lI|][OoI\d]*)\s*(g|kg|ml|oz|l|cl|tsp|t['’]?sp?n|tbsp|teaspoons?|tablespoons?|cups?)\b`)
 
 // looksLike are the figures that such letters look like.
 var looksLike = strings.NewReplacer("l", "1", "I", "1", "|", "1", "O", "0", "o", "0", "S", "5")
@@ -286,9 +286,9 @@ func (r *reader) take(item string) recipe.Taking {
 }
 
 // ohAhead is a nought where a word begins: "8oz 0ats".
-var ohAhead = regexp.MustCompile(`(^|\s)0(\pL{2,})`)
+var ohAhead = pattern.Must(`(^|\s)0(\pL{2,})`)
 
-var arrow = regexp.MustCompile(`\s*(?:→|->|=>)\s*`)
+var arrow = pattern.Must(`\s*(?:→|->|=>)\s*`)
 
 // amounts reports whether a line is an ingredient with an amount, looked at
 // once.
@@ -333,7 +333,7 @@ func (r *reader) amount(l line) bool {
 }
 
 // ofClass is a line about the lesson: "Class: 7C" is no seven cups.
-var ofClass = regexp.MustCompile(`(?i)^(?:class|group|year|set|form|room|lesson|week|period|date|time|name|teacher|topic|unit)\s*[:=]`)
+var ofClass = pattern.Must(`(?i)^(?:class|group|year|set|form|room|lesson|week|period|date|time|name|teacher|topic|unit)\s*[:=]`)
 
 // known reports whether a line is the name of something in the pantry.
 func (r *reader) known(item string) bool {
@@ -347,11 +347,11 @@ func (r *reader) severalKnown(item string) bool {
 	return len(parts) > 1 && !slices.ContainsFunc(parts, func(p string) bool { return !r.known(p) })
 }
 
-var andKnown = regexp.MustCompile(`\s*(?:,|&|\+|\band\b)\s*`)
+var andKnown = pattern.Must(`\s*(?:,|&|\+|\band\b)\s*`)
 
 // speaksOf reports whether a line names something to eat anywhere.
 func (r *reader) speaksOf(item string) bool {
 	return len(r.pantry.Mentioned(item)) > 0 || toTaste.MatchString(item)
 }
 
-var toTaste = regexp.MustCompile(`(?i)\b(?:to taste|to serve|to garnish|to decorate|for frying|for greasing|for dusting|seasoning|topping|filling|oil|water)\b`)
+var toTaste = pattern.Must(`(?i)\b(?:to taste|to serve|to garnish|to decorate|for frying|for greasing|for dusting|seasoning|topping|filling|oil|water)\b`)

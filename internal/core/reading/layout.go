@@ -2,13 +2,13 @@ package reading
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 )
 
 // layOut brings what people lay out in columns and by the clock into lines of one
@@ -76,7 +76,7 @@ func (r *reader) lookAlikes() {
 }
 
 // lookAlike is a figure of letters and digits; "2l" is two litres.
-var lookAlike = regexp.MustCompile(`\b(?:[lI][\dO]+|\d+[IO][\dIO]*|\d+l\d[\dlIO]*)\b`)
+var lookAlike = pattern.Must(`\b(?:[lI][\dO]+|\d+[IO][\dIO]*|\d+l\d[\dlIO]*)\b`)
 
 // hanging joins what was broken at the end of a line: a word, "sul-" over "tanas", and an ingredient
 // that goes on, "2 carrots, peeled and" over "grated".
@@ -105,14 +105,14 @@ func (r *reader) hanging() {
 const mostHanging = 5
 
 var (
-	brokenWord = regexp.MustCompile(`\b(\pL{2,})-$`)
-	lowWord    = regexp.MustCompile(`^\p{Ll}{2,}\W*$`)
-	openEnd    = regexp.MustCompile(`(?i)(?:\b(?:and|or|with)|,)$`)
+	brokenWord = pattern.Must(`\b(\pL{2,})-$`)
+	lowWord    = pattern.Must(`^\p{Ll}{2,}\W*$`)
+	openEnd    = pattern.Must(`(?i)(?:\b(?:and|or|with)|,)$`)
 	keptHyphen = wordSet("self semi all extra non pre re half low full oven air long short well medium free wood fat one two three")
 )
 
 // shared says that several benches work from one: "(1 between 4)".
-var shared = regexp.MustCompile(`(?i)\s*\((?:to )?(?:1|one|share|shared)(?: (?:egg|tin|pack|it))? between (?:\d|two|three|four|pairs|tables|benches)\b[^()]*\)`)
+var shared = pattern.Must(`(?i)\s*\((?:to )?(?:1|one|share|shared)(?: (?:egg|tin|pack|it))? between (?:\d|two|three|four|pairs|tables|benches)\b[^()]*\)`)
 
 // arrows parts what is taken from what is done with it: "175 g chocolate, 175 g butter -> melt
 // together".
@@ -131,13 +131,13 @@ func (r *reader) arrows() {
 	}
 }
 
-var thenDone = regexp.MustCompile(`^(.+?)\s*(?:-+>|→|=+>)\s*(\pL.*)$`)
+var thenDone = pattern.Must(`^(.+?)\s*(?:-+>|→|=+>)\s*(\pL.*)$`)
 
 // untilBare is a stretch of minutes without the word: "boil 15–20 until soft".
-var untilBare = regexp.MustCompile(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)
+var untilBare = pattern.Must(`(?i)(\b(?:boil|simmer|bake|cook|fry|roast|steam|grill|chill|prove|rest) \d{1,2} ?[-–] ?\d{1,2}) ((?:until|till?)\b)`)
 
 // bakedBehind is a bake of its heat and its minutes: "lay on a tray, 200c 12-15 min".
-var bakedBehind = regexp.MustCompile(`(?i)([,;] )((?:1[4-9]|2[0-4])[05]) ?c,? (?:for )?(\d{1,2}(?: ?[-–] ?\d{1,2})? ?min)`)
+var bakedBehind = pattern.Must(`(?i)([,;] )((?:1[4-9]|2[0-4])[05]) ?c,? (?:for )?(\d{1,2}(?: ?[-–] ?\d{1,2})? ?min)`)
 
 // telegraphed writes the minutes out where a line goes through a method in words and bare
 // figures, and asks: "mix 3, knead 10, shape, prove 20, bake 220 for 12".
@@ -184,21 +184,21 @@ func changed(text, other string) string {
 }
 
 var (
-	wordAndFigure = regexp.MustCompile(`(?i)\b((?:mix|knead|prove|rest|bake|cook|boil|simmer|fry|chill|cool|roast|steam|grill|rise|soak|whisk|beat|cream|stand|brown|sweat|toast|blend) \d{1,2})(\s*(?:[(,;.]|$))`)
-	moreAlone     = regexp.MustCompile(`(?i)\b((?:another|a further|further) \d{1,3}) ((?:until|till?|or so)\b)`)
-	waitAlone     = regexp.MustCompile(`(?i)\b((?:prove|proof|rise|rest|chill|cool|simmer|marinate|soak|steam|stand) (?:for )?\d{1,3}) ((?:on|in|at|over|under|by|somewhere) )`)
-	backAlone     = regexp.MustCompile(`(?i)\b(back in(?: the oven)?)(?: for)? (\d{1,2}(?: ?[-–] ?\d{1,2})?) (until|till?)\b`)
-	lidAlone      = regexp.MustCompile(`(?i)\b((?:cover|lid on|covered|stand),) (\d{1,2})\.?$`)
-	sideAlone     = regexp.MustCompile(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
-	heatAlone     = regexp.MustCompile(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2}(?: ?[-–] ?\d{1,2})?)(?:\s*mins?)?\b`)
-	heatSlashes   = regexp.MustCompile(`^((?:1[4-9]|2[0-4])0) ?/ ?(\d{1,2}(?: ?[–-] ?\d{1,2})?) ?/ ?`)
-	heatSlash     = regexp.MustCompile(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)
-	heatFor       = regexp.MustCompile(`(?i)(\b(?:to|at|oven|bake|roast|cook) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
-	heatAndFigure = regexp.MustCompile(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)
+	wordAndFigure = pattern.Must(`(?i)\b((?:mix|knead|prove|rest|bake|cook|boil|simmer|fry|chill|cool|roast|steam|grill|rise|soak|whisk|beat|cream|stand|brown|sweat|toast|blend) \d{1,2})(\s*(?:[(,;.]|$))`)
+	moreAlone     = pattern.Must(`(?i)\b((?:another|a further|further) \d{1,3}) ((?:until|till?|or so)\b)`)
+	waitAlone     = pattern.Must(`(?i)\b((?:prove|proof|rise|rest|chill|cool|simmer|marinate|soak|steam|stand) (?:for )?\d{1,3}) ((?:on|in|at|over|under|by|somewhere) )`)
+	backAlone     = pattern.Must(`(?i)\b(back in(?: the oven)?)(?: for)? (\d{1,2}(?: ?[-–] ?\d{1,2})?) (until|till?)\b`)
+	lidAlone      = pattern.Must(`(?i)\b((?:cover|lid on|covered|stand),) (\d{1,2})\.?$`)
+	sideAlone     = pattern.Must(`(?i)\b((?:fry|grill|cook|brown|sear|griddle) \d{1,2}) ((?:each|a|per) side)\b`)
+	heatAlone     = pattern.Must(`(?i)(^|, |; |\. |\bthen )((?:1[4-9]|2[0-4])0) for (\d{1,2}(?: ?[-–] ?\d{1,2})?)(?:\s*mins?)?\b`)
+	heatSlashes   = pattern.Must(`^((?:1[4-9]|2[0-4])0) ?/ ?(\d{1,2}(?: ?[–-] ?\d{1,2})?) ?/ ?`)
+	heatSlash     = pattern.Must(`(?i)^(\d{1,2}[.)] )?((?:1[4-9]|2[0-4])0) ?[/,] ?(\d{1,2}(?: ?[–-] ?\d{1,2})? ?min)`)
+	heatFor       = pattern.Must(`(?i)(\b(?:to|at|oven|bake|roast|cook) (?:1[4-9]|2[0-4])[05](?: ?°?C)? for \d{1,2})(\s*(?:[.,;)]|$))`)
+	heatAndFigure = pattern.Must(`(?i)\b((?:bake|roast|cook|oven) \d{3}) (?:for )?(\d{1,2})\b`)
 )
 
 // seasoning is salt and pepper, in short.
-var seasoning = regexp.MustCompile(`(?i)^(?:s ?(?:&|\+|n|and) ?p|seasoning)\.?$`)
+var seasoning = pattern.Must(`(?i)^(?:s ?(?:&|\+|n|and) ?p|seasoning)\.?$`)
 
 // bracketed reads bare figures in brackets behind numbered steps as their minutes, where
 // most have them: "3. Dice the cheese. (8)".
@@ -222,7 +222,7 @@ func bracketed(lines []line) {
 	}
 }
 
-var minutesBehind = regexp.MustCompile(`^(.+?)\s*\((\d{1,2})\)$`)
+var minutesBehind = pattern.Must(`^(.+?)\s*\((\d{1,2})\)$`)
 
 // minutesAhead takes the minutes that stand in brackets before a step for those of all of it:
 // "Step 1 (5 min): Peel and chop the potatoes".
@@ -241,9 +241,9 @@ func (l *line) minutesAhead() {
 	}
 }
 
-var besideBehind = regexp.MustCompile(`(?i)[.;,] (?:meanwhile|in the meantime|while|whilst)\b`)
+var besideBehind = pattern.Must(`(?i)[.;,] (?:meanwhile|in the meantime|while|whilst)\b`)
 
-var minutesFirst = regexp.MustCompile(`(?i)^\((\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m))\)\s*[:.–-]?\s*(\pL.*)$`)
+var minutesFirst = pattern.Must(`(?i)^\((\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m))\)\s*[:.–-]?\s*(\pL.*)$`)
 
 // forWhom takes "(each child) 4 strawberries · 4 grapes" apart.
 func (r *reader) forWhom(l *line) {
@@ -256,7 +256,7 @@ func (r *reader) forWhom(l *line) {
 	*l = made(*l, m[2], preface)
 }
 
-var whomAhead = regexp.MustCompile(`(?i)^\(((?:each|per|for each) (?:pair|pupil|student|learner|child|person))\)\s*(.+)$`)
+var whomAhead = pattern.Must(`(?i)^\(((?:each|per|for each) (?:pair|pupil|student|learner|child|person))\)\s*(.+)$`)
 
 // symbols turns a list whose things are the names of pictures: "[potato] 2  [leek] 1".
 func (l *line) symbols() {
@@ -266,7 +266,7 @@ func (l *line) symbols() {
 	*l = made(*l, strings.TrimRight(symbol.ReplaceAllString(l.text, "$2 $1; "), "; "), preface)
 }
 
-var symbol = regexp.MustCompile(`\[([\pL ]{3,24})\]\s*((?:\d|[½¼])[^\[]*)`)
+var symbol = pattern.Must(`\[([\pL ]{3,24})\]\s*((?:\d|[½¼])[^\[]*)`)
 
 // sentences takes a message apart that holds the list in one of its sentences: "The
 // recipe: 200 g flour, 40 g butter, 125 ml milk. Makes 6. Rub in …"
@@ -322,12 +322,12 @@ func (r *reader) forTwoOrFour() {
 	}
 }
 
-var ofBoth = regexp.MustCompile(`(?i)^(\pL.*?) ((?:\d+(?:[.,]\d+)?|[½¼¾])(?: ?(?:g|kg|ml|l|tsp|tbsp|oz|cloves?|tins?))?) / (?:\d+(?:[.,]\d+)?|[½¼¾])(?: ?(?:g|kg|ml|l|tsp|tbsp|oz|cloves?|tins?))?$`)
+var ofBoth = pattern.Must(`(?i)^(\pL.*?) ((?:\d+(?:[.,]\d+)?|[½¼¾])(?: ?(?:g|kg|ml|l|tsp|tbsp|oz|cloves?|tins?))?) / (?:\d+(?:[.,]\d+)?|[½¼¾])(?: ?(?:g|kg|ml|l|tsp|tbsp|oz|cloves?|tins?))?$`)
 
 // longMessage is how many lines a message has at most that is looked through so.
 const longMessage = 20
 
-var fullStop = regexp.MustCompile(`([.!?]+)\s+`)
+var fullStop = pattern.Must(`([.!?]+)\s+`)
 
 // inline takes a method apart that numbers its steps within a line: "1.Oven to 220. 2.Put
 // the sausages in a tin. 3. Slice the apples."
@@ -362,7 +362,7 @@ func inline(lines []line) []line {
 	return out
 }
 
-var innerNumber = regexp.MustCompile(`(?:^|[.!?;:)]\s*|\s)(\d{1,2})[.)]\s?\pL\pL`)
+var innerNumber = pattern.Must(`(?:^|[.!?;:)]\s*|\s)(\d{1,2})[.)]\s?\pL\pL`)
 
 // counted finds lines that are numbered without a mark behind: "1 Rinse rice", "2 Salmon
 // on the tray", "3 Build bowls".
@@ -400,9 +400,9 @@ func (r *reader) counted(lines []line) []line {
 	return lines
 }
 
-var numberedBare = regexp.MustCompile(`^(\d{1,2}) (\pL+[ ,!].*|\d+(?: ?[-–] ?\d+)? ?min(?:ute)?s?\b.*)$`)
+var numberedBare = pattern.Must(`^(\d{1,2}) (\pL+[ ,!].*|\d+(?: ?[-–] ?\d+)? ?min(?:ute)?s?\b.*)$`)
 
-var figure = regexp.MustCompile(`[\d½¼¾⅓⅔]`)
+var figure = pattern.Must(`[\d½¼¾⅓⅔]`)
 
 // certain reports whether words are an ingredient of the pantry with its amount.
 func (r *reader) certain(item string) bool {

@@ -2,17 +2,18 @@ package reading
 
 import (
 	"encoding/csv"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"freshapron/internal/core/pattern"
 )
 
 var (
-	starredLine = regexp.MustCompile(`^(?:\*([^*\s][^*]{0,78})\*|_([^_\s][^_]{0,78})_)$`)
-	starredHead = regexp.MustCompile(`^\*([^*\s][^*]{1,30}:)\*\s+`)
+	starredLine = pattern.Must(`^(?:\*([^*\s][^*]{0,78})\*|_([^_\s][^_]{0,78})_)$`)
+	starredHead = pattern.Must(`^\*([^*\s][^*]{1,30}:)\*\s+`)
 )
 
 // A line of the source that is not empty.
@@ -34,13 +35,13 @@ type line struct {
 var (
 	ends     = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\u2028", "\n", "\u2029", "\n")
 	tidy     = strings.NewReplacer("\t", " ", "’", "'", "‘", "'", "“", "\"", "”", "\"", " ▪ ", " • ", " ● ", " • ", " ◦ ", " • ", " ‣ ", " • ")
-	dotted   = regexp.MustCompile(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:\s?\)|[.:/]|\s+[-–—])\s+`)
-	closeDot = regexp.MustCompile(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
-	stepMark = regexp.MustCompile(`(?i)^\s*(?:(?:step|stage)\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
-	bare     = regexp.MustCompile(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)
-	bulleted = regexp.MustCompile(`^\s*(?:[-=]>|→|[-*•·▪◦‣●○■□▢▣◻◽❏❑❒☐☑✓✔➢►–—»›¤§~]|[+=>] |\[[ xX]?\])\s*`)
-	emphasis = regexp.MustCompile(`^(?:\*\*|__)(.+?)(?:\*\*|__)(:?)$`)
-	hashes   = regexp.MustCompile(`^#{1,6}\s+(.*?)\s*#*$`)
+	dotted   = pattern.Must(`(?i)^\s*(?:step\s+)?\(?(\d{1,2}(?:st|nd|rd|th)?|[a-h]|i{1,3}|iv|vi{0,3}|ix)(?:\s?\)|[.:/]|\s+[-–—])\s+`)
+	closeDot = pattern.Must(`^(\d{1,2}[.)])(\p{Lu}\pL)`) // "1.Oven on"
+	stepMark = pattern.Must(`(?i)^\s*(?:(?:step|stage)\s+(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten)\s*[.:)–—-]?\s*)`)
+	bare     = pattern.Must(`^\s*(\d{1,2})\s+([A-Z]+[a-z]*)\b`)
+	bulleted = pattern.Must(`^\s*(?:[-=]>|→|[-*•·▪◦‣●○■□▢▣◻◽❏❑❒☐☑✓✔➢►–—»›¤§~]|[+=>] |\[[ xX]?\])\s*`)
+	emphasis = pattern.Must(`^(?:\*\*|__)(.+?)(?:\*\*|__)(:?)$`)
+	hashes   = pattern.Must(`^#{1,6}\s+(.*?)\s*#*$`)
 )
 
 // adverbial begin a numbered line that says what to do.
@@ -132,14 +133,14 @@ func unpictured(s string, first bool) string {
 }
 
 var (
-	pictured     = regexp.MustCompile(`[\x{2460}-\x{2473}\x{231A}-\x{23FF}\x{2600}-\x{2612}\x{2614}-\x{2712}\x{2715}-\x{27BF}\x{2B00}-\x{2BFF}\x{1F000}-\x{1FAFF}\x{FE0F}\x{200D}\x{20E3}]+`)
-	atHead       = regexp.MustCompile(`^(?:` + pictured.String() + `\s*)+`)
-	atEnd        = regexp.MustCompile(`(?:\s*` + pictured.String() + `)+$`)
-	keycap       = regexp.MustCompile(`(\d{1,2})\x{FE0F}?\x{20E3}\s*`)
-	besideNumber = regexp.MustCompile(`^\s*(\d{1,2})\s*` + pictured.String() + `\s*`) // "1 🥣 flour"
-	enclosed     = regexp.MustCompile(`[①-⑳]\s*`)
-	forPeople    = regexp.MustCompile(`[\x{1F465}\x{1F464}\x{1F46A}\x{1F37D}\x{1F9D1}\x{1F468}\x{1F469}]+[\x{FE0F}\x{200D}\s]*[x×:=]?\s*(\d{1,3})\b`)
-	aroundClock  = regexp.MustCompile(`[\x{23F0}-\x{23F3}\x{231A}\x{231B}\x{1F550}-\x{1F567}\x{1F570}]\x{FE0F}?\s*`)
+	pictured     = pattern.Must(`[\x{2460}-\x{2473}\x{231A}-\x{23FF}\x{2600}-\x{2612}\x{2614}-\x{2712}\x{2715}-\x{27BF}\x{2B00}-\x{2BFF}\x{1F000}-\x{1FAFF}\x{FE0F}\x{200D}\x{20E3}]+`)
+	atHead       = pattern.Must(`^(?:` + pictured.String() + `\s*)+`)
+	atEnd        = pattern.Must(`(?:\s*` + pictured.String() + `)+$`)
+	keycap       = pattern.Must(`(\d{1,2})\x{FE0F}?\x{20E3}\s*`)
+	besideNumber = pattern.Must(`^\s*(\d{1,2})\s*` + pictured.String() + `\s*`) // "1 🥣 flour"
+	enclosed     = pattern.Must(`[①-⑳]\s*`)
+	forPeople    = pattern.Must(`[\x{1F465}\x{1F464}\x{1F46A}\x{1F37D}\x{1F9D1}\x{1F468}\x{1F469}]+[\x{FE0F}\x{200D}\s]*[x×:=]?\s*(\d{1,3})\b`)
+	aroundClock  = pattern.Must(`[\x{23F0}-\x{23F3}\x{231A}\x{231B}\x{1F550}-\x{1F567}\x{1F570}]\x{FE0F}?\s*`)
 )
 
 // laidOut puts bars between the columns under a row of headings that lie two spaces
@@ -209,8 +210,8 @@ func severalAmounts(parts []string) bool {
 }
 
 var (
-	spaced      = regexp.MustCompile(`\S\s{2,}\S`)
-	amountFirst = regexp.MustCompile(`^(?:\d|[½¼¾⅓⅔])\S*\s*.*\pL{3}`)
+	spaced      = pattern.Must(`\S\s{2,}\S`)
+	amountFirst = pattern.Must(`^(?:\d|[½¼¾⅓⅔])\S*\s*.*\pL{3}`)
 )
 
 // near reports whether two places of a line are in one column.
@@ -249,11 +250,11 @@ func ofTheClass(parts []string) bool {
 	return len(parts) == 2 && beginsWith(figure, parts[0]) && amountOnly.MatchString(parts[1])
 }
 
-var amountOnly = regexp.MustCompile(`(?i)^\d+(?:[.,]\d+)?\s*(?:g|kg|mls?|l|oz|lb|tsp|tbsp|tins?|packs?)?$`)
+var amountOnly = pattern.Must(`(?i)^\d+(?:[.,]\d+)?\s*(?:g|kg|mls?|l|oz|lb|tsp|tbsp|tins?|packs?)?$`)
 
 var (
-	gaps       = regexp.MustCompile(`\s{2,}|\s*\t\s*`)
-	letterMark = regexp.MustCompile(`^\s*[oO]\s+([\pL\d½¼¾⅓⅔])`)
+	gaps       = pattern.Must(`\s{2,}|\s*\t\s*`)
+	letterMark = pattern.Must(`^\s*[oO]\s+([\pL\d½¼¾⅓⅔])`)
 )
 
 // lettered numbers steps that have two numbers, "1.1", "1.2", or letters: "A) Koftas",
@@ -282,11 +283,11 @@ func decimals(lines []string) {
 	}
 }
 
-var decimalNumber = regexp.MustCompile(`^\s*(\d\.\d)[.)]?\s+(\p{Lu}[\pL-]+)`)
+var decimalNumber = pattern.Must(`^\s*(\d\.\d)[.)]?\s+(\p{Lu}[\pL-]+)`)
 
 // renumbered puts numbers in the place of marks that count lines up, nth of which is the
 // one at a place from 0, and reports whether there are such.
-func renumbered(lines []string, mark *regexp.Regexp, nth func(n int) string) bool {
+func renumbered(lines []string, mark *pattern.Pattern, nth func(n int) string) bool {
 	var at []int
 	for n, raw := range lines {
 		if m := mark.FindStringSubmatch(raw); m != nil && m[1] == nth(len(at)) {
@@ -303,14 +304,14 @@ func renumbered(lines []string, mark *regexp.Regexp, nth func(n int) string) boo
 }
 
 // subNumber is "1.2".
-var subNumber = regexp.MustCompile(`^\s*\d\.(\d{1,2})[.)]?\s+`)
+var subNumber = pattern.Must(`^\s*\d\.(\d{1,2})[.)]?\s+`)
 
-var stepLetter = regexp.MustCompile(`^\s*\(?([A-L])[).:]\s+`)
+var stepLetter = pattern.Must(`^\s*\(?([A-L])[).:]\s+`)
 
 // ruler is why a line of dashes is not looked into: it parts the sections of a sheet.
 const ruler = "it is a line"
 
-var dashes = regexp.MustCompile(`^(?:[-_=~*.•·#–—+] ?){3,}$`)
+var dashes = pattern.Must(`^(?:[-_=~*.•·#–—+] ?){3,}$`)
 
 // columns puts bars where tabs or wide gaps part a line into cells.
 func columns(raw string) string {
@@ -332,7 +333,7 @@ func columns(raw string) string {
 	return tabs.ReplaceAllString(raw, " | ")
 }
 
-var tabs = regexp.MustCompile(`\s*\t\s*|\s{4,}`)
+var tabs = pattern.Must(`\s*\t\s*|\s{4,}`)
 
 // unmark takes the mark of a list off.
 func (l *line) unmark() {

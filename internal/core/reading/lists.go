@@ -1,7 +1,6 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
@@ -9,6 +8,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 	kitchen "freshapron/internal/core/words"
 )
@@ -48,9 +48,9 @@ func (r *reader) mostlyListed(s string) bool {
 }
 
 // collects are the words over a list that name no part of the dish.
-var collects = regexp.MustCompile(`(?i)^(?:collect|get|gather|fetch|weigh|measure|bring|(?:bring )?from (?:home|school)|home|school(?: provides)?|(?:we|i) provide|provided)$`)
+var collects = pattern.Must(`(?i)^(?:collect|get|gather|fetch|weigh|measure|bring|(?:bring )?from (?:home|school)|home|school(?: provides)?|(?:we|i) provide|provided)$`)
 
-var partList = regexp.MustCompile(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s|\s--\s)\s*(.+[,;/+&].+)$`)
+var partList = pattern.Must(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s|\s--\s)\s*(.+[,;/+&].+)$`)
 
 // items takes the ingredients of a list in one line.
 func (r *reader) items(at int, s, part string) {
@@ -106,13 +106,13 @@ func (r *reader) withoutUnits(l line, part string) bool {
 	return true
 }
 
-var bareBehind = regexp.MustCompile(`^(\pL[\pL ]*?):? (\d{2,4})$`)
+var bareBehind = pattern.Must(`^(\pL[\pL ]*?):? (\d{2,4})$`)
 
 // nameColon is a name before its amount in a list: "flour: 200 g; butter: 100 g".
-var nameColon = regexp.MustCompile(`(^|; )(\pL[\pL ]{1,20}): (\d)`)
+var nameColon = pattern.Must(`(^|; )(\pL[\pL ]{1,20}): (\d)`)
 
 // fetched stands before what somebody is to bring: "bring 200g pasta, …".
-var fetched = regexp.MustCompile(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^([^\d,;.:]{0,50})\b(?:its|it['’]s|takes?|uses|you need|u need|you want) `)
+var fetched = pattern.Must(`(?i)^(?:please )?(?:bring|get|buy|fetch|collect|remember)(?: in)? |^([^\d,;.:]{0,50})\b(?:its|it['’]s|takes?|uses|you need|u need|you want) `)
 
 // runOn takes a list with nothing between its things: "FILLING 2 carrots 100g red lentils
 // 1 onion". Each of them has to be known.
@@ -158,11 +158,11 @@ func (r *reader) inRow(l line) bool {
 	return slices.ContainsFunc(r.lines, func(o line) bool { return o.at == l.at && o.text != l.text })
 }
 
-var bothAre = regexp.MustCompile(`(?i)\s+both\s+\pL+$`)
+var bothAre = pattern.Must(`(?i)\s+both\s+\pL+$`)
 
 var (
-	partAhead = regexp.MustCompile(`^([A-Z]\pL{2,}(?: \pL+)?):? ((?:\d|[½¼¾⅓⅔]).*)$`)
-	nextThing = regexp.MustCompile(`\pL\)? +((?:\d|[½¼¾⅓⅔])[\d½¼¾⅓⅔/.]*\s?\pL)`)
+	partAhead = pattern.Must(`^([A-Z]\pL{2,}(?: \pL+)?):? ((?:\d|[½¼¾⅓⅔]).*)$`)
+	nextThing = pattern.Must(`\pL\)? +((?:\d|[½¼¾⅓⅔])[\d½¼¾⅓⅔/.]*\s?\pL)`)
 )
 
 // runAmounts cuts a text before every amount that follows a word.
@@ -189,10 +189,10 @@ func runAmounts(s string) []string {
 }
 
 // leadsOn is before what belongs to it: "1 x 400 g tin", "1 clove or ½ tsp powder".
-var leadsOn = regexp.MustCompile(`(?i)(?:\d ?x|\bor) $`)
+var leadsOn = pattern.Must(`(?i)(?:\d ?x|\bor) $`)
 
 // partOfNext is the end of a thing that belongs to the next.
-var partOfNext = regexp.MustCompile(`(?i),?(?: and| plus)?(?: the)? ((?:grated )?(?:zest|juice|rind)(?: and (?:juice|zest))? of)$|,? and$`)
+var partOfNext = pattern.Must(`(?i),?(?: and| plus)?(?: the)? ((?:grated )?(?:zest|juice|rind)(?: and (?:juice|zest))? of)$|,? and$`)
 
 // nameFirst takes an ingredient with its amount behind it: "Potatoes - about 2lb".
 func (r *reader) nameFirst(l line, part string) bool {
@@ -212,9 +212,9 @@ func (r *reader) nameFirst(l line, part string) bool {
 }
 
 // kindBehind is "Rice: 3 cups long grain".
-var kindBehind = regexp.MustCompile(`^(\pL{3,16}):\s*((?:\d|[½¼¾⅓⅔])[^,;]*?)(?:\s*\([^)]*\))?$`)
+var kindBehind = pattern.Must(`^(\pL{3,16}):\s*((?:\d|[½¼¾⅓⅔])[^,;]*?)(?:\s*\([^)]*\))?$`)
 
-var amountBehind = regexp.MustCompile(`(?i)^([\pL][\pL ]{2,30}?)\s*[-–—:]\s*(?:about |approx\.? |ca\.? |~)?((?:\d|[½¼¾⅓⅔])[^,]{0,16}?)(?:\s+(?:for|per|each)\b.*)?$`)
+var amountBehind = pattern.Must(`(?i)^([\pL][\pL ]{2,30}?)\s*[-–—:]\s*(?:about |approx\.? |ca\.? |~)?((?:\d|[½¼¾⅓⅔])[^,]{0,16}?)(?:\s+(?:for|per|each)\b.*)?$`)
 
 // nutrition reports whether a line is one of a table of what a portion holds: among its
 // neighbours there is one that can be nothing else.
@@ -239,8 +239,8 @@ func (r *reader) nutrition(n int) bool {
 }
 
 var (
-	nutrient    = regexp.MustCompile(`(?i)^\W*(?:of which )?(?:energy|calories|total fat|saturated fat|trans fat|fat|saturates|cholesterol|sodium|salt|carbohydrates?|carbs|sugars?|fibre|fiber|protein)\b\s*[:=\-–—|]?\s*<?\s*\d+(?:[.,]\d+)?\s*(?:g|mg|kcals?|cals?|kj)?\b[^\pL]*(?:kcals?|kj)?\W*$`)
-	nothingElse = regexp.MustCompile(`(?i)\b(?:energy|calories|kcals?|kj|saturate[sd]|cholesterol|sodium|carbohydrates?|carbs|fib(?:re|er)|protein)\b`)
+	nutrient    = pattern.Must(`(?i)^\W*(?:of which )?(?:energy|calories|total fat|saturated fat|trans fat|fat|saturates|cholesterol|sodium|salt|carbohydrates?|carbs|sugars?|fibre|fiber|protein)\b\s*[:=\-–—|]?\s*<?\s*\d+(?:[.,]\d+)?\s*(?:g|mg|kcals?|cals?|kj)?\b[^\pL]*(?:kcals?|kj)?\W*$`)
+	nothingElse = pattern.Must(`(?i)\b(?:energy|calories|kcals?|kj|saturate[sd]|cholesterol|sodium|carbohydrates?|carbs|fib(?:re|er)|protein)\b`)
 )
 
 // eachAmount reports whether every part of a line is an ingredient with its
@@ -255,7 +255,7 @@ func (r *reader) allKnown(items []string) bool {
 	return len(items) > 1 && !slices.ContainsFunc(items, func(item string) bool { return !r.known(item) })
 }
 
-var amountThere = regexp.MustCompile(`(?i)(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch|half an? |half \pL{3}|(?:one|two|three|four|an?) (?:small|medium|large)\b)`)
+var amountThere = pattern.Must(`(?i)(?:^|[\s(])(?:\d|[½¼¾⅓⅔]|a pinch|pinch|half an? |half \pL{3}|(?:one|two|three|four|an?) (?:small|medium|large)\b)`)
 
 // manyAmounts reports whether a line holds several ingredients.
 func (r *reader) manyAmounts(s string) bool {
@@ -291,7 +291,7 @@ func listed(s string) []string {
 		s = fullStop.ReplaceAllString(s, "; ")
 	}
 	sep := comma
-	if at := slices.IndexFunc(separators, func(mark *regexp.Regexp) bool { return mark.MatchString(s) }); at >= 0 {
+	if at := slices.IndexFunc(separators, func(mark *pattern.Pattern) bool { return mark.MatchString(s) }); at >= 0 {
 		sep = separators[at]
 	}
 	var out []string
@@ -337,16 +337,16 @@ func sentencesOfAmounts(s string) bool {
 }
 
 // amountEnds is an amount that stands behind its name, at the end of a sentence.
-var amountEnds = regexp.MustCompile(`(,\s*\d+(?:[.,]\d+)?\s*(?:g|gms?|gr|kg|mls?|l|oz|tsp|tbsp))\.\s+`)
+var amountEnds = pattern.Must(`(,\s*\d+(?:[.,]\d+)?\s*(?:g|gms?|gr|kg|mls?|l|oz|tsp|tbsp))\.\s+`)
 
 // cutSize is how large something is cut.
-var cutSize = regexp.MustCompile(`(?i)^\d+(?:[.,]\d+)?\s*(?:cm|mm|inch)(?: (?:dice|cubes?|pieces?|slices?|chunks?|strips?|sticks?|batons?|rounds?)\b.*)?$`)
+var cutSize = pattern.Must(`(?i)^\d+(?:[.,]\d+)?\s*(?:cm|mm|inch)(?: (?:dice|cubes?|pieces?|slices?|chunks?|strips?|sticks?|batons?|rounds?)\b.*)?$`)
 
 // workedFood is what recipes ask for as it is worked, and no work on what stands before.
-var workedFood = regexp.MustCompile(`(?i)^(?:freshly |finely )?(?:grated|ground|chopped|crushed|dried|desiccated|beaten) (?:eggs?|egg whites?|nutmeg|cheese|cheddar|parmesan|ginger|cinnamon|cumin|almonds?|nuts?|walnuts?|coconut|parsley|mint|herbs?|chives|basil|oregano|thyme|apricots?|lemon zest|orange zest|black pepper)(?: to \pL+)?$`)
+var workedFood = pattern.Must(`(?i)^(?:freshly |finely )?(?:grated|ground|chopped|crushed|dried|desiccated|beaten) (?:eggs?|egg whites?|nutmeg|cheese|cheddar|parmesan|ginger|cinnamon|cumin|almonds?|nuts?|walnuts?|coconut|parsley|mint|herbs?|chives|basil|oregano|thyme|apricots?|lemon zest|orange zest|black pepper)(?: to \pL+)?$`)
 
 // outside parts a text where a mark stands in no brackets.
-func outside(s string, mark *regexp.Regexp) []string {
+func outside(s string, mark *pattern.Pattern) []string {
 	var out []string
 	depth := brackets(s)
 	from := 0
@@ -360,10 +360,10 @@ func outside(s string, mark *regexp.Regexp) []string {
 }
 
 var (
-	comma     = regexp.MustCompile(`,`)
-	semicolon = regexp.MustCompile(`;`)
+	comma     = pattern.Must(`,`)
+	semicolon = pattern.Must(`;`)
 	// separators are marks that part a list in which commas part nothing, the surest first.
-	separators = []*regexp.Regexp{semicolon, regexp.MustCompile(` / `), regexp.MustCompile(` • `), regexp.MustCompile(` · `), regexp.MustCompile(` \| `)}
+	separators = []*pattern.Pattern{semicolon, pattern.Must(` / `), pattern.Must(` • `), pattern.Must(` · `), pattern.Must(` \| `)}
 )
 
 // allBegin reports whether there are several pieces and each begins with an amount.
@@ -371,23 +371,23 @@ func allBegin(pieces []string) bool {
 	return len(pieces) > 1 && !slices.ContainsFunc(pieces, func(p string) bool { return !amountAhead.MatchString(p) })
 }
 
-var amountAhead = regexp.MustCompile(`(?i)^\s*(?:\d|[½¼¾⅓⅔]|an? |half |one |two |three )`)
+var amountAhead = pattern.Must(`(?i)^\s*(?:\d|[½¼¾⅓⅔]|an? |half |one |two |three )`)
 
-var partAside = regexp.MustCompile(`^\s*\pL[\pL ]{2,20} [-–—] `)
+var partAside = pattern.Must(`^\s*\pL[\pL ]{2,20} [-–—] `)
 
 // halfBehind is a half behind its name: "apple half, grated".
-var halfBehind = regexp.MustCompile(`(?i)^\s*(\pL[\pL ]{2,16}?) half\s*((?:,.*)?)$`)
+var halfBehind = pattern.Must(`(?i)^\s*(\pL[\pL ]{2,16}?) half\s*((?:,.*)?)$`)
 
 // partBefore is the name of a part before what is in it: "topping 150 ml cream".
-var partBefore = regexp.MustCompile(`(?i)^\s*(?:for the )?(?:topping|filling|sauce|icing|base|glaze|dressing|marinade|crumble|pastry|dough|batter|dip|garnish):? (\d.*)$`)
+var partBefore = pattern.Must(`(?i)^\s*(?:for the )?(?:topping|filling|sauce|icing|base|glaze|dressing|marinade|crumble|pastry|dough|batter|dip|garnish):? (\d.*)$`)
 
 // "40 g butter/40 g flour" is two things, "100 grams/4 oz butter" one.
 var (
-	slashAmount = regexp.MustCompile(`(\pL{3,})/((?:\d|[½¼¾⅓⅔]))`)
-	unitSlash   = regexp.MustCompile(`(?i)\b(grams?|ounces?|cups?|tbsp|tsp|litres?|pints?|mls|kilos?) / (\d|[½¼¾⅓⅔])`)
+	slashAmount = pattern.Must(`(\pL{3,})/((?:\d|[½¼¾⅓⅔]))`)
+	unitSlash   = pattern.Must(`(?i)\b(grams?|ounces?|cups?|tbsp|tsp|litres?|pints?|mls|kilos?) / (\d|[½¼¾⅓⅔])`)
 )
 
-var andAmount = regexp.MustCompile(`\s+(?:and|&|\+|plus)\s+(?:\b|$)`)
+var andAmount = pattern.Must(`\s+(?:and|&|\+|plus)\s+(?:\b|$)`)
 
 // inMethodAmounts takes the amounts that the method names where there is no
 // list; where there is one, only water.
@@ -448,10 +448,10 @@ func (r *reader) unlisted(t recipe.Taking) bool {
 	})
 }
 
-var numberEnds = regexp.MustCompile(`^\d+\.\s+\pL`)
+var numberEnds = pattern.Must(`^\d+\.\s+\pL`)
 
 // breads are what a recipe makes more often than takes.
-var breads = regexp.MustCompile(`(?i)\b(?:flatbreads?|wraps?|tortillas?|naans?|pittas?|rolls?|buns?|baps?|scones?)$`)
+var breads = pattern.Must(`(?i)\b(?:flatbreads?|wraps?|tortillas?|naans?|pittas?|rolls?|buns?|baps?|scones?)$`)
 
 // saidToTake reports whether the sentence round an amount tells to do something with it, and not only
 // in some case: "if it is too dry add 1 tbsp milk".
@@ -464,7 +464,7 @@ func saidToTake(text string, at int) bool {
 	return len(verbsIn(text[from:to])) > 0 && !inSomeCase.MatchString(text[from:at])
 }
 
-var inSomeCase = regexp.MustCompile(`(?i)\b(?:if|or|could|can|may|might|unless|optional(?:ly)?|instead)\b`)
+var inSomeCase = pattern.Must(`(?i)\b(?:if|or|could|can|may|might|unless|optional(?:ly)?|instead)\b`)
 
 // amongAmounts takes what a sentence names without an amount among others that have one: "add
 // 300 g rice, 1 tsp curry powder, bay leaf and 400 ml water".
@@ -486,12 +486,12 @@ func (r *reader) amongAmounts(p passage) {
 }
 
 // become stands before what something turns into.
-var become = regexp.MustCompile(`(?i)\b(?:to|into|like|as) $`)
+var become = pattern.Must(`(?i)\b(?:to|into|like|as) $`)
 
 // ofWhatIs is some of what is there already: "a cup of the water".
-var ofWhatIs = regexp.MustCompile(`(?i)\bof (?:the|its|that|this)\b`)
+var ofWhatIs = pattern.Must(`(?i)\bof (?:the|its|that|this)\b`)
 
 // ofEach is "half a teaspoon each of turmeric, chilli powder and salt" in prose.
-var ofEach = regexp.MustCompile(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
+var ofEach = pattern.Must(`(?i)^((?:\d|[½¼]|an? |half |one )[^,.]{0,18}?) each(?: of)? ((?:[\pL]+(?: \pL+)?, )*\pL+(?: \pL+)? and \pL+)`)
 
-var proseAmount = regexp.MustCompile(`(?i)(?:^|[\s(,])((?:(?:(?:\d{1,2} ?x ?)?\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|sixteen)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|ounces?|pounds?|kilos?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+\d|\s+(?:and|into|in|w|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|till?|gently|if)\b)`)
+var proseAmount = pattern.Must(`(?i)(?:^|[\s(,])((?:(?:(?:\d{1,2} ?x ?)?\d+(?:[.,/]\d+)?(?:\s*\d/\d)?\s*[½¼¾⅓⅔]?|[½¼¾⅓⅔]|half an?|a|an|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|sixteen)(?:\s*(?:-|–|to)\s*\d+)?\s*(?:g|gms?|gr|kg|kgs|mls?|l|cl|dl|oz|lbs?|ounces?|pounds?|kilos?|fl oz|pints?|cups?|tsp|tbsp|teaspoons?|tablespoons?|dsp|dessertspoons?|pinch(?:es)?|knob|handful|tins?|cans?|cloves?|litres?|grams?)?\.?\s+(?:of\s+)?(?:[\pL][\pL'-]*)(?:\s+[\pL][\pL'-]*){0,3}?))(?:$|[.,;:!?)]|\s*[(+&]|\s+\d|\s+(?:and|into|in|w|with|to|on|until|over|for|then|or|plus|from|together|at|through|by|is|are|onto|well|until|till?|gently|if)\b)`)

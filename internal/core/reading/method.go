@@ -1,12 +1,12 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/setting"
 )
@@ -47,11 +47,11 @@ func (r *reader) method() {
 }
 
 // ofOvenAlone is a fact about the oven: "Oven temperature: 200 °C", "TEMP: 200C".
-var ofOvenAlone = regexp.MustCompile(`(?i)\boven\b|^\W*temp(?:erature)?\s*[:=–-]`)
+var ofOvenAlone = pattern.Must(`(?i)\boven\b|^\W*temp(?:erature)?\s*[:=–-]`)
 
 // whileYou ends a wait with what is done beside it, which the next line tells: "chill while you
 // make the filling", or is begun first: "rice on first - boil 10 min".
-var whileYou = regexp.MustCompile(`(?i)\b(?:while|whilst) (?:you|u|we) (?:do|make|prepare|prep|get on with|get|see to|start|are (?:doing|making)) [^.;]*[.!)]*$|^\W*(?:the )?\pL+(?: \pL+)? (?:on|in) first\b`)
+var whileYou = pattern.Must(`(?i)\b(?:while|whilst) (?:you|u|we) (?:do|make|prepare|prep|get on with|get|see to|start|are (?:doing|making)) [^.;]*[.!)]*$|^\W*(?:the )?\pL+(?: \pL+)? (?:on|in) first\b`)
 
 // inOne makes one step of work that a plan gives so many minutes in all; what waits keeps
 // them to itself.
@@ -205,7 +205,7 @@ func (r *reader) bakesUnsaid(d *draft, a action) bool {
 }
 
 // turnedOver is done for a moment while something cooks.
-var turnedOver = regexp.MustCompile(`(?i)^\W*(?:then |and )*(?:turn|flip|stir|shake|toss|baste)(?: (?:it|them|over|once|well|again|everything))*\W*$`)
+var turnedOver = pattern.Must(`(?i)^\W*(?:then |and )*(?:turn|flip|stir|shake|toss|baste)(?: (?:it|them|over|once|well|again|everything))*\W*$`)
 
 // turns gives a clause that only turns something over the minutes behind it, which it cooks
 // on for: "grill 4 mins, turn, 4 mins".
@@ -254,34 +254,34 @@ func (r *reader) goneIn(a *action, s scene, timed bool) {
 }
 
 // ofFat says that degrees may be those of fat, sugar or a core, and not of the oven.
-var ofFat = regexp.MustCompile(`(?i)\b(?:oil|fat|deep[- ]?fr\w*|sugar|syrup|thermometer|probe|core)\b`)
+var ofFat = pattern.Must(`(?i)\b(?:oil|fat|deep[- ]?fr\w*|sugar|syrup|thermometer|probe|core)\b`)
 
 // warmPlace is where a dough rises.
-var warmPlace = regexp.MustCompile(`(?i)\b(?:warm place|somewhere warm|airing cupboard|proving drawer|prover)\b`)
+var warmPlace = pattern.Must(`(?i)\b(?:warm place|somewhere warm|airing cupboard|proving drawer|prover)\b`)
 
 // inAPan begins with what stands on a ring.
-var inAPan = regexp.MustCompile(`(?i)^\W*(?:in )?(?:an? |the |your )?(?:(?:hot|dry|heavy|large|small|non-stick|medium) )*(?:frying pan|pan|wok|griddle|bakestone|skillet)\b`)
+var inAPan = pattern.Must(`(?i)^\W*(?:in )?(?:an? |the |your )?(?:(?:hot|dry|heavy|large|small|non-stick|medium) )*(?:frying pan|pan|wok|griddle|bakestone|skillet)\b`)
 
 // boiled begins with what nearly always is: "Rice: 11 mins".
-var boiled = regexp.MustCompile(`(?i)^\W*(?:the |cook(?:ing)? )?(?:pasta|spaghetti|macaroni|penne|fusilli|tagliatelle|noodles?|(?:white |brown |basmati )?rice|(?:new )?potatoes|spuds|eggs?|lentils)\b`)
+var boiled = pattern.Must(`(?i)^\W*(?:the |cook(?:ing)? )?(?:pasta|spaghetti|macaroni|penne|fusilli|tagliatelle|noodles?|(?:white |brown |basmati )?rice|(?:new )?potatoes|spuds|eggs?|lentils)\b`)
 
 // nowAndThen is what is done beside a wait.
-var nowAndThen = regexp.MustCompile(`(?i)\b(?:now and (?:again|then)|often|regularly|occasionally|from time to time|once or twice|sometimes|every so often)\b`)
+var nowAndThen = pattern.Must(`(?i)\b(?:now and (?:again|then)|often|regularly|occasionally|from time to time|once or twice|sometimes|every so often)\b`)
 
 // keepsOn goes on with what is done.
-var keepsOn = regexp.MustCompile(`(?i)^\W*keep (?:(?:it|them|everything) moving|(?:on )?(?:stirring|tossing|turning|whisking|shaking))\b`)
+var keepsOn = pattern.Must(`(?i)^\W*keep (?:(?:it|them|everything) moving|(?:on )?(?:stirring|tossing|turning|whisking|shaking))\b`)
 
 // timeFirst begins with how long.
-var timeFirst = regexp.MustCompile(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
+var timeFirst = pattern.Must(`(?i)^\W*(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*min`)
 
 // inFor is what joins others in the oven: "skewers in for the last 18 mins".
-var inFor = regexp.MustCompile(`(?i)^\W*(?:the )?\pL+ in for (?:the |about )?(?:last |final )?\d`)
+var inFor = pattern.Must(`(?i)^\W*(?:the )?\pL+ in for (?:the |about )?(?:last |final )?\d`)
 
 // foodIn is what goes in for a time: "pepper in for 2 mins".
-var foodIn = regexp.MustCompile(`(?i)^\W*(?:the )?\pL+(?: (?:and|\+|&) \pL+)? (?:go(?:es)? )?in\b[^.]{0,8}\d`)
+var foodIn = pattern.Must(`(?i)^\W*(?:the )?\pL+(?: (?:and|\+|&) \pL+)? (?:go(?:es)? )?in\b[^.]{0,8}\d`)
 
 // goesIn is a thing that goes into what is hot.
-var goesIn = regexp.MustCompile(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes )?in\W*$`)
+var goesIn = pattern.Must(`(?i)^\W*(?:the )?[\pL]+(?: [\pL]+)? (?:go |goes )?in\W*$`)
 
 // again reads a time without a verb as more of what was done before it: "then 6
 // minutes on medium".

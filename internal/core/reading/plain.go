@@ -1,10 +1,10 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 )
 
@@ -48,23 +48,23 @@ func plain(text string) string {
 }
 
 var (
-	listTag = regexp.MustCompile(`(?i)<li(?: [^<>]*)?>`)
-	cellTag = regexp.MustCompile(`(?i)</?(?:br|div|p|td|th|tr)(?: [^<>]*)?/?>`)
-	tag     = regexp.MustCompile(`(?i)</?(?:a|b|body|em|h[1-6]|html|i|li|ol|section|span|strong|sub|sup|table|tbody|u|ul)(?: [^<>]*)?/?>`)
+	listTag = pattern.Must(`(?i)<li(?: [^<>]*)?>`)
+	cellTag = pattern.Must(`(?i)</?(?:br|div|p|td|th|tr)(?: [^<>]*)?/?>`)
+	tag     = pattern.Must(`(?i)</?(?:a|b|body|em|h[1-6]|html|i|li|ol|section|span|strong|sub|sup|table|tbody|u|ul)(?: [^<>]*)?/?>`)
 
 	// joined are the joined letters of a print that a scanner has parted: "fl our", "fi nely"
-	joined  = regexp.MustCompile(`\b(?:[Ff]i|[Ff]l) \p{Ll}{2,}`)
+	joined  = pattern.Must(`\b(?:[Ff]i|[Ff]l) \p{Ll}{2,}`)
 	letters = []string{"fi ", "fl ", "Fi ", "Fl "}
 
-	twoMarks  = regexp.MustCompile(`(?m)^[ \t]*(?:[-•*▪◦☐□]|\[ ?\])[ \t]*(\d{1,2}) `)             // "- 1 Mix", which says twice that it is one of a list
-	parted    = regexp.MustCompile(`(?m)(?:^.{2,60};[ \t]*$\n?){3,}|(?:^.{2,60},[ \t]*$\n?){3,}`) // a list as a sentence
-	atLineEnd = regexp.MustCompile(`(?m)[;,][ \t]*$`)
+	twoMarks  = pattern.Must(`(?m)^[ \t]*(?:[-•*▪◦☐□]|\[ ?\])[ \t]*(\d{1,2}) `)             // "- 1 Mix", which says twice that it is one of a list
+	parted    = pattern.Must(`(?m)(?:^.{2,60};[ \t]*$\n?){3,}|(?:^.{2,60},[ \t]*$\n?){3,}`) // a list as a sentence
+	atLineEnd = pattern.Must(`(?m)[;,][ \t]*$`)
 
-	eitherMinutes = regexp.MustCompile(`\b([2-8])/([3-9])( ?min)`) // "3/4 mins" is no three quarters
+	eitherMinutes = pattern.Must(`\b([2-8])/([3-9])( ?min)`) // "3/4 mins" is no three quarters
 	abbreviated   = strings.NewReplacer("S.R. ", "SR ", "s.r. ", "SR ", "abt. ", "about ", "Abt. ", "About ", " abt ", " about ")
 
-	gap     = regexp.MustCompile(`[^\s] +[^\s]`)
-	wideGap = regexp.MustCompile(`([^\s]) {2,3}([^\s])`)
+	gap     = pattern.Must(`[^\s] +[^\s]`)
+	wideGap = pattern.Must(`([^\s]) {2,3}([^\s])`)
 )
 
 // leastWide is how many wide gaps make a text that a print has spread.
@@ -73,45 +73,45 @@ const leastWide = 12
 // rewritten are other ways to write what stands behind them, in the order in which they are looked
 // for. None takes the end of a line.
 var rewritten = []struct {
-	as *regexp.Regexp
+	as *pattern.Pattern
 	is string
 }{
 	// bold type inside a line, round the mark of a list, and of an amount
-	{regexp.MustCompile(`(?m)(\S[ \t]+|^[ \t]*)(?:\*\*([^*\n]+)\*\*|__([^_\n]+)__)([ \t]+\S)`), "$1$2$3$4"},
-	{regexp.MustCompile(`(?m)^[ \t]*\*\*([-•] +)([^*\n]+)\*\*`), "$1$2"},
-	{regexp.MustCompile(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔]|(?i:pinch|handful|squeeze|splash|knob|half|few|some) )[^*\n]*)\*\*`), "$1$2"},
+	{pattern.Must(`(?m)(\S[ \t]+|^[ \t]*)(?:\*\*([^*\n]+)\*\*|__([^_\n]+)__)([ \t]+\S)`), "$1$2$3$4"},
+	{pattern.Must(`(?m)^[ \t]*\*\*([-•] +)([^*\n]+)\*\*`), "$1$2"},
+	{pattern.Must(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔]|(?i:pinch|handful|squeeze|splash|knob|half|few|some) )[^*\n]*)\*\*`), "$1$2"},
 	// "6 and a half mins"
-	{regexp.MustCompile(`(?i)\b(\d{1,2}) and a half (min|hour|hr)`), "$1.5 $2"},
+	{pattern.Must(`(?i)\b(\d{1,2}) and a half (min|hour|hr)`), "$1.5 $2"},
 	// "5m", "5 min's", "5 mintues", "5′", "4 min. each side"
-	{regexp.MustCompile(`(?m)(\d)m([ .,;)]|$)`), "$1 minutes$2"},
-	{regexp.MustCompile(`(?i)(\d ?min)(?:['’]s\b|s['’])`), "${1}s"},
-	{regexp.MustCompile(`(?i)\b(?:minuete?|mintue|minuite|miniute|mintute|munite)(s?)\b`), "minute$1"},
-	{regexp.MustCompile(`(\d) ?′`), "$1 minutes"},
-	{regexp.MustCompile(`(\d *(?i:mins?|hrs?|secs?))\.( +(?:\(|(?:a|and|at|by|depending|each|either|if|in|longer|more|on|or|over|per|stirring|then|till|to|turning|until|with|without) ))`), "$1$2"},
+	{pattern.Must(`(?m)(\d)m([ .,;)]|$)`), "$1 minutes$2"},
+	{pattern.Must(`(?i)(\d ?min)(?:['’]s\b|s['’])`), "${1}s"},
+	{pattern.Must(`(?i)\b(?:minuete?|mintue|minuite|miniute|mintute|munite)(s?)\b`), "minute$1"},
+	{pattern.Must(`(\d) ?′`), "$1 minutes"},
+	{pattern.Must(`(\d *(?i:mins?|hrs?|secs?))\.( +(?:\(|(?:a|and|at|by|depending|each|either|if|in|longer|more|on|or|over|per|stirring|then|till|to|turning|until|with|without) ))`), "$1$2"},
 	// "onion 250 g } mirepoix", "salt half tsp", "Slide 3: Method", "water 560 g 56%"
-	{regexp.MustCompile(`(?m)[ \t]*\}[ \t]*(\pL+)[,;.]?[ \t]*$`), " ($1)"},
-	{regexp.MustCompile(`(?m)[ \t]*\}[,;.]?[ \t]*$`), ""},
-	{regexp.MustCompile(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
-	{regexp.MustCompile(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*`), ""},
-	{regexp.MustCompile(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
+	{pattern.Must(`(?m)[ \t]*\}[ \t]*(\pL+)[,;.]?[ \t]*$`), " ($1)"},
+	{pattern.Must(`(?m)[ \t]*\}[,;.]?[ \t]*$`), ""},
+	{pattern.Must(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
+	{pattern.Must(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*`), ""},
+	{pattern.Must(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
 	// "garlic 2cl", which are cloves
-	{regexp.MustCompile(`(?i)\b(garlic\W{1,3}\d{1,2}) ?cl\b`), "$1 cloves"},
-	{regexp.MustCompile(`(?i)\b(\d{1,2}) ?cl (garlic)\b`), "$1 cloves $2"},
+	{pattern.Must(`(?i)\b(garlic\W{1,3}\d{1,2}) ?cl\b`), "$1 cloves"},
+	{pattern.Must(`(?i)\b(\d{1,2}) ?cl (garlic)\b`), "$1 cloves $2"},
 	// "175 lt brown sugar", which is light
-	{regexp.MustCompile(`(?i)(\d ?(?:g|oz|tsp|tbsp|cups?)?) ?\blt\.? (brown|soft|muscovado)\b`), "$1 light $2"},
+	{pattern.Must(`(?i)(\d ?(?:g|oz|tsp|tbsp|cups?)?) ?\blt\.? (brown|soft|muscovado)\b`), "$1 light $2"},
 	// "5 oz. flour", "a pint and a half", "400 ml buttermilk approx."
-	{regexp.MustCompile(`(?i)((?:\d|[½¼¾]) ?(?:oz|lbs?|tsp|tbsp|dsp|pt))\. +`), "$1 "},
-	{regexp.MustCompile(`(?i)\ban? (pint|pound|litre|kilo|cup|teaspoon|tablespoon|ounce) (?:and|&) a half\b`), "1½ ${1}s"},
-	{regexp.MustCompile(`(?im)^([ \t]*(?:[-*•][ \t]*)?)((?:\d|[½¼¾⅓⅔])[^.\n]*?),? \(?approx(?:imately|\.)?\)?[ \t]*$`), "${1}about $2"},
+	{pattern.Must(`(?i)((?:\d|[½¼¾]) ?(?:oz|lbs?|tsp|tbsp|dsp|pt))\. +`), "$1 "},
+	{pattern.Must(`(?i)\ban? (pint|pound|litre|kilo|cup|teaspoon|tablespoon|ounce) (?:and|&) a half\b`), "1½ ${1}s"},
+	{pattern.Must(`(?im)^([ \t]*(?:[-*•][ \t]*)?)((?:\d|[½¼¾⅓⅔])[^.\n]*?),? \(?approx(?:imately|\.)?\)?[ \t]*$`), "${1}about $2"},
 	// "1st prove: 1 hour", "5ish", "Oven: 190 °C, 25 mins", "15 min @220", "then down to 180"
-	{regexp.MustCompile(`(?i)\b(?:1st|first|2nd|second|final) (prove|proof|rise|bake)[ \t]*[:–-][ \t]*`), "$1 "},
-	{regexp.MustCompile(`(?i)\b(\d{1,3}) ?-?ish\b`), "about $1"},
-	{regexp.MustCompile(`(?im)^([ \t]*\d{1,3} ?min(?:ute)?s?) [-–] (\pL)`), "$1: $2"},
-	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?oven)[ \t]*[:–-][ \t]*(\d.*\d ?min.*)$`), "$1 $2"},
-	{regexp.MustCompile(`@ ?(\d{2,3}\b)`), "at $1"},
-	{regexp.MustCompile(`(?i)\b(then|and) (down|up) to (\d{3})\b`), "$1 turn $2 to $3"},
+	{pattern.Must(`(?i)\b(?:1st|first|2nd|second|final) (prove|proof|rise|bake)[ \t]*[:–-][ \t]*`), "$1 "},
+	{pattern.Must(`(?i)\b(\d{1,3}) ?-?ish\b`), "about $1"},
+	{pattern.Must(`(?im)^([ \t]*\d{1,3} ?min(?:ute)?s?) [-–] (\pL)`), "$1: $2"},
+	{pattern.Must(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?oven)[ \t]*[:–-][ \t]*(\d.*\d ?min.*)$`), "$1 $2"},
+	{pattern.Must(`@ ?(\d{2,3}\b)`), "at $1"},
+	{pattern.Must(`(?i)\b(then|and) (down|up) to (\d{3})\b`), "$1 turn $2 to $3"},
 	// "at 180 bake for 10 minutes", "in a 180 oven bake", "15 mins at 220 then 45 at 160"
-	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?)at ((?:gas (?:mark )?)?\d{1,3} ?(?:°|degrees)? ?[CF]?(?: fan)?),? (bake|roast|cook)\b`), "$1$3 at $2"},
-	{regexp.MustCompile(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?)in an? (\d{3} ?(?:°|degrees)? ?[CF]?(?: fan)?) oven,? (bake|roast|cook)\b`), "$1$3 in the oven at $2"},
-	{regexp.MustCompile(`(?i)(\d ?min(?:ute)?s? at \d{3}[^\n,.;]{0,4}),? (?:and )?then (\d{1,2}) at (\d{3})\b`), "$1, then $2 minutes at $3"},
+	{pattern.Must(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?)at ((?:gas (?:mark )?)?\d{1,3} ?(?:°|degrees)? ?[CF]?(?: fan)?),? (bake|roast|cook)\b`), "$1$3 at $2"},
+	{pattern.Must(`(?im)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•▪☐])[ \t]*)?)in an? (\d{3} ?(?:°|degrees)? ?[CF]?(?: fan)?) oven,? (bake|roast|cook)\b`), "$1$3 in the oven at $2"},
+	{pattern.Must(`(?i)(\d ?min(?:ute)?s? at \d{3}[^\n,.;]{0,4}),? (?:and )?then (\d{1,2}) at (\d{3})\b`), "$1, then $2 minutes at $3"},
 }

@@ -1,25 +1,26 @@
 package reading
 
 import (
-	"regexp"
 	"strconv"
+
+	"freshapron/internal/core/pattern"
 )
 
 // A plan is a form in which people put the lines of a plan in order. Of a line it reads
 // when it begins and how long it lasts, in minutes, 0 where that is not said.
 type plan struct {
-	words *regexp.Regexp
+	words *pattern.Pattern
 	read  func(first, second int) (from, lasts int)
 	door  bool // only a lesson's stretches count: "2-3 carrots" may follow "1-2 onions"
 }
 
 var (
-	clocked = regexp.MustCompile(`^\[?(\d{1,2})[:.]([0-5]\d)\]?(?:\s*(?:-|–|—|to)\s*\d{1,2}[:.][0-5]\d)?(?:\s*[-–—:|]\s*|\s+)(\pL.*)$`)
+	clocked = pattern.Must(`^\[?(\d{1,2})[:.]([0-5]\d)\]?(?:\s*(?:-|–|—|to)\s*\d{1,2}[:.][0-5]\d)?(?:\s*[-–—:|]\s*|\s+)(\pL.*)$`)
 	plans   = []plan{
 		{clocked, func(hour, minute int) (int, int) { return 60*hour + minute, 0 }, false},
-		{regexp.MustCompile(`(?i)^\[?t ?\+ ?(\d{1,3})()\]?\s*(?:mins?)?\s*[-–—:|]?\s+(\pL.*)$`), func(from, _ int) (int, int) { return from, 0 }, false},
-		{regexp.MustCompile(`(?i)^\(?(\d{1,3})\s*mins?()\)?\s*[-–—:|]?\s+(\pL.*)$`), func(lasts, _ int) (int, int) { return 0, lasts }, false},
-		{regexp.MustCompile(`^\[?(\d{1,3})\s*(?:-|–|—|to)\s*(\d{1,3})\]?\s*(?:mins?|minutes)?\s*[-–—:|]?\s+(\pL.*)$`), func(from, until int) (int, int) { return from, until - from }, true},
+		{pattern.Must(`(?i)^\[?t ?\+ ?(\d{1,3})()\]?\s*(?:mins?)?\s*[-–—:|]?\s+(\pL.*)$`), func(from, _ int) (int, int) { return from, 0 }, false},
+		{pattern.Must(`(?i)^\(?(\d{1,3})\s*mins?()\)?\s*[-–—:|]?\s+(\pL.*)$`), func(lasts, _ int) (int, int) { return 0, lasts }, false},
+		{pattern.Must(`^\[?(\d{1,3})\s*(?:-|–|—|to)\s*(\d{1,3})\]?\s*(?:mins?|minutes)?\s*[-–—:|]?\s+(\pL.*)$`), func(from, until int) (int, int) { return from, until - from }, true},
 	}
 )
 

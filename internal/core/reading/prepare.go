@@ -1,7 +1,6 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
@@ -9,31 +8,32 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 )
 
 // jobs are the words for work that stands in a list of ingredients. Minutes
 // are typical of one piece or of 100 g, for a learner who can do it.
 var jobs = []struct {
-	words *regexp.Regexp
+	words *pattern.Pattern
 	kind  fit.Kind
 	each  float64
 	most  float64
 }{
-	{regexp.MustCompile(`(?i)\b(?:chopped|diced|cubed|sliced|shredded|julienned|snipped|torn|minced|cut (?:into|in|small|up|thinly|finely|lengthways|across|\d)|^\W*(?:(?:thin|thick|fine|small|large|long|bite-sized?) )*(?:rounds|strips|slices|rings|half[- ]moons|matchsticks|batons|florets|chunks|cubes|wedges)\W*$|halved|quartered|segmented|broken|crumbled|crumbed|flaked|slit|brunoise|(?:in(?:to)? )?(?:small|medium|large|fine|rough|neat|\d+ ?(?:cm|mm)) (?:dice|cubes|chunks|slices|strips|sticks))\b`), fit.Cut, 2, 8},
-	{regexp.MustCompile(`(?i)\b(?:grated|fine grate|zested|zest only|finely grated)\b`), fit.Cut, 2, 6},
-	{regexp.MustCompile(`(?i)\b(?:peeled|skinned|deseeded|seeded|de-seeded|cored|stoned|pitted|hulled|trimmed|boned|topped(?: (?:and|&) tailed)?|tailed|shelled|scrubbed|destalked|de-stalked)\b`), fit.Cut, 1, 6},
-	{regexp.MustCompile(`(?i)\b(?:crushed|juiced|squeezed|juice only|mashed|pur[eé]ed|blended|blitzed|bashed|pounded)\b`), fit.Prepare, 1, 4},
-	{regexp.MustCompile(`(?i)\b(?:beaten|whisked|separated|whipped)\b`), fit.Mix, 1, 3},
-	{regexp.MustCompile(`(?i)\b(?:melted)\b`), fit.Cook, 2, 2},
-	{regexp.MustCompile(`(?i)\b(?:toasted)\b`), fit.Cook, 3, 3},
-	{regexp.MustCompile(`(?i)\b(?:drained|rinsed|washed)\b`), fit.Prepare, 1, 2},
-	{regexp.MustCompile(`(?i)\b(?:sifted|sieved)\b`), fit.Mix, 1, 1},
+	{pattern.Must(`(?i)\b(?:chopped|diced|cubed|sliced|shredded|julienned|snipped|torn|minced|cut (?:into|in|small|up|thinly|finely|lengthways|across|\d)|^\W*(?:(?:thin|thick|fine|small|large|long|bite-sized?) )*(?:rounds|strips|slices|rings|half[- ]moons|matchsticks|batons|florets|chunks|cubes|wedges)\W*$|halved|quartered|segmented|broken|crumbled|crumbed|flaked|slit|brunoise|(?:in(?:to)? )?(?:small|medium|large|fine|rough|neat|\d+ ?(?:cm|mm)) (?:dice|cubes|chunks|slices|strips|sticks))\b`), fit.Cut, 2, 8},
+	{pattern.Must(`(?i)\b(?:grated|fine grate|zested|zest only|finely grated)\b`), fit.Cut, 2, 6},
+	{pattern.Must(`(?i)\b(?:peeled|skinned|deseeded|seeded|de-seeded|cored|stoned|pitted|hulled|trimmed|boned|topped(?: (?:and|&) tailed)?|tailed|shelled|scrubbed|destalked|de-stalked)\b`), fit.Cut, 1, 6},
+	{pattern.Must(`(?i)\b(?:crushed|juiced|squeezed|juice only|mashed|pur[eé]ed|blended|blitzed|bashed|pounded)\b`), fit.Prepare, 1, 4},
+	{pattern.Must(`(?i)\b(?:beaten|whisked|separated|whipped)\b`), fit.Mix, 1, 3},
+	{pattern.Must(`(?i)\b(?:melted)\b`), fit.Cook, 2, 2},
+	{pattern.Must(`(?i)\b(?:toasted)\b`), fit.Cook, 3, 3},
+	{pattern.Must(`(?i)\b(?:drained|rinsed|washed)\b`), fit.Prepare, 1, 2},
+	{pattern.Must(`(?i)\b(?:sifted|sieved)\b`), fit.Mix, 1, 1},
 }
 
 var (
-	notNow = regexp.MustCompile(`(?i)\b(?:to serve|to garnish|to decorate|optional|or |as needed|for dusting|for greasing|ready|pre-?|shop|bought|cooked)`)
-	sold   = regexp.MustCompile(`(?i)\b(?:chopped|crushed|plum|diced|sliced|grated|minced|shredded|flaked|dried|ground|toasted|cooked|frozen|tinned|canned|peeled|melted|whipped|mashed|rolled|ready|pitted|stoned|crumbled) (?:tinned |canned |smoked |mature |strong |dried |white |red |stewing |roasted |salted |mixed )*(?:tomato(?:es)?|nuts?|almonds?|hazelnuts?|walnuts?|peanuts?|cheese|cheddar|mozzarella|parmesan|bread|ham|beef|lamb|pork|chicken|turkey|steak|meat|suet|coconut|peaches|pineapple|pears|oats|rice|prawns|olives|dates|prunes|cherries|pepperoni|salami|bacon|mixed peel|peel|biscuits|spinach|peas|sweetcorn|chillies|chilli|gherkins|beetroot|jalape[nñ]os?|onions in|tuna|salmon)\b`)
+	notNow = pattern.Must(`(?i)\b(?:to serve|to garnish|to decorate|optional|or |as needed|for dusting|for greasing|ready|pre-?|shop|bought|cooked)`)
+	sold   = pattern.Must(`(?i)\b(?:chopped|crushed|plum|diced|sliced|grated|minced|shredded|flaked|dried|ground|toasted|cooked|frozen|tinned|canned|peeled|melted|whipped|mashed|rolled|ready|pitted|stoned|crumbled) (?:tinned |canned |smoked |mature |strong |dried |white |red |stewing |roasted |salted |mixed )*(?:tomato(?:es)?|nuts?|almonds?|hazelnuts?|walnuts?|peanuts?|cheese|cheddar|mozzarella|parmesan|bread|ham|beef|lamb|pork|chicken|turkey|steak|meat|suet|coconut|peaches|pineapple|pears|oats|rice|prawns|olives|dates|prunes|cherries|pepperoni|salami|bacon|mixed peel|peel|biscuits|spinach|peas|sweetcorn|chillies|chilli|gherkins|beetroot|jalape[nñ]os?|onions in|tuna|salmon)\b`)
 )
 
 // prepared is the work that a line of the list asks for: what follows the
@@ -59,7 +59,7 @@ func prepared(t recipe.Taking) string {
 // isJob reports whether words say that something is done to the food.
 func isJob(s string) bool {
 	return slices.ContainsFunc(jobs, func(j struct {
-		words *regexp.Regexp
+		words *pattern.Pattern
 		kind  fit.Kind
 		each  float64
 		most  float64

@@ -2,7 +2,6 @@ package reading
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -12,6 +11,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 )
 
@@ -266,8 +266,8 @@ func firstLine(r Reading) int {
 }
 
 var (
-	named  = regexp.MustCompile(`^\*{0,2}([\pL -]{2,20}?)\*{0,2}\s*:\*{0,2}\s*(.+)$`)
-	digits = regexp.MustCompile(`\d+`)
+	named  = pattern.Must(`^\*{0,2}([\pL -]{2,20}?)\*{0,2}\s*:\*{0,2}\s*(.+)$`)
+	digits = pattern.Must(`\d+`)
 )
 
 // fact puts a fact into the field of the recipe that is for it.

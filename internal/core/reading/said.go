@@ -3,13 +3,13 @@ package reading
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 )
 
 // A wrapping is how wide lines are that were broken where the next word found no room.
@@ -45,7 +45,7 @@ func (w wrapping) goesOn(next string) bool {
 }
 
 // ownTime begins a line with what takes its own minutes: "spices 1 min", not "for 5 more".
-var ownTime = regexp.MustCompile(`^\pL{4,}(?: \pL+)? (?:about )?\d`)
+var ownTime = pattern.Must(`^\pL{4,}(?: \pL+)? (?:about )?\d`)
 
 // By so many letters lines that are broken by hand differ, and none is broken before so many.
 const raggedness, narrowest = 12, 50
@@ -58,7 +58,7 @@ func (r *reader) say(l line, text string) {
 		text = m[1]
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
-	for _, form := range []*regexp.Regexp{atHome, laterAtHome, orElse, signedOff} {
+	for _, form := range []*pattern.Pattern{atHome, laterAtHome, orElse, signedOff} {
 		if m := form.FindStringSubmatch(text); m != nil && !hereToo.MatchString(text) {
 			text = m[1]
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
@@ -96,22 +96,22 @@ func (r *reader) say(l line, text string) {
 // atHome is the end of a step that tells what is done after it or instead, at home: "or take home and
 // bake 20 minutes"; orElse is what is done instead, elsewhere; signedOff is a letter's: "Ta, Jo".
 var (
-	atHome    = regexp.MustCompile(`(?i)^(.{8,}?)[,;.]?\s+(or (?:you can )?(?:(?:take|bake|cook|finish|heat|grill)(?: (?:it|them|this))?(?: off)? (?:at )?home)\b.*|` + doneAtHome + `.*)$`)
-	orElse    = regexp.MustCompile(`(?i)^(.{4,}?\d ?min.*?)[,;.]?\s+(or (?:(?:in|under) the |bake (?:in the )?)?(?:oven|grill|microwave|air ?fryer)\b.*\d.*)$`)
-	signedOff = regexp.MustCompile(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
+	atHome    = pattern.Must(`(?i)^(.{8,}?)[,;.]?\s+(or (?:you can )?(?:(?:take|bake|cook|finish|heat|grill)(?: (?:it|them|this))?(?: off)? (?:at )?home)\b.*|` + doneAtHome + `.*)$`)
+	orElse    = pattern.Must(`(?i)^(.{4,}?\d ?min.*?)[,;.]?\s+(or (?:(?:in|under) the |bake (?:in the )?)?(?:oven|grill|microwave|air ?fryer)\b.*\d.*)$`)
+	signedOff = pattern.Must(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
 )
 
 // dayBefore is what is done before the lesson. ofDayBefore is what was done then and goes on now: "roll
 // out the dough made the day before"; and soaking, by which the check tells dried beans, which need their
 // boil, from those of a tin.
 var (
-	dayBefore   = regexp.MustCompile(`(?i)^\W*\pL[^.,;]*\bthe (?:day|evening|night|lesson) before\b|^\W*(?:to do )?at home before\b`)
-	ofDayBefore = regexp.MustCompile(`(?i)\bsoak|\b(?:made|from|left|prepared|cooked|baked|frozen|chilled|soaked|bought|did|used|you \pL+) (?:in |on )?the (?:day|evening|night|lesson) before\b`)
+	dayBefore   = pattern.Must(`(?i)^\W*\pL[^.,;]*\bthe (?:day|evening|night|lesson) before\b|^\W*(?:to do )?at home before\b`)
+	ofDayBefore = pattern.Must(`(?i)\bsoak|\b(?:made|from|left|prepared|cooked|baked|frozen|chilled|soaked|bought|did|used|you \pL+) (?:in |on )?the (?:day|evening|night|lesson) before\b`)
 )
 
 // laterAtHome is a last sentence of what may be done at home.
-var laterAtHome = regexp.MustCompile(`(?i)^(.{8,}?[.!])\s+([^.!]*\b(?:can|could|may) be (?:re)?(?:heated|baked|cooked|finished|eaten|frozen)\b[^.]*\bat home\b.*)$`)
+var laterAtHome = pattern.Must(`(?i)^(.{8,}?[.!])\s+([^.!]*\b(?:can|could|may) be (?:re)?(?:heated|baked|cooked|finished|eaten|frozen)\b[^.]*\bat home\b.*)$`)
 
 // takesSoLong says how long what stands before it takes, and nothing else: "Should take 12-15
 // minutes."
-var takesSoLong = regexp.MustCompile(`(?i)^(?:(?:this|it|they|which) )?(?:should |will |['’]ll )?(?:only )?(?:takes?|needs?) (?:about |around |approx\.? |roughly )?\d[^.;]{0,12}(?:min|hour|hr)\w*(?: or so)?[.!]?$`)
+var takesSoLong = pattern.Must(`(?i)^(?:(?:this|it|they|which) )?(?:should |will |['’]ll )?(?:only )?(?:takes?|needs?) (?:about |around |approx\.? |roughly )?\d[^.;]{0,12}(?:min|hour|hr)\w*(?: or so)?[.!]?$`)

@@ -1,10 +1,10 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 )
 
 // A scene is what a clause takes from those before it in the same passage.
@@ -64,7 +64,7 @@ func (s *scene) goesOn(a *action, after string) {
 }
 
 // uncovered is what is taken off what bakes on.
-var uncovered = regexp.MustCompile(`(?i)\b(?:take|remove|lift)\b.*\b(?:beans|lid|foil|paper|parchment)\b`)
+var uncovered = pattern.Must(`(?i)\b(?:take|remove|lift)\b.*\b(?:beans|lid|foil|paper|parchment)\b`)
 
 // keptHot reads what is done for a time in a pan that is on the heat as cooking:
 // "add the stock, stirring, for 18 minutes".
@@ -82,13 +82,13 @@ var goesOnIn = map[string]string{"oven": "bake", "grill": "grill", "microwave": 
 var panWords = wordSet("stir add pour tip return toss turn mix")
 
 // elsewhere takes what is done away from the heat.
-var elsewhere = regexp.MustCompile(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
+var elsewhere = pattern.Must(`(?i)\b(?:bowl|basin|jug|dish|off (?:the )?(?:heat|hob|boil)|from the heat|out of the pan|transfer|drain|cool|blender|processor|tin|tray|plate|leave|hands)\b`)
 
 // hotPan says that a pan stands on the heat.
-var hotPan = regexp.MustCompile(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b|\b(?:wok|pan|skillet) on (?:a )?(?:high|medium|full|the heat|the hob)\b|^\W*(?:put |return )?(?:it |the pan )?back (?:on|onto|over|to) (?:the )?(?:heat|hob|ring)\b`)
+var hotPan = pattern.Must(`(?i)\b(?:hot|smoking) (?:wok|(?:frying )?pan|skillet)\b|\b(?:wok|pan|skillet) (?:really |very |smoking )?hot\b|\b(?:wok|pan|skillet) on (?:a )?(?:high|medium|full|the heat|the hob)\b|^\W*(?:put |return )?(?:it |the pan )?back (?:on|onto|over|to) (?:the )?(?:heat|hob|ring)\b`)
 
 // ontoPlate takes what was cooked out of a pan in which more is cooked.
-var ontoPlate = regexp.MustCompile(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)
+var ontoPlate = pattern.Must(`(?i)\b(?:out|remove|lift|set)\b[^.]{0,24}\bplate\b`)
 
 // fatOff leaves the pan where it is.
-var fatOff = regexp.MustCompile(`(?i)\bdrain (?:off|away) (?:the |any )?(?:excess |extra )?(?:fat|oil|liquid)`)
+var fatOff = pattern.Must(`(?i)\bdrain (?:off|away) (?:the |any )?(?:excess |extra )?(?:fat|oil|liquid)`)

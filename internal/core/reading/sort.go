@@ -1,12 +1,12 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/setting"
 	kitchen "freshapron/internal/core/words"
 )
@@ -175,10 +175,10 @@ func imperative(s string) bool {
 }
 
 // perHead is how many one of the class gets: "2 each".
-var perHead = regexp.MustCompile(`(?i)^\d{1,2} (?:each|per (?:person|pupil|learner|student|child|head|pair|bench))\.?$`)
+var perHead = pattern.Must(`(?i)^\d{1,2} (?:each|per (?:person|pupil|learner|student|child|head|pair|bench))\.?$`)
 
 // ofNeeds is a reminder of what somebody can't eat.
-var ofNeeds = regexp.MustCompile(`(?i)^(?:(?:nb|note|remember|reminder|don['’]?t forget|careful|watch out)[:,!]? )*(?:that )?[\pL' ]{2,40} (?:can['’]?t|cannot|can not|mustn['’]?t|must not|isn['’]?t allowed|is not allowed)(?: to)? (?:have|eat|touch|be near)\b[^.!?]*[.!]?$`)
+var ofNeeds = pattern.Must(`(?i)^(?:(?:nb|note|remember|reminder|don['’]?t forget|careful|watch out)[:,!]? )*(?:that )?[\pL' ]{2,40} (?:can['’]?t|cannot|can not|mustn['’]?t|must not|isn['’]?t allowed|is not allowed)(?: to)? (?:have|eat|touch|be near)\b[^.!?]*[.!]?$`)
 
 // place puts a line where it belongs and returns the section that goes on.
 func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
@@ -311,16 +311,16 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 
 // sentIn stands before what families send in, and what the school adds: "Please send your child in
 // with: 1 potato, …", "We will supply curry paste, oil and rice".
-var sentIn = regexp.MustCompile(`(?i)^(?:please )?(?:send|bring|provide)\b[^:\d]{0,50}:\s*(.+)$|^(?:we|i|school|the school)(?: will|'ll|’ll)? (?:supply|provide|supplies|provides) (.+)$`)
+var sentIn = pattern.Must(`(?i)^(?:please )?(?:send|bring|provide)\b[^:\d]{0,50}:\s*(.+)$|^(?:we|i|school|the school)(?: will|'ll|’ll)? (?:supply|provide|supplies|provides) (.+)$`)
 
 // bringsKit says what to bring to take the food home in.
-var bringsKit = regexp.MustCompile(`(?i)^(?:please )?(?:bring|remember|don['’]?t forget|you need)(?: in)? (?:an?|your|some|the) (?:[\pL-]+ ){0,2}(?:containers?|tubs?|box|tupperware|lunch ?box|foil dish|dish|apron|tea ?towel|tray|bag)(?: (?:to|for) [^.]*)?[.!]*$`)
+var bringsKit = pattern.Must(`(?i)^(?:please )?(?:bring|remember|don['’]?t forget|you need)(?: in)? (?:an?|your|some|the) (?:[\pL-]+ ){0,2}(?:containers?|tubs?|box|tupperware|lunch ?box|foil dish|dish|apron|tea ?towel|tray|bag)(?: (?:to|for) [^.]*)?[.!]*$`)
 
 // onePart is a part of the dish of one thing: "Glaze: 1 tbsp golden syrup".
-var onePart = regexp.MustCompile(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? )[^,;&+]{3,50})$`)
+var onePart = pattern.Must(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? )[^,;&+]{3,50})$`)
 
 // serveWith is what is served beside: "To serve: soured cream, lime wedges".
-var serveWith = regexp.MustCompile(`(?i)^(to (?:serve|garnish|finish|decorate))\s*[:–-]\s*([\pL' -]+(?:,[\pL' -]+)*)\.?$`)
+var serveWith = pattern.Must(`(?i)^(to (?:serve|garnish|finish|decorate))\s*[:–-]\s*([\pL' -]+(?:,[\pL' -]+)*)\.?$`)
 
 // ordersOf counts the sentences of a text that order something.
 func ordersOf(text string) (n int) {
@@ -400,7 +400,7 @@ func (r *reader) mostlyKnown(parts []string) bool {
 }
 
 // componentHead names a part of an assessed dish.
-var componentHead = regexp.MustCompile(`(?i)^(?:component|part|layer|stage) ?\d? ?[-–—]? ?[\pL ]{0,24}$`)
+var componentHead = pattern.Must(`(?i)^(?:component|part|layer|stage) ?\d? ?[-–—]? ?[\pL ]{0,24}$`)
 
 // inList places a line before the method: an ingredient, the heading of a
 // part, a reason, or the first thing to do.
@@ -492,13 +492,13 @@ func (r *reader) inList(n int, text string, in section, amount, order bool, part
 }
 
 // behindAll is what all of several things are for.
-var behindAll = regexp.MustCompile(`(?i) (?:to (?:serve|garnish|finish|decorate|taste))$`)
+var behindAll = pattern.Must(`(?i) (?:to (?:serve|garnish|finish|decorate|taste))$`)
 
 // onlyHot begins with how hot an oven is.
-var onlyHot = regexp.MustCompile(`(?i)^\W*(?:oven\b\W*(?:to |at |on )?(?:\d|gas)|gas (?:mark )?\d|\d{3} ?(?:°|deg|[cf]\b))`)
+var onlyHot = pattern.Must(`(?i)^\W*(?:oven\b\W*(?:to |at |on )?(?:\d|gas)|gas (?:mark )?\d|\d{3} ?(?:°|deg|[cf]\b))`)
 
 // weighs is an amount in words that are no ingredient: they are asked about.
-var weighs = regexp.MustCompile(`(?i)\b\d+\s?(?:g|kg|ml|cups?|tsp|tbsp|oz)\b`)
+var weighs = pattern.Must(`(?i)\b\d+\s?(?:g|kg|ml|cups?|tsp|tbsp|oz)\b`)
 
 // cooks reports whether the text has amounts at all, so that prose before them
 // is an introduction.
@@ -544,10 +544,10 @@ func (r *reader) partOf(n int, text string) (string, bool) {
 }
 
 // ofLesson says behind the name of a part when it is done: "FILLING (lesson 2 - 60 min)".
-var ofLesson = regexp.MustCompile(`(?i)\s*\((?:lesson|week|part|day|session) ?\d[^()]*\)$`)
+var ofLesson = pattern.Must(`(?i)\s*\((?:lesson|week|part|day|session) ?\d[^()]*\)$`)
 
 // soManyOfPart is the name of a part with how many it makes: "Chapattis (makes 4)".
-var soManyOfPart = regexp.MustCompile(`(?i)^(\pL[\pL -]{2,30}) \((?:makes|serves) \d{1,2}\)$`)
+var soManyOfPart = pattern.Must(`(?i)^(\pL[\pL -]{2,30}) \((?:makes|serves) \d{1,2}\)$`)
 
 func (r *reader) addPart(name string) {
 	if !slices.Contains(r.Parts, name) {

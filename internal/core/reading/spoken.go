@@ -1,9 +1,10 @@
 package reading
 
 import (
-	"regexp"
 	"strconv"
 	"strings"
+
+	"freshapron/internal/core/pattern"
 )
 
 const (
@@ -15,11 +16,11 @@ const (
 
 var (
 	// "two hundred and twenty five", "a hundred", "thirty-five"
-	compound = regexp.MustCompile(`(?i)\b(?:(` + unitWords + `|a) hundred(?: and)?(?:[ -](` + tensWords + `))?(?:[ -](` + upTo19 + `))?|(` + tensWords + `)[ -](` + unitWords + `))\b`)
+	compound = pattern.Must(`(?i)\b(?:(` + unitWords + `|a) hundred(?: and)?(?:[ -](` + tensWords + `))?(?:[ -](` + upTo19 + `))?|(` + tensWords + `)[ -](` + unitWords + `))\b`)
 	// "two fifty grams", "at one eighty"
-	shortHundred = regexp.MustCompile(`(?i)(\b(?:at|to) )?\b(` + unitWords + `) (` + tensWords + `)(?:[ -](` + unitWords + `))?\b( ` + spokenOf + `)?`)
-	oneWord      = regexp.MustCompile(`(?i)\b(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
-	roundTens    = regexp.MustCompile(`(?i)\b(` + tensWords + `)( ` + spokenOf + `)`)
+	shortHundred = pattern.Must(`(?i)(\b(?:at|to) )?\b(` + unitWords + `) (` + tensWords + `)(?:[ -](` + unitWords + `))?\b( ` + spokenOf + `)?`)
+	oneWord      = pattern.Must(`(?i)\b(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve)\b`)
+	roundTens    = pattern.Must(`(?i)\b(` + tensWords + `)( ` + spokenOf + `)`)
 
 	spokenNumbers = func() map[string]int {
 		out := map[string]int{"a": 1}
@@ -38,15 +39,11 @@ func counts(text string) string {
 	return smallNumber.ReplaceAllStringFunc(text, func(s string) string { return strconv.Itoa(spokenNumbers[strings.ToLower(s)]) })
 }
 
-var smallNumber = regexp.MustCompile(`(?i)\b(?:` + upTo19 + `)\b`)
+var smallNumber = pattern.Must(`(?i)\b(?:` + upTo19 + `)\b`)
 
 // inDigits writes numbers of several words, as somebody says them into a telephone, in
 // digits: "two hundred and twenty five grams", "bake at one eighty".
 func inDigits(text string) string {
-	low := strings.ToLower(text)
-	if !strings.Contains(low, "hundred") && !strings.Contains(low, "ty") { // the usual case, and quicker than the patterns
-		return text
-	}
 	number := func(w string) int { return spokenNumbers[strings.ToLower(w)] }
 	text = shortHundred.ReplaceAllStringFunc(text, func(s string) string {
 		m := shortHundred.FindStringSubmatch(s)

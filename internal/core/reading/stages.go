@@ -1,14 +1,14 @@
 package reading
 
 import (
-	"regexp"
 	"strings"
 
 	"freshapron/internal/core/duration"
+	"freshapron/internal/core/pattern"
 )
 
 // inSequence says when what follows is done, and no more.
-var inSequence = regexp.MustCompile(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready|in (?:the |today['’]s )?lesson|(?:the )?bell)\W*$`)
+var inSequence = pattern.Must(`(?i)^(?:first(?:ly)?|next|then|after that|last(?:ly)?|finally|to (?:begin|start|finish)|get ready|in (?:the |today['’]s )?lesson|(?:the )?bell)\W*$`)
 
 // stages reports whether some lines only name a stage of the work and say how long it is, above what
 // is done in it: "STAGE 2 sauce (15 mins)". One below the other they are steps.
@@ -27,8 +27,8 @@ func (r *reader) stages() bool {
 }
 
 var (
-	stageName = regexp.MustCompile(`(?i)^(?:stage|part|phase|section) ?\d{1,2}\s*[:.–-]?\s*\pL*(?: \pL+)?:?$`)
-	stageHead = regexp.MustCompile(`(?i)^(?:stage|part|phase|section|step) ?\d{1,2}\s*[:.–-]?\s*[\pL &/]{0,30}\(\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m)\)(?:\s*[-–,].*|:)?$`)
+	stageName = pattern.Must(`(?i)^(?:stage|part|phase|section) ?\d{1,2}\s*[:.–-]?\s*\pL*(?: \pL+)?:?$`)
+	stageHead = pattern.Must(`(?i)^(?:stage|part|phase|section|step) ?\d{1,2}\s*[:.–-]?\s*[\pL &/]{0,30}\(\d{1,3}(?: ?[-–] ?\d{1,3})? ?(?:minutes|mins?|m)\)(?:\s*[-–,].*|:)?$`)
 )
 
 // overSteps reports whether a line names what the marked steps below it make: "Make the pastry" over
@@ -49,6 +49,6 @@ func (r *reader) overSteps(n int) bool {
 }
 
 // firstLetter begins the first of some steps below another.
-var firstLetter = regexp.MustCompile(`^\(?a[.)]\s`)
+var firstLetter = pattern.Must(`^\(?a[.)]\s`)
 
-var stageOfWork = regexp.MustCompile(`(?i)^(?:(?:to )?(?:make|prepare|prep|assemble|finish|decorate)(?: (?:the|your))?(?: \pL+){0,2}|put(?:ting)?(?: it| them)? together|build|cook(?:ing)?|serv(?:e|ing)|fill(?:ing)?):?$`)
+var stageOfWork = pattern.Must(`(?i)^(?:(?:to )?(?:make|prepare|prep|assemble|finish|decorate)(?: (?:the|your))?(?: \pL+){0,2}|put(?:ting)?(?: it| them)? together|build|cook(?:ing)?|serv(?:e|ing)|fill(?:ing)?):?$`)

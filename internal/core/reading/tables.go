@@ -2,19 +2,19 @@ package reading
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/core/duration"
+	"freshapron/internal/core/pattern"
 	kitchen "freshapron/internal/core/words"
 )
 
 var (
-	cellMark   = regexp.MustCompile(`\s*\|\s*`)
-	ruledLine  = regexp.MustCompile(`^[\s|:=+-]+$`)
-	numberOnly = regexp.MustCompile(`^(?:step )?\d{1,2}[.)]?$`)
+	cellMark   = pattern.Must(`\s*\|\s*`)
+	ruledLine  = pattern.Must(`^[\s|:=+-]+$`)
+	numberOnly = pattern.Must(`^(?:step )?\d{1,2}[.)]?$`)
 )
 
 // columnWords are the headings of columns by what these hold; the first that fits counts.
@@ -34,12 +34,12 @@ var columnWords = []struct{ holds, words string }{
 	{"number", `#|no\.?|nr\.?|number|order|stage`},
 }
 
-var columnOf = func() *regexp.Regexp {
+var columnOf = func() *pattern.Pattern {
 	var all []string
 	for _, c := range columnWords {
 		all = append(all, "(?P<"+c.holds+">"+c.words+")")
 	}
-	return regexp.MustCompile(`(?i)^(?:` + strings.Join(all, "|") + `)\s*(?:\([^)]*\))?:?$`)
+	return pattern.Must(`(?i)^(?:` + strings.Join(all, "|") + `)\s*(?:\([^)]*\))?:?$`)
 }()
 
 // cells are the parts of a line between bars.
@@ -109,9 +109,9 @@ func headApart(lines []line) []line {
 const headLines = 4
 
 // wideApart is where the next of a head begins: two spaces on, with a colon behind its name.
-var wideApart = regexp.MustCompile(`(?i)\s{2,}(\pL[\pL ]{1,20}:)|\s+((?:yield|portions?|serves|makes|covers|shelf life|level|skill):? ?\d)`)
+var wideApart = pattern.Must(`(?i)\s{2,}(\pL[\pL ]{1,20}:)|\s+((?:yield|portions?|serves|makes|covers|shelf life|level|skill):? ?\d)`)
 
-var saysOf = regexp.MustCompile(`(?i)^(?:\pL[\pL ]{1,20}: *\S|(?:yield|portions?|serves|makes|covers|shelf life|level|skill):? ?\d)`)
+var saysOf = pattern.Must(`(?i)^(?:\pL[\pL ]{1,20}: *\S|(?:yield|portions?|serves|makes|covers|shelf life|level|skill):? ?\d)`)
 
 // sideBySide reports whether the list stands to the left of numbered steps.
 func (r *reader) sideBySide(rows []line) bool {
@@ -158,10 +158,10 @@ func (r *reader) columnsApart(rows []line) []line {
 	return append(left, right...)
 }
 
-var stepBeside = regexp.MustCompile(`^\d{1,2}[.)]\s+`)
+var stepBeside = pattern.Must(`^\d{1,2}[.)]\s+`)
 
 // barred is a row of which all cells but one are empty.
-var barred = regexp.MustCompile(`^\|.*\|.*\|$`)
+var barred = pattern.Must(`^\|.*\|.*\|$`)
 
 // table takes the rows of one table apart.
 func (r *reader) table(rows []line) []line {
@@ -187,7 +187,7 @@ func (r *reader) table(rows []line) []line {
 				for _, cell := range cells(row.text) {
 					head := made(row, columnFor.ReplaceAllString(cell, "per $1"), preface)
 					r.forOne(&head)
-					for _, says := range append([]string{cell}, groups.FindAllString(cell, 1)...) { // "Ing. (per 3)"
+					for _, says := range append([]string{cell}, bracket.FindAllString(cell, 1)...) { // "Ing. (per 3)"
 						if y, ok := yieldOf(says); ok && r.Yield.Count == 0 {
 							y.Line, r.Yield = row.at, y
 						}
@@ -225,10 +225,10 @@ func unitOver(heads string, columns []string) string {
 	return ""
 }
 
-var unitInHead = regexp.MustCompile(`(?i)\((?:in )?(g|grams?|kg|mls?|l|oz)\)|^(g|grams?)$`)
+var unitInHead = pattern.Must(`(?i)\((?:in )?(g|grams?|kg|mls?|l|oz)\)|^(g|grams?)$`)
 
 // columnFor is for whom the amounts of a column are: "Qty (pair)".
-var columnFor = regexp.MustCompile(`(?i)^[^()]*\((?:for |per |one |a |each )*(pair|pupil|student|learner|child|person|group of [2-6])\)$`)
+var columnFor = pattern.Must(`(?i)^[^()]*\((?:for |per |one |a |each )*(pair|pupil|student|learner|child|person|group of [2-6])\)$`)
 
 // byMinutes tells the columns of a table whose headings are not known, by a column in which
 // most cells are minutes and nothing else; nil where there is none.
@@ -263,7 +263,7 @@ func byMinutes(rows []line) []string {
 }
 
 // onlyMinutes is so many minutes and nothing else.
-var onlyMinutes = regexp.MustCompile(`(?i)^(?:about |approx )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min(?:ute)?s?\W*$`)
+var onlyMinutes = pattern.Must(`(?i)^(?:about |approx )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min(?:ute)?s?\W*$`)
 
 // lastings reports whether a column of bare figures says how long each step takes, and not
 // when it begins: they don't go up.
@@ -405,7 +405,7 @@ func inColumns(row line, columns, all []string) []line {
 }
 
 // packBehind is what a thing comes in: "Chickpeas, tin".
-var packBehind = regexp.MustCompile(`(?i)^(\pL[\pL ]+?)(?:, | \()(tins?|cans?|packs?|packets?|jars?|bags?|tubs?|sachets?|cartons?)\)?$`)
+var packBehind = pattern.Must(`(?i)^(\pL[\pL ]+?)(?:, | \()(tins?|cans?|packs?|packets?|jars?|bags?|tubs?|sachets?|cartons?)\)?$`)
 
 // minutesIn is a cell that says how long something takes, and empty where it says when.
 func minutesIn(cell string) string {
@@ -423,7 +423,7 @@ func minutesIn(cell string) string {
 }
 
 // stretch is from which minute to which of a lesson.
-var stretch = regexp.MustCompile(`^(\d{1,3})\s*[-–]\s*(\d{1,3})(?: ?mins?)?$`)
+var stretch = pattern.Must(`^(\d{1,3})\s*[-–]\s*(\d{1,3})(?: ?mins?)?$`)
 
 // loose makes the lines of a row of a table without headings, and of things that stand
 // between bars in one line.
@@ -509,7 +509,7 @@ func (r *reader) unitApart(cs []string) (string, bool) {
 	return amount + " " + unit + " " + name, true
 }
 
-var amountApart = regexp.MustCompile(`^(?:\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]|/\d)?|[½¼¾⅓⅔])$`)
+var amountApart = pattern.Must(`^(?:\d+(?:[.,]\d+)?(?: ?[½¼¾⅓⅔]|/\d)?|[½¼¾⅓⅔])$`)
 
 // participle says of work that is ordered that it is done: "finely slice", "drain & rinse".
 func participle(prep string) string {
@@ -523,17 +523,17 @@ func participle(prep string) string {
 }
 
 var (
-	ordered   = regexp.MustCompile(`(?i)\b(?:slice|dice|chop|grate|peel|crush|drain|rinse|mash|beat|melt|zest|juice|halve|quarter|cube|shred|trim|deseed|core|sift|sieve|toast|wash|soften|crumb|cut|separate|whisk)\b`)
+	ordered   = pattern.Must(`(?i)\b(?:slice|dice|chop|grate|peel|crush|drain|rinse|mash|beat|melt|zest|juice|halve|quarter|cube|shred|trim|deseed|core|sift|sieve|toast|wash|soften|crumb|cut|separate|whisk)\b`)
 	irregular = map[string]string{"chop": "chopped", "beat": "beaten", "trim": "trimmed", "shred": "shredded", "cut": "cut"}
 )
 
 // eachBehind is how kitchens write pieces: "2 ea".
-var eachBehind = regexp.MustCompile(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
+var eachBehind = pattern.Must(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
 
 // amountInWords is an amount of a cell that no figure begins.
-var amountInWords = regexp.MustCompile(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:half|quarter|one|two|three)(?: an?)? (?:tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|pinch|handful|knob|drizzle|splash|sprig|bunch))$`)
+var amountInWords = pattern.Must(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:half|quarter|one|two|three)(?: an?)? (?:tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|pinch|handful|knob|drizzle|splash|sprig|bunch))$`)
 
-var toServe = regexp.MustCompile(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
+var toServe = pattern.Must(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
 
 // bare reports whether words are an amount and nothing else.
 func (r *reader) bare(cell string) bool {
@@ -542,7 +542,7 @@ func (r *reader) bare(cell string) bool {
 }
 
 // beginsWith reports whether a text begins with what is looked for.
-func beginsWith(re *regexp.Regexp, s string) bool {
+func beginsWith(re *pattern.Pattern, s string) bool {
 	at := re.FindStringIndex(s)
 	return at != nil && at[0] == 0
 }

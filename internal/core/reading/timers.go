@@ -1,15 +1,15 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/duration"
+	"freshapron/internal/core/pattern"
 )
 
 // timerOn tells somebody to look at a clock.
-var timerOn = regexp.MustCompile(`(?i)^(?:set|start) (?:(?:an?|the|your|their|our|up) )*(?:(?:oven|kitchen) )?(?:timers?|alarms?|clocks?|stopwatch(?:es)?)\b`)
+var timerOn = pattern.Must(`(?i)^(?:set|start) (?:(?:an?|the|your|their|our|up) )*(?:(?:oven|kitchen) )?(?:timers?|alarms?|clocks?|stopwatch(?:es)?)\b`)
 
 // timers gives what goes in without a time the minutes for which a timer is set behind it, or
 // else right before it: "into the oven at 180. Set the timer for 12 minutes".
@@ -41,7 +41,7 @@ func timers(said [][]clause) {
 
 // isTimed reports whether a timer is for what a clause says: it is where something is hot or waits.
 func (c *clause) isTimed() bool {
-	hot := slices.ContainsFunc([]*regexp.Regexp{intoOven, onRing, overHeat, lidOn}, func(place *regexp.Regexp) bool { return place.MatchString(c.text) })
+	hot := slices.ContainsFunc([]*pattern.Pattern{intoOven, onRing, overHeat, lidOn}, func(place *pattern.Pattern) bool { return place.MatchString(c.text) })
 	return !preheating(c.text) && (hot || mentions(c.text, "boiling") || slices.ContainsFunc(c.verbs, func(v spoken) bool { return v.idle || v.on != "" }))
 }
 

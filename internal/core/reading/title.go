@@ -1,12 +1,12 @@
 package reading
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/setting"
 	kitchen "freshapron/internal/core/words"
 )
@@ -37,7 +37,7 @@ func (r *reader) titled() {
 			r.lines[n].titled = true
 			continue
 		}
-		if len(r.lines) > 2 && (termList.MatchString(text) || weekOf.MatchString(text) && !r.manyAmounts(text) && len(verbsIn(groups.ReplaceAllString(text, ""))) == 0 && (n+1 < len(r.lines) && weekOf.MatchString(r.lines[n+1].plain()) || n > 0 && weekOf.MatchString(r.lines[n-1].plain()))) {
+		if len(r.lines) > 2 && (termList.MatchString(text) || weekOf.MatchString(text) && !r.manyAmounts(text) && len(verbsIn(bracket.ReplaceAllString(text, ""))) == 0 && (n+1 < len(r.lines) && weekOf.MatchString(r.lines[n+1].plain()) || n > 0 && weekOf.MatchString(r.lines[n-1].plain()))) {
 			r.fact(l)
 			r.lines[n].titled = true
 			continue
@@ -158,7 +158,7 @@ func (r *reader) aheadTitled(n int) bool {
 }
 
 // ovenBehind is a title with how hot the oven is: "Date squares. Oven 180."
-var ovenBehind = regexp.MustCompile(`(?i)^(\pL[^.]{3,50})\. (oven\b[^.]{0,24})\.?$`)
+var ovenBehind = pattern.Must(`(?i)^(\pL[^.]{3,50})\. (oven\b[^.]{0,24})\.?$`)
 
 // dish is the name in a line that is the title.
 func dish(text string) string {
@@ -171,13 +171,13 @@ func dish(text string) string {
 }
 
 // fillIn is what a sheet with gaps asks for.
-var fillIn = regexp.MustCompile(`(?i)\s*[-–—:(,]\s*(?:fill in|complete) the (?:gaps|blanks|missing words|sheet)\W*$`)
+var fillIn = pattern.Must(`(?i)\s*[-–—:(,]\s*(?:fill in|complete) the (?:gaps|blanks|missing words|sheet)\W*$`)
 
 // sourceBehind is where it comes from: "Jam tarts (adapted from the booklet)".
-var sourceBehind = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:\(((?:adapted |taken )?from [^()]+|(?:my|our) [\pL]+['’]s[^()]*)\)|[-–—] ([\pL'’ ]{2,30} (?:lesson|practical|special)))$`)
+var sourceBehind = pattern.Must(`(?i)^(.{3,60}?)\s*(?:\(((?:adapted |taken )?from [^()]+|(?:my|our) [\pL]+['’]s[^()]*)\)|[-–—] ([\pL'’ ]{2,30} (?:lesson|practical|special)))$`)
 
 // recipeBehind is "Chicken curry recipe card".
-var recipeBehind = regexp.MustCompile(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
+var recipeBehind = pattern.Must(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
 
 // namedBelow reports whether the second line names the dish and says how many it makes, and the
 // first does not.
@@ -188,7 +188,7 @@ func namedBelow(first, second string) bool {
 }
 
 // saysTime begins a line about the lesson, and no dish.
-var saysTime = regexp.MustCompile(`(?i)^(?:(?:about|approx|takes?|ready in|time|prep|cook|total|quantity|yield|level|cost|skills?)\b|\d+ ?(?:mins?|minutes|hours?|hrs?|h)\b)`)
+var saysTime = pattern.Must(`(?i)^(?:(?:about|approx|takes?|ready in|time|prep|cook|total|quantity|yield|level|cost|skills?)\b|\d+ ?(?:mins?|minutes|hours?|hrs?|h)\b)`)
 
 // exclaims reports whether a line praises a dish in a few words, and orders nothing: "Oaty bars –
 // no oven needed!"
@@ -197,7 +197,7 @@ func exclaims(text string) bool {
 	return word == "" && strings.HasSuffix(text, "!") && len(strings.Fields(text)) <= 9 && !strings.ContainsAny(strings.TrimRight(text, "!"), ".!?;")
 }
 
-var ofPeople = regexp.MustCompile(`(?i)^(?:they|we|you|i|everyone|learners|pupils|students|the class) (?:are|is|work|will|can|'re)\b`)
+var ofPeople = pattern.Must(`(?i)^(?:they|we|you|i|everyone|learners|pupils|students|the class) (?:are|is|work|will|can|'re)\b`)
 
 // withoutClass keeps with whom a dish is made beside its name.
 func (r *reader) withoutClass() {
@@ -215,50 +215,50 @@ func (r *reader) asSpoken() {
 }
 
 // theOne is a dish that somebody speaks of: "it's the turkey burger one".
-var theOne = regexp.MustCompile(`(?i)\bit['’]?s (?:the|that|our|my) (\pL[\pL -]{3,40}?) (?:one|recipe|thing)\b`)
+var theOne = pattern.Must(`(?i)\bit['’]?s (?:the|that|our|my) (\pL[\pL -]{3,40}?) (?:one|recipe|thing)\b`)
 
 // madeToday is a title out of somebody's mouth: "so today we're making a vegetable korma, it".
-var madeToday = regexp.MustCompile(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )?(?:we(?:['’]?re| are| will be)|you(?:['’]ll| will)(?: be)?|were|i['’]?m|they(?:['’]?re| are)) (?:making|doing|cooking|baking|make|cook|bake) (?:an? |some |the )?(.{4,40}?)(?:,? (?:it|which|that))?$`)
+var madeToday = pattern.Must(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )?(?:we(?:['’]?re| are| will be)|you(?:['’]ll| will)(?: be)?|were|i['’]?m|they(?:['’]?re| are)) (?:making|doing|cooking|baking|make|cook|bake) (?:an? |some |the )?(.{4,40}?)(?:,? (?:it|which|that))?$`)
 
 // howMany says how many work together, which is read.
-var howMany = regexp.MustCompile(`(?i)\b(?:pairs?|twos|threes|fours|groups?|alone)\b`)
+var howMany = pattern.Must(`(?i)\b(?:pairs?|twos|threes|fours|groups?|alone)\b`)
 
 // withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
-var withClass = regexp.MustCompile(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s+[-–—]\s+y(?:ea)?r? ?\d{1,2}\b.*$|\s*\([^()]*\b(?:we|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
+var withClass = pattern.Must(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s+[-–—]\s+y(?:ea)?r? ?\d{1,2}\b.*$|\s*\([^()]*\b(?:we|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
 
-var closedNumber = regexp.MustCompile(`^\d{1,2}[.)] `)
+var closedNumber = pattern.Must(`^\d{1,2}[.)] `)
 
-var inQuotes = regexp.MustCompile(`^(?:"([^"]+)"|'([^']+)')$`)
+var inQuotes = pattern.Must(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = pattern.Must(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
-var aheadOfAll = regexp.MustCompile(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
+var aheadOfAll = pattern.Must(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
 
 // aheadOfProse is a title that begins a recipe in prose: "Banana muffins. Heat the oven …".
-var aheadOfProse = regexp.MustCompile(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,})$`)
+var aheadOfProse = pattern.Must(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,})$`)
 
 // saysDish says which line is the title; nameOf may.
 var (
-	saysDish = regexp.MustCompile(`(?i)^what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
-	nameOf   = regexp.MustCompile(`(?i)^name\s*:\s*(\pL.*)$`)
+	saysDish = pattern.Must(`(?i)^what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
+	nameOf   = pattern.Must(`(?i)^name\s*:\s*(\pL.*)$`)
 )
 
 var (
-	dated     = regexp.MustCompile(`(?i)^page \d+(?: of \d+)?$|^\(?\d{1,2}[a-z]{1,2}\d?,? (?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
-	greeting  = regexp.MustCompile(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
-	asksFor   = regexp.MustCompile(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
-	termList  = regexp.MustCompile(`(?i)^(?:(?:autumn|spring|summer|half)[ -])?term ?\d?\b[^.:]*\b(?:list|practicals?|overview|plan|rota)$`)
-	weekOf    = regexp.MustCompile(`(?i)^(?:week|wk|lesson) ?\d{1,2}\s*[:–-]\s*\pL`)
-	methodFor = regexp.MustCompile(`(?i)^(method|instructions|directions|ingredients) (?:for|of) (?:making )?(?:the |our |my |an? |some )?(\pL[^.:,]{3,50})$`)
-	ofAPart   = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:toppings?|fillings?|sauce|icing|base|glaze|dressing|marinade|pastry|dough|batter|dip|garnish|crust|crumble topping|class|group|pairs?)$`)
-	politely  = regexp.MustCompile(`(?i)\bplease\b[^.]*$`)
-	finds     = regexp.MustCompile(`(?i)^please find\b|\bplease (?:find|send|bring)\b[^\d:]*:$`)
-	planFor   = regexp.MustCompile(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
-	blanks    = regexp.MustCompile(`_{3,}|\.{5,}|…{2,}`)
-	ofSchool  = regexp.MustCompile(`(?i)^(?:(?:food prep\w* )?(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
-	aSchool   = regexp.MustCompile(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)(?:\s*[-–—:]\s*(?:prac(?:tical)?|lesson|week|unit|task|recipe|session) ?\d{0,2})?$`)
-	lessonOf  = regexp.MustCompile(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
+	dated     = pattern.Must(`(?i)^page \d+(?: of \d+)?$|^\(?\d{1,2}[a-z]{1,2}\d?,? (?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\)?$|^(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?,? (?:p|period|lesson)s? ?\d(?: ?[-–/&+,] ?\d)?$|^(?:date:? *)?(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b[ ,.]*)?(?:the )?(?:\d{1,2}(?:st|nd|rd|th)? (?:of )?(?:jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec)[a-z]*(?:,? \d{2,4})?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4})$`)
+	greeting  = pattern.Must(`(?i)^here you (?:go|are)\b.{0,24}$|^(?:dear|hi|hiya|hello|hey|good (?:morning|afternoon))\b(?:[^.:]{0,24}[,!.]?|[^,.:!]{0,24}[,!.] .+)$`)
+	asksFor   = pattern.Must(`(?i)^(?:can|could|would|will|has|have|does|did|do|is|are|anyone|any|who|what|where|which|please)\b.*\?+$`)
+	termList  = pattern.Must(`(?i)^(?:(?:autumn|spring|summer|half)[ -])?term ?\d?\b[^.:]*\b(?:list|practicals?|overview|plan|rota)$`)
+	weekOf    = pattern.Must(`(?i)^(?:week|wk|lesson) ?\d{1,2}\s*[:–-]\s*\pL`)
+	methodFor = pattern.Must(`(?i)^(method|instructions|directions|ingredients) (?:for|of) (?:making )?(?:the |our |my |an? |some )?(\pL[^.:,]{3,50})$`)
+	ofAPart   = pattern.Must(`(?i)^(?:\pL+ )?(?:toppings?|fillings?|sauce|icing|base|glaze|dressing|marinade|pastry|dough|batter|dip|garnish|crust|crumble topping|class|group|pairs?)$`)
+	politely  = pattern.Must(`(?i)\bplease\b[^.]*$`)
+	finds     = pattern.Must(`(?i)^please find\b|\bplease (?:find|send|bring)\b[^\d:]*:$`)
+	planFor   = pattern.Must(`(?i)^.{0,16}\b(?:plan|recipe|instructions|method|ingredients) (?:for|of) (?:the |our |my |your )?([^.:]{3,50}?)(\s*\([^()]*\))?\s*:$`)
+	blanks    = pattern.Must(`_{3,}|\.{5,}|…{2,}`)
+	ofSchool  = pattern.Must(`(?i)^(?:(?:food prep\w* )?(?:recipe|task) ?(?:card|sheet)(?: ?\d+)?(?: ?\([^()]*\))?$|(?:technician|practical|ingredients?|food|lesson) (?:request|requisition|order)(?: (?:form|sheet))?$|requisition(?: form)?$|(?:dish|recipe|bake|cook) of the (?:day|week|month|term)$|(?:pupil|student|learner|work) ?sheet ?\d*$|(?:food |cookery |practical )?(?:room|lab|kitchen) ?[a-z]?\d{0,3}$|practical (?:activity|task|work)|activity|worksheet|handout|food (?:tech\w*|studies)|fcs|home ec\w*|unit|topic|scheme|y(?:ea)?r? ?\d|ks\d|w(?:ee)?k \d|lesson \d)[^a-z]*(?:\b(?:rotation|block|carousel|food|tech|y(?:ea)?r? ?\d|ks\d|lesson|week|term|unit|practical|set|group|class|\d)\b[^a-z]*)*$`)
+	aSchool   = pattern.Must(`(?i)^(?:y(?:ea)?r? ?\d{1,2},? )?(?:food (?:and|&) nutrition|food prep\w*(?: (?:and|&) nutrition)?|hospitality(?: (?:and|&) catering)?|catering|design (?:and|&) technology|food department|[\pL' .]{3,40} (?:school|academy|college)(?: (?:food|design|technology|catering)[\pL &]*)?)(?:\s*[-–—:]\s*(?:prac(?:tical)?|lesson|week|unit|task|recipe|session) ?\d{0,2})?$`)
+	lessonOf  = pattern.Must(`(?i)^lesson\s*\d*\s*[:–-]\s*(\pL{3}.{3,})$`)
 )
 
 // pleads reports whether a line asks something of whoever reads it that is not about food: "Pop these in
@@ -271,9 +271,12 @@ func (r *reader) pleads(text string) bool {
 }
 
 var (
-	figures = regexp.MustCompile(`(?i)\d ?(?:g|kg|ml|l|tsp|tbsp|x|eggs?|tins?)\b`)
-	ofHands = regexp.MustCompile(`(?i)\b(?:wash|hands?|soak|oven|weigh)\b`)
+	figures = pattern.Must(`(?i)\d ?(?:g|kg|ml|l|tsp|tbsp|x|eggs?|tins?)\b`)
+	ofHands = pattern.Must(`(?i)\b(?:wash|hands?|soak|oven|weigh)\b`)
 )
+
+// bracket is a bracket and what stands in it.
+var bracket = pattern.Must(`\([^()]*\)[?*]?`)
 
 // titleFollows reports whether the line behind one is short enough for a title and nothing else.
 func (r *reader) titleFollows(n int) bool {
@@ -286,12 +289,12 @@ func (r *reader) titleFollows(n int) bool {
 	next := r.lines[n+1]
 	text := next.plain()
 	_, _, head := headingOf(text)
-	amounts := r.amounts(made(next, groups.ReplaceAllString(text, ""), preface))
-	return !head && !times.MatchString(text) && (!amounts || timesBehind.MatchString(text)) && len(strings.Fields(groups.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
+	amounts := r.amounts(made(next, bracket.ReplaceAllString(text, ""), preface))
+	return !head && !times.MatchString(text) && (!amounts || timesBehind.MatchString(text)) && len(strings.Fields(bracket.ReplaceAllString(text, ""))) <= 7 && (!sentence(text) || titledYield.MatchString(text) || strings.HasSuffix(text, "!"))
 }
 
 // timesBehind is how many of a dish are made: "bean burgers x4".
-var timesBehind = regexp.MustCompile(`(?i)^\pL[\pL &]{4,40} ?x ?\d{1,2}$`)
+var timesBehind = pattern.Must(`(?i)^\pL[\pL &]{4,40} ?x ?\d{1,2}$`)
 
 // saysMore parts a first line that is too long for a title: "Seeded bread - adapted for
 // our group. One loaf, cuts into 10."
@@ -315,12 +318,12 @@ func saysMore(text string) (head, rest string, ok bool) {
 }
 
 // servedIn is a number of bowls beside a title, which says how many it is for.
-var servedIn = regexp.MustCompile(`(?i)^(\d{1,2} (?:bowls|plates|mugs))$`)
+var servedIn = pattern.Must(`(?i)^(\d{1,2} (?:bowls|plates|mugs))$`)
 
 // talks is what somebody says of a dish rather than its name.
-var talks = regexp.MustCompile(`(?i)\b(?:I|I'm|we|you|my|our|here|here['’]s|this|these)\b`)
+var talks = pattern.Must(`(?i)\b(?:I|I'm|we|you|my|our|here|here['’]s|this|these)\b`)
 
-var headEnd = regexp.MustCompile(`\. | [-–—] `)
+var headEnd = pattern.Must(`\. | [-–—] `)
 
 // titledBetween takes a title in bold or behind a hash that stands below the list, or that
 // says how many it makes.
@@ -427,30 +430,30 @@ func (r *reader) titledInWords() {
 }
 
 // promised begins a letter, and no title.
-var promised = regexp.MustCompile(`(?i)^as promised\b`)
+var promised = pattern.Must(`(?i)^as promised\b`)
 
 var (
 	// saysTitle are sentences that say what a list is for: "the one I use for beany enchiladas -
 	// makes 4", "so for the lemon traybake you want", "cheese pasties, each bench gets:"
-	saysTitle = []*regexp.Regexp{
+	saysTitle = []*pattern.Pattern{
 		theOne,
-		regexp.MustCompile(`(?i)\brecipe\b[^.:,]{0,24}\bis (?:called )?(?:the |a |an |some )?(\pL[\pL' &-]{3,40}?)(?:[.,:!–—-]|$)`),
-		regexp.MustCompile(`(?i)\b(?:recipe|one|sheet|method|card|ingredients|list|version)\b[^.:]{0,40}\bfor (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?:\s+[-–—(]|,|[.:!]|$)`),
-		regexp.MustCompile(`(?i)^(?:(?:ok(?:ay)?|right|so|now|well),? )*for (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?: (?:you|u|we|they|i|each|everyone)\b|,|$)`),
-		regexp.MustCompile(`(?i)\bas promised,? (?:here(?:['’]s| is) )?(?:the |my |our |a |an |some )?(\pL[\pL' &-]{3,40}?)(?: recipe)?(?: \(|[.,:!–—-]|$)`),
-		regexp.MustCompile(`(?i)^to make (?:my |our |the |a |an |some )?(\pL[\pL' &-]{3,40}?) (?:you|we|i|take|soak|first)\b`),
-		regexp.MustCompile(`^(\pL[\pL' &-]{3,40}?) \((?:for|serves|makes) \d+[^)]*\)$`),
-		regexp.MustCompile(`(?i)\b(?:for|with) \d{1,2} ?[a-z]{1,2}\d?\b[^.:]*\bit['’]?s (?:the |a |an |some |our )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[.,:!–—]|$)`),
-		regexp.MustCompile(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),
-		regexp.MustCompile(`(?i)(?:^|[,.!] )([^,.!]{4,50}), (?:each|every|per) (?:bench|pair|pupil|learner|student|child|group)\b`),
-		regexp.MustCompile(`(?i)\b(?:we(?:'ll| will) (?:make|cook|bake|do)|(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|will be|are|is) (?:making|doing|cooking|baking)) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: \(| (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
+		pattern.Must(`(?i)\brecipe\b[^.:,]{0,24}\bis (?:called )?(?:the |a |an |some )?(\pL[\pL' &-]{3,40}?)(?:[.,:!–—-]|$)`),
+		pattern.Must(`(?i)\b(?:recipe|one|sheet|method|card|ingredients|list|version)\b[^.:]{0,40}\bfor (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?:\s+[-–—(]|,|[.:!]|$)`),
+		pattern.Must(`(?i)^(?:(?:ok(?:ay)?|right|so|now|well),? )*for (?:the |a |an |some |our |my |your )?(\pL[\pL' &-]{3,40}?)(?: (?:you|u|we|they|i|each|everyone)\b|,|$)`),
+		pattern.Must(`(?i)\bas promised,? (?:here(?:['’]s| is) )?(?:the |my |our |a |an |some )?(\pL[\pL' &-]{3,40}?)(?: recipe)?(?: \(|[.,:!–—-]|$)`),
+		pattern.Must(`(?i)^to make (?:my |our |the |a |an |some )?(\pL[\pL' &-]{3,40}?) (?:you|we|i|take|soak|first)\b`),
+		pattern.Must(`^(\pL[\pL' &-]{3,40}?) \((?:for|serves|makes) \d+[^)]*\)$`),
+		pattern.Must(`(?i)\b(?:for|with) \d{1,2} ?[a-z]{1,2}\d?\b[^.:]*\bit['’]?s (?:the |a |an |some |our )?(\pL[\pL' &-]{3,40}?)(?: (?:on|with|for|next|tomorrow|today|this|in)\b|[.,:!–—]|$)`),
+		pattern.Must(`(?i)\bhere(?:['’]s| is| are) (?:the |my |our |a |an |some )(\pL[\pL' &-]{3,40}?)(?: recipe)?[:.!]?$`),
+		pattern.Must(`(?i)(?:^|[,.!] )([^,.!]{4,50}), (?:each|every|per) (?:bench|pair|pupil|learner|student|child|group)\b`),
+		pattern.Must(`(?i)\b(?:we(?:'ll| will) (?:make|cook|bake|do)|(?:we(?:'re| are| will be|'ll be)?|i'm|they(?:'re| are)?|class(?: is)?|will be|are|is) (?:making|doing|cooking|baking)) (?:the |a |an |some |our |my )?(\pL[\pL' &-]{3,40}?)(?: \(| (?:on|with|for|next|tomorrow|today|this|in)\b|[,.:!–—-]|$)`),
 	}
 	// forClass is when and with whom, in front of the name.
-	forClass = regexp.MustCompile(`(?i)^(?:(?:tmrw|tomorrow|today|for|with|on|the|period \d|p\d|lesson \d|mon|tue|tues|wed|thu|thurs|fri|monday|tuesday|wednesday|thursday|friday|\d{1,2} ?[a-z]{1,2}\d?|y(?:ea)?r? ?\d{1,2}s?)[,:]? )+`)
-	noDish   = regexp.MustCompile(`(?i)^(?:y(?:ea)?r?\s?\d|the class|class|you|us|me|them|pairs?|people|two|three|four|six|eight|tomorrow|today|next|this|(?:mon|tues|wednes|thurs|fri)day|ks\d|lesson|everyone|each|half|one|a while|ages|years|cooking|baking)\b`)
+	forClass = pattern.Must(`(?i)^(?:(?:tmrw|tomorrow|today|for|with|on|the|period \d|p\d|lesson \d|mon|tue|tues|wed|thu|thurs|fri|monday|tuesday|wednesday|thursday|friday|\d{1,2} ?[a-z]{1,2}\d?|y(?:ea)?r? ?\d{1,2}s?)[,:]? )+`)
+	noDish   = pattern.Must(`(?i)^(?:y(?:ea)?r?\s?\d|the class|class|you|us|me|them|pairs?|people|two|three|four|six|eight|tomorrow|today|next|this|(?:mon|tues|wednes|thurs|fri)day|ks\d|lesson|everyone|each|half|one|a while|ages|years|cooking|baking)\b`)
 )
 
-var boldLine = regexp.MustCompile(`^(?:\*\*([^*]{3,60})\*\*|#{1,3} (.{3,60}))$`)
+var boldLine = pattern.Must(`^(?:\*\*([^*]{3,60})\*\*|#{1,3} (.{3,60}))$`)
 
 // titledBelow takes a title that stands under everything: "Title: Guacamole".
 func (r *reader) titledBelow() {
@@ -463,4 +466,4 @@ func (r *reader) titledBelow() {
 	}
 }
 
-var titledLater = regexp.MustCompile(`(?i)^(?:title|recipe name|name of (?:the )?dish)\s*[:–]\s*(\pL.{2,60})$`)
+var titledLater = pattern.Must(`(?i)^(?:title|recipe name|name of (?:the )?dish)\s*[:–]\s*(\pL.{2,60})$`)

@@ -1,8 +1,9 @@
 package reading
 
 import (
-	"regexp"
 	"strings"
+
+	"freshapron/internal/core/pattern"
 )
 
 // asOrder puts what somebody tells to have done, "first I boiled the pasta", into the order that
@@ -28,9 +29,9 @@ func asOrder(text string) string {
 }
 
 var (
-	tells = regexp.MustCompile(`(?i)(^|[,.;] |\b(?:then|and|so|next|first|boiling|baking|cooking|meanwhile|that) )(?:i|we) ((?:also |then |just |carefully |quickly |gently |finely )?)(\pL+)`)
+	tells = pattern.Must(`(?i)(^|[,.;] |\b(?:then|and|so|next|first|boiling|baking|cooking|meanwhile|that) )(?:i|we) ((?:also |then |just |carefully |quickly |gently |finely )?)(\pL+)`)
 	// toldOn is what was done after that, which has no word for who did it.
-	toldOn = regexp.MustCompile(`(?i)(\b(?:and|then)(?: then)? |, )(\pL+)( (?:the|it|them|a|an|in|out|up|on|into|off|for|until|with|some|all|down|over|together|my|our)\b)`)
+	toldOn = pattern.Must(`(?i)(\b(?:and|then)(?: then)? |, )(\pL+)( (?:the|it|them|a|an|in|out|up|on|into|off|for|until|with|some|all|down|over|together|my|our)\b)`)
 )
 
 // pasts are the forms that are not made by "ed".

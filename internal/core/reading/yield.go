@@ -1,11 +1,12 @@
 package reading
 
 import (
-	"freshapron/internal/core/measure"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+
+	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 )
 
 const (
@@ -18,17 +19,17 @@ const (
 // yields are the ways in which recipes say what they come to; the text is in
 // small letters, numbers in digits.
 var yields = []struct {
-	words   *regexp.Regexp
+	words   *pattern.Pattern
 	portion bool
 }{
-	{regexp.MustCompile(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|(?:quantities|amounts|qtys?) (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:(?:an?|1) (?:family|group|class|table|bench) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
-	{regexp.MustCompile(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?|ppl)\.?(?:\s*\(.*\))?$`), true},
-	{regexp.MustCompile(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantit[yé]|amount|(?:batch|tray|slab)(?: of|(?: |-)size)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|portion size|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
-	{regexp.MustCompile(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
-	{regexp.MustCompile(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
-	{regexp.MustCompile(`^(?:makes|gives|one|1) .*\(` + count + ` (` + pieceNouns + `)\)$`), false},
-	{regexp.MustCompile(`^(?:serves|enough for|ingredients for|recipe for|for|to make)\s*:?\s*` + count + `\s*(` + pieceNouns + `)` + tail + `$`), false},
-	{regexp.MustCompile(`^` + count + `\s+(?:x )?(` + pieceNouns + `)\.?$`), false},
+	{pattern.Must(`^(?:this |it )?(?:recipe |should |will |amount |quantity )*(?:serves|serve|serving|servings?|covers|serving size|no\.? of (?:servings|covers|portions|people)|number of (?:servings|portions|people)|feeds|enough for|plenty for|(?:quantities|amounts|qtys?) (?:are )?for|sufficient for|between|among|ingredients for|recipe for|for|(?:per|for each|for a) group(?: of)?|to serve|portions?(?: x| -)?|servings? -|portion size|serves approx|servings per recipe|för|für|pour|para|per|voor|til|till|dla|zutaten für)\s*:?\s*(?:(?:an?|1) (?:family|group|class|table|bench) (?:of )?)?` + count + `\s*` + whom + tail + `$`), true},
+	{pattern.Must(`^(?:x )?` + count + `\s*(?:x )?(?:(?:small|large|generous|main|good|big) (?:or \d+ (?:small|large|starter) )?)?(?:portions?|servings?|covers|residents|people|persons?|pers|personen|personer|portioner|portionen|porsjoner|porties|porciones|raciones|porzioni|personnes|persone|personas|annosta|helpings?|ppl)\.?(?:\s*\(.*\))?$`), true},
+	{pattern.Must(`^(?:this |these |it |which )?(?:recipe |quantities |ingredients |should |will |amount |quantity |mixture )*(?:makes?(?: you| up)?|does|yields?|gives|produces|recipe yields?|cuts? into|slices into|divides into|enough for|to make|ergibt|ergeben|donne|rinde|ger|geeft|quantit[yé]|amount|(?:batch|tray|slab)(?: of|(?: |-)size)?|(?:1|a|one) (?:tray|tin|slab|cake|loaf) ?(?:=|is|makes|gives|of)|each (?:pair|pupil|student|learner|group|child|bench)(?: of \d)? (?:makes|gets|bakes)|portion size|you(?: should|'ll| will)? (?:get|have|end up with)|bakes|cut into)\s*:?\s*(?:a batch of |enough for )?` + count + `\s*` + piece + `\.?` + tail + `$`), false},
+	{pattern.Must(`^(?:makes|gives)\s*:?\s*(?:an?|one|enough) (?:[\pL-]+ ){0,3}(?:for|to (?:serve|feed)) ` + count + `\s*` + whom + `$`), true},
+	{pattern.Must(`^(?:makes|yields?|gives)\s*:?\s*(?:(?:an?|one) )((?:[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)[. ]*)?(?:(?:small|large|medium|big|good|round|square|deep) )*(?:[\pL-]+ )?(?:` + onePiece + `))(?:\.|,.*)?$`), false},
+	{pattern.Must(`^(?:makes|gives|one|1) .*\(` + count + ` (` + pieceNouns + `)\)$`), false},
+	{pattern.Must(`^(?:serves|enough for|ingredients for|recipe for|for|to make)\s*:?\s*` + count + `\s*(` + pieceNouns + `)` + tail + `$`), false},
+	{pattern.Must(`^` + count + `\s+(?:x )?(` + pieceNouns + `)\.?$`), false},
 }
 
 // pieceNouns are what a bare "12 muffins" under a title counts.
@@ -38,11 +39,11 @@ const pieceNouns = `pieces|pcs|muffins|buns|scones|rolls|biscuits|cookies|cakes|
 const onePiece = `loaf|cake|pie|tart|flan|quiche|jar|bowl|pudding|pizza|plait|roulade|tray|traybake|batch|gateau|torte|terrine|case|jug|pot|tin|portion|serving`
 
 var (
-	aboutYield = regexp.MustCompile(`\s+or so\b|\bish\b|\s+environ\b|\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
+	aboutYield = pattern.Must(`\s+or so\b|\bish\b|\s+environ\b|\b(?:about|around|approximately|approx\.|approx|up to|ca\.?|roughly|circa|env\.|environ|etwa|cirka|some)\s+|~|≈`)
 	dozenWords = []struct {
-		words *regexp.Regexp
+		words *pattern.Pattern
 		each  int
-	}{{regexp.MustCompile(`\b(?:half a|½) dozen\b`), 6}, {regexp.MustCompile(`\b(?:1½|1 1/2|one and a half) dozen\b`), 18}, {regexp.MustCompile(`\b(\d+)\s*(?:-|–|to)\s*(\d+) dozen\b`), -1}, {regexp.MustCompile(`\b(\d+) dozen\b`), 0}, {regexp.MustCompile(`\b(?:a |one )?dozen\b`), 12}}
+	}{{pattern.Must(`\b(?:half a|½) dozen\b`), 6}, {pattern.Must(`\b(?:1½|1 1/2|one and a half) dozen\b`), 18}, {pattern.Must(`\b(\d+)\s*(?:-|–|to)\s*(\d+) dozen\b`), -1}, {pattern.Must(`\b(\d+) dozen\b`), 0}, {pattern.Must(`\b(?:a |one )?dozen\b`), 12}}
 	spelled = func() *strings.Replacer {
 		words := []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"}
 		pairs := []string{" a couple ", " 2 ", " couple ", " 2 ", " fifteen ", " 15 ", " sixteen ", " 16 ", " eighteen ", " 18 ", " twenty ", " 20 ", " vier ", " 4 ", " sechs ", " 6 ", " quatre ", " 4 ", " fyra ", " 4 ", " zwei ", " 2 ", " deux ", " 2 "}
@@ -56,7 +57,7 @@ var (
 )
 
 // aBatch stands before what it makes.
-var aBatch = regexp.MustCompile(`^(?:1|a|one) batch (?:= |makes |is )?`)
+var aBatch = pattern.Must(`^(?:1|a|one) batch (?:= |makes |is )?`)
 
 // yieldOf reads how many a recipe serves or makes. It reports whether the
 // whole text says that.
@@ -73,16 +74,16 @@ func yieldOf(text string) (y Yield, ok bool) {
 }
 
 // oldAndYoung is a family.
-var oldAndYoung = regexp.MustCompile(`^(?:serves|feeds|for|enough for):? (\d{1,2}) adults? (?:and|&|\+) (\d{1,2}) (?:children|kids|child)$`)
+var oldAndYoung = pattern.Must(`^(?:serves|feeds|for|enough for):? (\d{1,2}) adults? (?:and|&|\+) (\d{1,2}) (?:children|kids|child)$`)
 
 // oneCut is one thing, and what it is cut into: "makes 1 - cuts into 6".
-var oneCut = regexp.MustCompile(`(?i)^makes (?:1|one|an?)(?: [\pL-]+){0,2}?\s*[-–—,(;:]\s*((?:cuts?|slices?|divides?) into \d[^()]*?)\)?$`)
+var oneCut = pattern.Must(`(?i)^makes (?:1|one|an?)(?: [\pL-]+){0,2}?\s*[-–—,(;:]\s*((?:cuts?|slices?|divides?) into \d[^()]*?)\)?$`)
 
-var remarkBehind = regexp.MustCompile(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
+var remarkBehind = pattern.Must(`^\s*([^()]{4,}?)\s*\([^()]*\)\W*$`)
 
 // servingsBehind is how many it serves behind what it makes: "Yield: one 8-inch pan / 9 servings per
 // kitchen".
-var servingsBehind = regexp.MustCompile(`(?i)^(?:yields?|makes|serves|quantity):? [^/;=(]{3,30}[/;=(]\s*((?:serves )?\d{1,3}(?: (?:servings|portions|people|pieces|slices|squares))?)\b(?: (?:per|for each|a) \pL+)?\W*(?:\([^()]*\))?$`)
+var servingsBehind = pattern.Must(`(?i)^(?:yields?|makes|serves|quantity):? [^/;=(]{3,30}[/;=(]\s*((?:serves )?\d{1,3}(?: (?:servings|portions|people|pieces|slices|squares))?)\b(?: (?:per|for each|a) \pL+)?\W*(?:\([^()]*\))?$`)
 
 func yieldIn(text string) (y Yield, ok bool) {
 	if m := oneCut.FindStringSubmatch(text); m != nil {
@@ -100,9 +101,6 @@ func yieldIn(text string) (y Yield, ok bool) {
 	low = spelled.Replace(spelled.Replace(" " + low + " "))
 	low = strings.Join(strings.Fields(low), " ")
 	for _, d := range dozenWords {
-		if !strings.Contains(low, "dozen") {
-			break // the usual case, and quicker than the patterns
-		}
 		m := d.words.FindStringSubmatch(low)
 		if m == nil {
 			continue
@@ -164,14 +162,14 @@ func yieldIn(text string) (y Yield, ok bool) {
 }
 
 // marksMade are what is made in a thing, and no things.
-var marksMade = regexp.MustCompile(`\b(?:slits?|holes?|cuts?|wells?|dents?|slash(?:es)?|incisions?|layers?|turns?|folds?|lines?)\b`)
+var marksMade = pattern.Must(`\b(?:slits?|holes?|cuts?|wells?|dents?|slash(?:es)?|incisions?|layers?|turns?|folds?|lines?)\b`)
 
-var onePortion = regexp.MustCompile(`^(?:(?:serves|for|makes|(?:makes )?enough for) )?one(?: (?:portion|serving|person|pupil|learner|student|child|lunch|meal))?$`)
+var onePortion = pattern.Must(`^(?:(?:serves|for|makes|(?:makes )?enough for) )?one(?: (?:portion|serving|person|pupil|learner|student|child|lunch|meal))?$`)
 
 var (
-	pieceSizes = regexp.MustCompile(`^(?:(?:small|large|medium|big|mini|good|little|individual|x|nice|thick|thin|[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)\.?|round|square)\s+)+`)
-	perGroup   = regexp.MustCompile(` (?:per|for each|for every|a|between each) (?:pair|bench|group|person|pupil|student|learner|child)$`)
-	persons    = regexp.MustCompile(`^(?:servings?|portions?|people|persons?|children|adults|helpings?)$`)
+	pieceSizes = pattern.Must(`^(?:(?:small|large|medium|big|mini|good|little|individual|x|nice|thick|thin|[\d.]+ ?-?(?:cm|in|inch|lb|kg|g)\.?|round|square)\s+)+`)
+	perGroup   = pattern.Must(` (?:per|for each|for every|a|between each) (?:pair|bench|group|person|pupil|student|learner|child)$`)
+	persons    = pattern.Must(`^(?:servings?|portions?|people|persons?|children|adults|helpings?)$`)
 )
 
 // pieceOf is one of what is counted.
@@ -217,25 +215,25 @@ func singular(s string) string {
 }
 
 // beyondHead is what a dish is made with: "with thyme", "(gluten-free)".
-var beyondHead = regexp.MustCompile(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)$`)
+var beyondHead = pattern.Must(`(?i)(?:\s+(?:with|in|on|for)\s.*|\s*[(,].*)$`)
 
-var pan = regexp.MustCompile(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
+var pan = pattern.Must(`(?i)^(?:an?|one|1) [^,]{0,24}\b(?:pan|tin|tray|dish)\b`)
 
 // titleMarks part a title from what is said behind it.
-var titleMarks = regexp.MustCompile(`\s{3,}|\s+(?://|--+|\||~|[–—])\s+`)
+var titleMarks = pattern.Must(`\s{3,}|\s+(?://|--+|\||~|[–—])\s+`)
 
 // inBrackets is "(6)", which serves so many, and "x 20", which makes so many.
-var inBrackets = regexp.MustCompile(`(?i)^(?:\((\d{1,2})\)|\(?x ?(\d{1,3})\)?)$`)
+var inBrackets = pattern.Must(`(?i)^(?:\((\d{1,2})\)|\(?x ?(\d{1,3})\)?)$`)
 
 // fromTin is "For a 20 cm tin - 16 bits".
-var fromTin = regexp.MustCompile(`(?i)^(?:for |in |fits )?(?:an?|one) [^,]{0,30}\b(?:pan|tin|tray|dish)\s*[-–—:]\s*(\d{1,3}) (bits|pieces|bites|slices|squares|bars|fingers|portions)$`)
+var fromTin = pattern.Must(`(?i)^(?:for |in |fits )?(?:an?|one) [^,]{0,30}\b(?:pan|tin|tray|dish)\s*[-–—:]\s*(\d{1,3}) (bits|pieces|bites|slices|squares|bars|fingers|portions)$`)
 
 // setApart are marks between what a line says of a dish.
-var setApart = regexp.MustCompile(`\s+[~•·|/]\s+`)
+var setApart = pattern.Must(`\s+[~•·|/]\s+`)
 
-var roughly = regexp.MustCompile(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
+var roughly = pattern.Must(`(?i)^(?:about|around|approx\.?|approximately|roughly|ca\.?|~) ?(\d{1,3})(?: or so)?$`)
 
-var countOf = regexp.MustCompile(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
+var countOf = pattern.Must(`(?i)^(?:about |around |approx\.? |~)?(\d{1,3}) ((?:[\pL-]+ ){0,2}([\pL-]+s))$`)
 
 // yieldBelow takes a yield that stands under its heading: "Serves", and "4" in the next line.
 func (r *reader) yieldBelow(n int, text string) bool {
@@ -252,7 +250,7 @@ func (r *reader) yieldBelow(n int, text string) bool {
 	return true
 }
 
-var yieldHead = regexp.MustCompile(`(?i)^(?:serves|makes|yields?|servings|portions)\s*:?$`)
+var yieldHead = pattern.Must(`(?i)^(?:serves|makes|yields?|servings|portions)\s*:?$`)
 
 // bareYield reads "4 farls" under a title before anything is listed: so many of
 // what the title names, or of what is made, and no ingredient of the pantry.
@@ -316,7 +314,7 @@ func (r *reader) bareYield(text string) (y Yield, ok bool) {
 const mostServed = 8
 
 // overList says for how many a list is, above it: "for 4:".
-var overList = regexp.MustCompile(`(?i)^for (?:about |around |approx\.? |roughly )?(\d{1,2}|two|three|four|five|six|eight|ten|twelve)\s*:?$`)
+var overList = pattern.Must(`(?i)^for (?:about |around |approx\.? |roughly )?(\d{1,2}|two|three|four|five|six|eight|ten|twelve)\s*:?$`)
 
 // madeNouns are what recipes make, and shops sell seldom.
 var madeNouns = wordSet("skewers kebabs straws fingers patties koftas balls dumplings turnovers parcels puffs eclairs truffles toasties jars pots glasses ramekins loaves pieces rounds wedges triangles twists knots pinwheels whirls swirls plaits nests bakes bites boats towers stacks")
@@ -327,7 +325,7 @@ func isMade(noun string) bool {
 	return ok || madeNouns[strings.ToLower(noun)]
 }
 
-var titledYield = regexp.MustCompile(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|ppl|covers|residents|bowls|plates|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
+var titledYield = pattern.Must(`(?i)^(.{3,60}?)\s*[-–—,(|/]\s*((?:serves|makes|does|for|between|feeds|yields?|batch:)[^()\pL][^()]{1,50}|\d{1,3} (?:portions?|servings?|people|ppl|covers|residents|bowls|plates|` + pieceNouns + `))\)?\s*$|^(.{3,60}?)\s+((?:serves|makes|for|feeds|für|pour|para|voor|för|per)\s+(?:about |approx\.? |around )?(?:\d+|two|three|four|five|six|eight|ten|twelve)(?: people| persons| pupils| learners| portions| personen| personnes| personas| personer| persone)?)(?:\s*\([^()\d]*\))?$`)
 
 // titleYield takes a yield out of "Leek pie (serves 4)".
 func (r *reader) titleYield() {
@@ -400,17 +398,17 @@ func (r *reader) titleYield() {
 }
 
 // trayOf is what a title says of the tray: "Brownie (traybake - 16)".
-var trayOf = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\((?:tray ?bake|tray|batch|slab|makes)\s*[-–—,:=]?\s*(\d{1,2})\)$`)
+var trayOf = pattern.Must(`(?i)^(.{3,60}?)\s*\((?:tray ?bake|tray|batch|slab|makes)\s*[-–—,:=]?\s*(\d{1,2})\)$`)
 
 // setToWork is who works together, behind the name: "4 people working as 2 pairs".
-var setToWork = regexp.MustCompile(`(?i)^\d{1,2} (?:people|pupils|students|learners|kids|children) (?:working|work|in|as)\b`)
+var setToWork = pattern.Must(`(?i)^\d{1,2} (?:people|pupils|students|learners|kids|children) (?:working|work|in|as)\b`)
 
 // forEachInTitle says behind the name what each gets: "Turnovers (4 each)", "Rice salad (each
 // student takes home 1 tub)".
-var forEachInTitle = regexp.MustCompile(`(?i)^(.{3,60}?)\s*\((?:x ?)?((\d{1,2}) (?:each|per (?:pupil|student|learner|child|person))|(?:each|every|one) (?:pupil|student|learner|child|person|pair|group|bench)\b[^()]*)\)$`)
+var forEachInTitle = pattern.Must(`(?i)^(.{3,60}?)\s*\((?:x ?)?((\d{1,2}) (?:each|per (?:pupil|student|learner|child|person))|(?:each|every|one) (?:pupil|student|learner|child|person|pair|group|bench)\b[^()]*)\)$`)
 
 // soManyServed is "BEEF STEW 10 PORTIONS".
-var soManyServed = regexp.MustCompile(`(?i)^(\pL.{3,60}?)\s+(\d{1,3} (?:portions?|servings?|covers|people|persons))$`)
+var soManyServed = pattern.Must(`(?i)^(\pL.{3,60}?)\s+(\d{1,3} (?:portions?|servings?|covers|people|persons))$`)
 
 // closed is a title without the beginning of brackets whose end was taken off: "Leek gratin (Y7".
 func closed(title string) string {
@@ -421,17 +419,17 @@ func closed(title string) string {
 }
 
 // titleTimes is "Overnight oats x1".
-var titleTimes = regexp.MustCompile(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})(?: (?:per|for each|each) (?:bench|pair|group|person|pupil|learner|student))?$`)
+var titleTimes = pattern.Must(`(?i)^(.{3,60}?)\s+x ?(\d{1,2})(?: (?:per|for each|each) (?:bench|pair|group|person|pupil|learner|student))?$`)
 
 // titleBracket is "Chicken fajitas (4)".
-var titleBracket = regexp.MustCompile(`^(.{3,60}?)\s*\((?:x ?)?([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
+var titleBracket = pattern.Must(`^(.{3,60}?)\s*\((?:x ?)?([1-9]\d?)(?:\s*[-–]\s*([1-9]\d?))?\)$`)
 
-var forPairs = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:for|per|each) (?:a )?pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
+var forPairs = pattern.Must(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:(?:for|per|each) (?:a )?pairs?|((?:in )?pairs?|in (?:2s|twos)))\)?$`)
 
 // forGroupOf is a title with how many make it together: "Cottage pie (group of 3)".
-var forGroupOf = regexp.MustCompile(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:in |for (?:a )?|per )?groups? of ([2-6])\)?$`)
+var forGroupOf = pattern.Must(`(?i)^(.{3,60}?)\s*(?:[-–—,(:]\s*|\s)(?:in |for (?:a )?|per )?groups? of ([2-6])\)?$`)
 
-var titledCount = regexp.MustCompile(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:(?:--|[-–—:x])\s*(\d{1,2})|\((\d{1,2})\))$`)
+var titledCount = pattern.Must(`(?i)^(.{0,50}?([\pL-]+s))\s*(?:(?:--|[-–—:x])\s*(\d{1,2})|\((\d{1,2})\))$`)
 
 // A group is how many work together, and where that is said.
 type group struct {
@@ -500,8 +498,8 @@ func (r *reader) titleCount() {
 }
 
 var (
-	unfinished = regexp.MustCompile(`(?i)(?:,|\b(?:and|or|the|a|an|with|of|to|then|in|on|for|until|at|into|from|your|some|over))$`)
-	saying     = regexp.MustCompile(`(?i)^(?:so|then|i|we|now|next|into|in the|meanwhile)\b`)
+	unfinished = pattern.Must(`(?i)(?:,|\b(?:and|or|the|a|an|with|of|to|then|in|on|for|until|at|into|from|your|some|over))$`)
+	saying     = pattern.Must(`(?i)^(?:so|then|i|we|now|next|into|in the|meanwhile)\b`)
 )
 
 // yieldInside looks for a yield inside an introduction or the last sentences:
@@ -559,30 +557,30 @@ func (r *reader) yieldInside() {
 }
 
 // cutLast says in the method into how many it is cut: "cool before cutting into 16".
-var cutLast = regexp.MustCompile(`(?i)\bbefore cutting (?:it )?into (\d{1,2}(?: (?:squares|bars|slices|pieces|fingers|wedges))?)\W*$|\bcut in(?:to)? (\d{1,2}) (?:when|while|once) (?:it['’]?s |it is )?(?:cold|cool|warm)\b`)
+var cutLast = pattern.Must(`(?i)\bbefore cutting (?:it )?into (\d{1,2}(?: (?:squares|bars|slices|pieces|fingers|wedges))?)\W*$|\bcut in(?:to)? (\d{1,2}) (?:when|while|once) (?:it['’]?s |it is )?(?:cold|cool|warm)\b`)
 
 // filled says it by the cases: "fill 12 cases".
-var filled = regexp.MustCompile(`(?i)\b(?:fill|between|into|among) (?:the )?(\d{1,2}) (?:(?:paper|muffin|cake|bun) )?(?:cases|ramekins|moulds)\b`)
+var filled = pattern.Must(`(?i)\b(?:fill|between|into|among) (?:the )?(\d{1,2}) (?:(?:paper|muffin|cake|bun) )?(?:cases|ramekins|moulds)\b`)
 
 // shaped says it by what comes of the dough: "shape into 6 rolls".
-var shaped = regexp.MustCompile(`(?i)\b(?:shape|form|divide|split|roll|mould|portion)(?: (?:it|the (?:dough|mixture|mix|mince)|dough|mixture))?(?: up)? (?:in)?to (\d{1,2} (?:(?:equal|even|round|small|large|flat) )?(?:rolls|buns|balls|patties|burgers|koftas|scones|baps|cakes|fishcakes|loaves|breadsticks|flatbreads|naans|rounds))\b`)
+var shaped = pattern.Must(`(?i)\b(?:shape|form|divide|split|roll|mould|portion)(?: (?:it|the (?:dough|mixture|mix|mince)|dough|mixture))?(?: up)? (?:in)?to (\d{1,2} (?:(?:equal|even|round|small|large|flat) )?(?:rolls|buns|balls|patties|burgers|koftas|scones|baps|cakes|fishcakes|loaves|breadsticks|flatbreads|naans|rounds))\b`)
 
 // madeInBrackets is a number of what is made, under the title: "(4 turnovers)".
-var madeInBrackets = regexp.MustCompile(`^\((\d{1,2}) (\pL+)\)$`)
+var madeInBrackets = pattern.Must(`^\((\d{1,2}) (\pL+)\)$`)
 
 // tinInTitle is a tin and what it gives, behind the name: "Lemon bars (tray 20 x 30, cuts into 18)".
-var tinInTitle = regexp.MustCompile(`^(.{3,60}?)\s*\(([^()]+,[^()]+)\)$`)
+var tinInTitle = pattern.Must(`^(.{3,60}?)\s*\(([^()]+,[^()]+)\)$`)
 
 // yieldLast ends a line of times: "Prep: 10 mins Cook: 20 mins Serves: 4".
-var yieldLast = regexp.MustCompile(`(?i)\b(?:serves|makes|yields?|portions)\b:? ?\d[^:]*$`)
+var yieldLast = pattern.Must(`(?i)\b(?:serves|makes|yields?|portions)\b:? ?\d[^:]*$`)
 
-var soManyPieces = regexp.MustCompile(`(?i)^\s*\d{1,2} (?:` + pieceNouns + `)\s*$`)
+var soManyPieces = pattern.Must(`(?i)^\s*\d{1,2} (?:` + pieceNouns + `)\s*$`)
 
 // goesOnFor is done for minutes, and for nobody.
-var goesOnFor = regexp.MustCompile(`(?i)\b(?:simmer|bake|cook|boil|fry|roast|leave|rest|chill|grill|steam|prove|knead|beat|whisk|cool)\b`)
+var goesOnFor = pattern.Must(`(?i)\b(?:simmer|bake|cook|boil|fry|roast|leave|rest|chill|grill|steam|prove|knead|beat|whisk|cool)\b`)
 
-var forSome = regexp.MustCompile(`(?i)^\s*for \d{1,2}\s*$`)
+var forSome = pattern.Must(`(?i)^\s*for \d{1,2}\s*$`)
 
-var sayings = regexp.MustCompile(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?i:prep|cook|total|ready|time)\b`)
+var sayings = pattern.Must(`[.!?;(),|•·]\s*|\s+[-–—]\s+|(?i:prep|cook|total|ready|time)\b`)
 
-var yieldWords = regexp.MustCompile(`(?i)\b(?:it does|(?:qtys?|quantities|amounts) (?:are )?for|cuts into|makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)
+var yieldWords = pattern.Must(`(?i)\b(?:it does|(?:qtys?|quantities|amounts) (?:are )?for|cuts into|makes?|serves?|yields?|feeds|enough for|ergibt|portion|people)`)

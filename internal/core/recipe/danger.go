@@ -1,12 +1,12 @@
 package recipe
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // A Danger is what somebody can be hurt by in a step.
@@ -39,30 +39,27 @@ func (d Danger) Name() string {
 // that is offered.
 type caution struct {
 	danger  Danger
-	stems   []string // of which one is in every text that matches: quicker to look for
-	does    *regexp.Regexp
+	does    *pattern.Pattern
 	caution string
 }
 
 // in reports whether a text, in small letters, speaks of it.
-func (c caution) in(lower string) bool {
-	return slices.ContainsFunc(c.stems, func(s string) bool { return strings.Contains(lower, s) }) && c.does.MatchString(lower)
-}
+func (c caution) in(lower string) bool { return c.does.MatchString(lower) }
 
 // cautions by what a step does. What has been done, as in “the sliced leek”,
 // is none. After é a pattern sees no end of a word.
 var cautions = []caution{
-	{Knife, []string{"chop", "dic", "slic", "cut", "halv", "kni"}, regexp.MustCompile(`\b(chop(?:s|ping)?|dic(?:e|es|ing)|slic(?:e|es|ing)|cut(?:s|ting)? (?:the|into|out|up)|halv(?:e|es|ing)|(?:sharp|vegetable|bread|cook's) kni(?:fe|ves))\b`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
-	{HotFat, []string{"fry", "fries", "saut", "oil", "fat", "griddle"}, regexp.MustCompile(`\b(?:(?:fry|fries|frying|hot (?:oil|fat)|heat (?:the |some |a little )?(?:oil|fat)|griddle|saute)\b|sauté(?:[^e]|$))`), "Hot fat: dry food, handle to the side, never leave it."},
-	{Boiling, []string{"boil", "steam", "drain"}, regexp.MustCompile(`\b(boil(?:s|ing)?|steam (?:it|them|the|for)|drain)\b`), "Steam: lift the lid away from the face; an adult drains boiling water."},
-	{HotOven, []string{"oven", "bake", "roast"}, regexp.MustCompile(`\b(oven|bake|roast)\b`), "Hot oven: dry oven gloves, a clear way to the heat mat."},
-	{Blade, []string{"blend", "processor"}, regexp.MustCompile(`\b(stick blender|food processor|blend)\b`), "Blades: unplugged before fingers go near; a stick blender stays under the surface."},
+	{Knife, pattern.Must(`\b(chop(?:s|ping)?|dic(?:e|es|ing)|slic(?:e|es|ing)|cut(?:s|ting)? (?:the|into|out|up)|halv(?:e|es|ing)|(?:sharp|vegetable|bread|cook's) kni(?:fe|ves))\b`), "Knife: bridge to halve, claw to slice, a board that does not slip."},
+	{HotFat, pattern.Must(`\b(?:(?:fry|fries|frying|hot (?:oil|fat)|heat (?:the |some |a little )?(?:oil|fat)|griddle|saute)\b|sauté(?:[^e]|$))`), "Hot fat: dry food, handle to the side, never leave it."},
+	{Boiling, pattern.Must(`\b(boil(?:s|ing)?|steam (?:it|them|the|for)|drain)\b`), "Steam: lift the lid away from the face; an adult drains boiling water."},
+	{HotOven, pattern.Must(`\b(oven|bake|roast)\b`), "Hot oven: dry oven gloves, a clear way to the heat mat."},
+	{Blade, pattern.Must(`\b(stick blender|food processor|blend)\b`), "Blades: unplugged before fingers go near; a stick blender stays under the surface."},
 }
 
 // atOven is what speaks of reaching into an oven, and not only of heating it.
-var atOven = caution{HotOven, []string{"oven"}, regexp.MustCompile(`\b(?:out of|from|into|in) (?:the|a) (?:hot )?oven\b`), ""}
+var atOven = caution{HotOven, pattern.Must(`\b(?:out of|from|into|in) (?:the|a) (?:hot )?oven\b`), ""}
 
-var grater = caution{Grater, []string{"grat", "peel", "zest"}, regexp.MustCompile(`\b(grat(?:e|ing|er)|peel(?:er|ing)?|zest)\b`), ""}
+var grater = caution{Grater, pattern.Must(`\b(grat(?:e|ing|er)|peel(?:er|ing)?|zest)\b`), ""}
 
 // EveryDanger returns what somebody can be hurt by in each step.
 func (r Recipe) EveryDanger(p *pantry.Pantry) [][]Danger {

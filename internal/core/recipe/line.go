@@ -3,13 +3,13 @@ package recipe
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // A Taking is how a line was taken: the ingredient, what was read of it, and
@@ -27,7 +27,7 @@ func (t Taking) Unsure() bool {
 
 // named is a name in brackets, of two words at least: one word says as often
 // what is in a thing as what it is.
-var named = regexp.MustCompile(`\(([\pL'-]+(?: [\pL'-]+)+)\)`)
+var named = pattern.Must(`\(([\pL'-]+(?: [\pL'-]+)+)\)`)
 
 // eggs by country: what is called large weighs 57 g in its shell in the US and 52
 // to 60 g in Australia, as a medium one does here (typical sizes).
@@ -56,16 +56,16 @@ func Several(line string, sys measure.System, p *pantry.Pantry) []string {
 	return []string{line}
 }
 
-var joined = regexp.MustCompile(`(?i)\s+(?:plus|and|&|\+)\s+(?:\b)`)
+var joined = pattern.Must(`(?i)\s+(?:plus|and|&|\+)\s+(?:\b)`)
 
 // wholes are the ingredients of which people use whole ones.
 var wholes = []string{"egg-yolk", "egg-white", "egg-small", "egg-medium", "egg-large", "tortilla", "bread-roll", "flatbread", "stock-cube", "bay-leaf", "cinnamon-stick", "star-anise", "kaffir-lime"}
 
 var (
-	amountLast = regexp.MustCompile(`^([^\s½¼¾⅓⅔⅛].*?)\s*[:,–(-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l))\)?$`)
-	kinds      = regexp.MustCompile(`(?i)\b(?:whole|block)\b`)
-	driedOnes  = regexp.MustCompile(`(?i)\bdried\b|\bsoak(?:ed)?\b.{0,20}\b(?:overnight|o/n|night before|hours?|hrs?)\b`)
-	wetOnes    = regexp.MustCompile(`(?i)\b(?:tin|tins|tinned|can|cans|canned|fresh|drained|or)\b|\bdried (?:well|off|on)\b`) // "or 1 cup dried" is another way to it
+	amountLast = pattern.Must(`^([^\s½¼¾⅓⅔⅛].*?)\s*[:,–(-]?\s*(\d+(?:[.,]\d+)?\s?(?:g|kg|ml|l))\)?$`)
+	kinds      = pattern.Must(`(?i)\b(?:whole|block)\b`)
+	driedOnes  = pattern.Must(`(?i)\bdried\b|\bsoak(?:ed)?\b.{0,20}\b(?:overnight|o/n|night before|hours?|hrs?)\b`)
+	wetOnes    = pattern.Must(`(?i)\b(?:tin|tins|tinned|can|cans|canned|fresh|drained|or)\b|\bdried (?:well|off|on)\b`) // "or 1 cup dried" is another way to it
 )
 
 // TakeLine reads a line as an ingredient of a part. What it is stays open
@@ -220,7 +220,7 @@ func far(q measure.Quantity, packs []pantry.Pack) float64 {
 }
 
 // inSlices is no spice: "a few slices of pepper".
-var inSlices = regexp.MustCompile(`(?i)\b(?:slices?|strips?|rings?|sticks?|chunks?)\b`)
+var inSlices = pattern.Must(`(?i)\b(?:slices?|strips?|rings?|sticks?|chunks?)\b`)
 
 // turnedRound reports whether the kind of a thing stands behind its name: "flour, strong".
 func turnedRound(line, name, kind string) bool {
@@ -228,7 +228,7 @@ func turnedRound(line, name, kind string) bool {
 }
 
 // worked says how a thing is prepared, where the same words before a name mean that it is bought so.
-var worked = regexp.MustCompile(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced?|zest(?:ed)?|rind|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot|paste|thin|thick|fine|strips|rounds|rings)\b`)
+var worked = pattern.Must(`(?i)^(?:\pL+ly )?(?:chopped|crushed|diced|sliced|grated|cooked|mashed|plum|whole|beaten|melted|peeled|drained|rinsed|washed|trimmed|halved|quartered|deseeded|juiced?|zest(?:ed)?|rind|toasted|crumbled|torn|shredded|softened|sifted|sieved|thawed|defrosted|optional|large|small|medium|cold|warm|hot|paste|thin|thick|fine|strips|rounds|rings)\b`)
 
 // Heading reports whether a line of a list names a part rather than an
 // ingredient: "Pastry:", "For the filling".
@@ -248,12 +248,12 @@ func Heading(line string) (string, bool) {
 
 // inchOf are words of a piece of a root, leafOf of a herb with its leaves.
 var (
-	inchOf = regexp.MustCompile(`(?i)\b(?:inch|cm|thumb|piece|knob|root)\b`)
-	leafOf = regexp.MustCompile(`(?i)\bleaf|leaves\b|\b(?:sprigs?|bunch|stalks?|handful|fresh)\b|\bto (?:finish|garnish|serve|decorate|scatter)\b`)
+	inchOf = pattern.Must(`(?i)\b(?:inch|cm|thumb|piece|knob|root)\b`)
+	leafOf = pattern.Must(`(?i)\bleaf|leaves\b|\b(?:sprigs?|bunch|stalks?|handful|fresh)\b|\bto (?:finish|garnish|serve|decorate|scatter)\b`)
 )
 
 // freshRoot are words of ginger that is a root.
-var freshRoot = regexp.MustCompile(`(?i)\b(?:fresh|root|grated|chopped|minced|sliced|crushed|peeled|julienne)`)
+var freshRoot = pattern.Must(`(?i)\b(?:fresh|root|grated|chopped|minced|sliced|crushed|peeled|julienne)`)
 
 // TakeLines reads a list of lines, part by part.
 func TakeLines(lines []string, sys measure.System, p *pantry.Pantry) []Taking {

@@ -2,12 +2,12 @@ package recipe
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // groups of ingredients that ratios are made of, by pantry id.
@@ -40,77 +40,77 @@ type Usual struct {
 	Mixture     string
 	Over, Under string // groups: fat over flour
 	Low, High   float64
-	words       *regexp.Regexp // of the part's or the dish's name
-	needs       []string       // groups that must be there
-	without     []string       // groups that must not
+	words       *pattern.Pattern // of the part's or the dish's name
+	needs       []string         // groups that must be there
+	without     []string         // groups that must not
 }
 
 var (
-	anything = regexp.MustCompile(`.`)
-	rubbed   = regexp.MustCompile(`(?i)\brub\b`)
+	anything = pattern.Must(`.`)
+	rubbed   = pattern.Must(`(?i)\brub\b`)
 )
 
 // Usuals is the table of basic mixtures. Ranges are typical of school and
 // household recipes.
 var Usuals = []Usual{
-	{"short pastry", "fat", "flour", 0.40, 0.65, regexp.MustCompile(`(?i)pastry|pie\b|tartlet`), []string{"flour", "fat"}, []string{"yeast", "starch"}},
-	{"short pastry", "liquid", "flour", 0.08, 0.35, regexp.MustCompile(`(?i)short(?:crust)? pastry|^pastry`), []string{"flour", "fat", "liquid"}, []string{"yeast", "egg"}},
-	{"puff pastry", "fat", "flour", 0.40, 1.20, regexp.MustCompile(`(?i)\b(?:puff|flaky)\b`), []string{"flour", "fat"}, []string{"yeast", "sugar"}},
-	{"choux", "water or milk", "flour", 1.5, 2.8, regexp.MustCompile(`(?i)choux`), []string{"flour", "fat", "water or milk"}, nil},
-	{"batter", "liquid", "flour", 1.5, 3.6, regexp.MustCompile(`(?i)batter|clafoutis|popovers?`), []string{"flour", "liquid", "egg"}, nil},
-	{"creamed sponge", "sugar", "flour", 0.60, 1.30, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
-	{"creamed sponge", "fat", "flour", 0.30, 1.25, regexp.MustCompile(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
-	{"brownies", "fat", "flour", 0.40, 2.60, regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
-	{"brownies", "sugar", "flour", 0.80, 4.20, regexp.MustCompile(`(?i)\b(?:brownies?|blondies?)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
-	{"bars and biscuits", "fat", "flour", 0.20, 1.60, regexp.MustCompile(`(?i)\b(?:bars|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
-	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, regexp.MustCompile(`(?i)\b(?:bars|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
-	{"egg pasta", "egg", "flour", 0.30, 0.85, regexp.MustCompile(`(?i)\b(?:pasta|ravioli|noodles|tagliatelle|lasagne)\b`), []string{"flour", "egg"}, []string{"fat", "sugar", "liquid"}},
-	{"whisked sponge", "sugar", "flour", 0.80, 1.30, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
-	{"whisked sponge", "egg", "flour", 1.20, 2.60, regexp.MustCompile(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
-	{"scone", "fat", "flour", 0.15, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}},
-	{"scone", "liquid", "flour", 0.45, 0.75, regexp.MustCompile(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}},
-	{"yeast dough", "liquid", "flour", 0.44, 0.95, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
-	{"yeast dough", "salt", "flour", 0.005, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast", "salt"}, nil},
-	{"yeast dough", "yeast", "flour", 0.006, 0.025, regexp.MustCompile(`(?i).`), []string{"flour", "yeast"}, nil},
-	{"biscuits", "fat", "flour", 0.12, 1.10, regexp.MustCompile(`(?i)\bshortbread|\bbiscuits?\b`), []string{"flour", "fat"}, []string{"yeast", "egg"}},
-	{"scone dough", "liquid", "flour", 0.40, 1.05, regexp.MustCompile(`(?i)\bbiscuits\b|\bscones?\b`), []string{"flour", "fat", "liquid", "powder"}, []string{"egg", "yeast"}},
-	{"cobbler", "liquid", "flour", 0.40, 1.05, regexp.MustCompile(`(?i)\bcobbler\b`), []string{"flour", "fat", "liquid"}, []string{"egg", "yeast"}},
-	{"flatbread dough", "liquid", "flour", 0.42, 1.10, regexp.MustCompile(`(?i)\b(?:naans?|flatbreads?|rotis?|chapatis?|pittas?|farls?)\b`), []string{"flour", "liquid"}, []string{"yeast", "egg"}},
-	{"soda bread", "liquid", "flour", 0.50, 1.00, regexp.MustCompile(`(?i)\b(?:soda bread|bannock)\b`), []string{"flour", "liquid"}, []string{"yeast"}},
-	{"white sauce", "flour", "liquid", 0.04, 0.18, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
-	{"white sauce", "fat", "flour", 0.70, 1.40, regexp.MustCompile(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
-	{"custard", "starch", "liquid", 0.025, 0.12, regexp.MustCompile(`(?i)custard`), []string{"starch", "liquid"}, []string{"egg"}},
-	{"jelly", "gelatine", "liquid", 0.010, 0.030, regexp.MustCompile(`(?i).`), []string{"gelatine", "liquid"}, nil},
-	{"couscous", "liquid", "couscous", 0.90, 2.20, regexp.MustCompile(`(?i).`), []string{"couscous", "liquid"}, nil},
-	{"rice", "liquid", "rice", 1.60, 3.20, regexp.MustCompile(`(?i)rice`), []string{"rice", "liquid"}, nil},
-	{"crumble", "fat", "flour", 0.35, 0.75, regexp.MustCompile(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}},
-	{"crumble", "sugar", "flour", 0.25, 0.80, regexp.MustCompile(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}},
-	{"flapjack", "fat", "flour", 0.25, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "fat"}, []string{"egg"}},
-	{"flapjack", "sugar", "flour", 0.05, 1.30, regexp.MustCompile(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "sugar"}, []string{"egg"}},
-	{"raising", "powder", "flour or meal", 0.004, 0.085, regexp.MustCompile(`(?i).`), []string{"powder", "flour"}, nil},
-	{"raising", "soda", "flour or meal", 0.002, 0.045, regexp.MustCompile(`(?i).`), []string{"soda", "flour"}, []string{"yeast"}},
-	{"salting", "salt", "flour or meal", 0, 0.035, regexp.MustCompile(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
+	{"short pastry", "fat", "flour", 0.40, 0.65, pattern.Must(`(?i)pastry|pie\b|tartlet`), []string{"flour", "fat"}, []string{"yeast", "starch"}},
+	{"short pastry", "liquid", "flour", 0.08, 0.35, pattern.Must(`(?i)short(?:crust)? pastry|^pastry`), []string{"flour", "fat", "liquid"}, []string{"yeast", "egg"}},
+	{"puff pastry", "fat", "flour", 0.40, 1.20, pattern.Must(`(?i)\b(?:puff|flaky)\b`), []string{"flour", "fat"}, []string{"yeast", "sugar"}},
+	{"choux", "water or milk", "flour", 1.5, 2.8, pattern.Must(`(?i)choux`), []string{"flour", "fat", "water or milk"}, nil},
+	{"batter", "liquid", "flour", 1.5, 3.6, pattern.Must(`(?i)batter|clafoutis|popovers?`), []string{"flour", "liquid", "egg"}, nil},
+	{"creamed sponge", "sugar", "flour", 0.60, 1.30, pattern.Must(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
+	{"creamed sponge", "fat", "flour", 0.30, 1.25, pattern.Must(`(?i)sponge|cake|pudding`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast", "chocolate"}},
+	{"brownies", "fat", "flour", 0.40, 2.60, pattern.Must(`(?i)\b(?:brownies?|blondies?)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"brownies", "sugar", "flour", 0.80, 4.20, pattern.Must(`(?i)\b(?:brownies?|blondies?)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"bars and biscuits", "fat", "flour", 0.20, 1.60, pattern.Must(`(?i)\b(?:bars|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"bars and biscuits", "sugar", "flour", 0.20, 3.50, pattern.Must(`(?i)\b(?:bars|slices?|muffins|biscuits|fingers)\b`), []string{"flour", "fat", "sugar", "egg"}, []string{"yeast"}},
+	{"egg pasta", "egg", "flour", 0.30, 0.85, pattern.Must(`(?i)\b(?:pasta|ravioli|noodles|tagliatelle|lasagne)\b`), []string{"flour", "egg"}, []string{"fat", "sugar", "liquid"}},
+	{"whisked sponge", "sugar", "flour", 0.80, 1.30, pattern.Must(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
+	{"whisked sponge", "egg", "flour", 1.20, 2.60, pattern.Must(`(?i)sponge|roll|cake`), []string{"flour", "sugar", "egg"}, []string{"fat", "yeast"}},
+	{"scone", "fat", "flour", 0.15, 0.40, pattern.Must(`(?i)scone`), []string{"flour", "fat"}, []string{"yeast"}},
+	{"scone", "liquid", "flour", 0.45, 0.75, pattern.Must(`(?i)scone`), []string{"flour", "liquid"}, []string{"egg"}},
+	{"yeast dough", "liquid", "flour", 0.44, 0.95, pattern.Must(`(?i).`), []string{"flour", "yeast", "liquid"}, nil},
+	{"yeast dough", "salt", "flour", 0.005, 0.025, pattern.Must(`(?i).`), []string{"flour", "yeast", "salt"}, nil},
+	{"yeast dough", "yeast", "flour", 0.006, 0.025, pattern.Must(`(?i).`), []string{"flour", "yeast"}, nil},
+	{"biscuits", "fat", "flour", 0.12, 1.10, pattern.Must(`(?i)\bshortbread|\bbiscuits?\b`), []string{"flour", "fat"}, []string{"yeast", "egg"}},
+	{"scone dough", "liquid", "flour", 0.40, 1.05, pattern.Must(`(?i)\bbiscuits\b|\bscones?\b`), []string{"flour", "fat", "liquid", "powder"}, []string{"egg", "yeast"}},
+	{"cobbler", "liquid", "flour", 0.40, 1.05, pattern.Must(`(?i)\bcobbler\b`), []string{"flour", "fat", "liquid"}, []string{"egg", "yeast"}},
+	{"flatbread dough", "liquid", "flour", 0.42, 1.10, pattern.Must(`(?i)\b(?:naans?|flatbreads?|rotis?|chapatis?|pittas?|farls?)\b`), []string{"flour", "liquid"}, []string{"yeast", "egg"}},
+	{"soda bread", "liquid", "flour", 0.50, 1.00, pattern.Must(`(?i)\b(?:soda bread|bannock)\b`), []string{"flour", "liquid"}, []string{"yeast"}},
+	{"white sauce", "flour", "liquid", 0.04, 0.18, pattern.Must(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
+	{"white sauce", "fat", "flour", 0.70, 1.40, pattern.Must(`(?i)sauce`), []string{"flour", "fat", "liquid"}, []string{"sugar", "yeast", "egg"}},
+	{"custard", "starch", "liquid", 0.025, 0.12, pattern.Must(`(?i)custard`), []string{"starch", "liquid"}, []string{"egg"}},
+	{"jelly", "gelatine", "liquid", 0.010, 0.030, pattern.Must(`(?i).`), []string{"gelatine", "liquid"}, nil},
+	{"couscous", "liquid", "couscous", 0.90, 2.20, pattern.Must(`(?i).`), []string{"couscous", "liquid"}, nil},
+	{"rice", "liquid", "rice", 1.60, 3.20, pattern.Must(`(?i)rice`), []string{"rice", "liquid"}, nil},
+	{"crumble", "fat", "flour", 0.35, 0.75, pattern.Must(`(?i)crumble`), []string{"flour", "fat"}, []string{"egg"}},
+	{"crumble", "sugar", "flour", 0.25, 0.80, pattern.Must(`(?i)crumble`), []string{"flour", "sugar", "fat"}, []string{"egg"}},
+	{"flapjack", "fat", "flour", 0.25, 1.30, pattern.Must(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "fat"}, []string{"egg"}},
+	{"flapjack", "sugar", "flour", 0.05, 1.30, pattern.Must(`(?i)\b(?:flapjacks?|oat bars?|granola bars?)\b`), []string{"flour", "sugar"}, []string{"egg"}},
+	{"raising", "powder", "flour or meal", 0.004, 0.085, pattern.Must(`(?i).`), []string{"powder", "flour"}, nil},
+	{"raising", "soda", "flour or meal", 0.002, 0.045, pattern.Must(`(?i).`), []string{"soda", "flour"}, []string{"yeast"}},
+	{"salting", "salt", "flour or meal", 0, 0.035, pattern.Must(`(?i).`), []string{"salt", "flour"}, []string{"yeast"}},
 }
 
 // A wide is in what any mixture of its kind lies, whatever it is called, told by what
 // the steps do. It finds misprints, and is no measure of a good mixture.
 type wide struct {
 	Usual
-	steps  *regexp.Regexp // what the steps say; nil where that says nothing
-	unless *regexp.Regexp // what they may not say
+	steps  *pattern.Pattern // what the steps say; nil where that says nothing
+	unless *pattern.Pattern // what they may not say
 }
 
 var wides = []wide{
-	{Usual{"scone", "sugar", "flour", 0, 0.40, regexp.MustCompile(`(?i)scone`), []string{"flour", "sugar"}, []string{"yeast"}}, nil, nil},
+	{Usual{"scone", "sugar", "flour", 0, 0.40, pattern.Must(`(?i)scone`), []string{"flour", "sugar"}, []string{"yeast"}}, nil, nil},
 	{Usual{"yeast dough", "sugar", "flour", 0, 0.40, anything, []string{"flour", "yeast", "sugar"}, nil}, nil, nil},
-	{Usual{"rubbed-in pastry", "fat", "flour", 0.35, 0.85, regexp.MustCompile(`(?i)\b(?:quiches?|tarts?|tartlets?|flans?|pies?|past(?:y|ies)|turnovers?)\b`), []string{"flour", "solid fat"}, []string{"yeast", "powder"}}, rubbed, nil},
-	{Usual{"cake mixture", "fat", "flour or meal", 0.12, 2.60, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}}, regexp.MustCompile(`(?i)\bbake`), regexp.MustCompile(`(?i)\b(?:batter|whisked|thick enough to)\b`)},
-	{Usual{"cake mixture", "sugar", "flour or meal", 0.03, 3.50, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}}, regexp.MustCompile(`(?i)\b(?:bake|cream)\b`), nil},
-	{Usual{"sauce of stock", "flour", "stock", 0, 0.30, anything, []string{"flour", "fat", "stock"}, []string{"sugar", "yeast", "egg", "powder"}}, regexp.MustCompile(`(?i)\b(?:simmer|boil|thicken)`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|self[- ]raising)\b`)},
-	{Usual{"sauce with a roux", "flour", "water or milk", 0, 0.30, anything, []string{"flour", "fat", "water or milk"}, []string{"yeast", "egg", "powder"}}, regexp.MustCompile(`(?i)\b(?:stir|whisk|add|beat|sprinkle)\w*(?: in| over)? (?:the )?flour\b|\broux\b`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?)\b`)},
-	{Usual{"sauce of milk", "flour", "milk", 0.03, 0.30, anything, []string{"flour", "solid fat", "milk"}, []string{"sugar", "yeast", "egg", "powder"}}, regexp.MustCompile(`(?i)\b(?:stir|whisk|add|beat)\w*(?: in)? (?:the )?flour\b|\broux\b`), regexp.MustCompile(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|fritters?)\b`)},
-	{Usual{"rice in stock", "stock", "rice grains", 0.90, 8.00, anything, []string{"rice grains", "stock"}, []string{"yeast"}}, regexp.MustCompile(`(?i)\brice\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|steam|serve|fluff|drain|wash|rinse|soak)\w*\b[^.]{0,30}\brice\b|\brice on\b`)},
-	{Usual{"baking", "solid fat", "flour or meal", 0, 3.50, regexp.MustCompile(`(?i)\b(?:straws?|biscuits?|cakes?|bars?|buns?|muffins?|shortbread|scones?|pastry|pasties|pies?|tarts?|tartlets|crumble|twists|bites|puffs|rounds|fingers|oatcakes|traybake|loaf|pudding|slices?)\b`), []string{"flour or meal", "solid fat"}, nil}, nil, nil},
+	{Usual{"rubbed-in pastry", "fat", "flour", 0.35, 0.85, pattern.Must(`(?i)\b(?:quiches?|tarts?|tartlets?|flans?|pies?|past(?:y|ies)|turnovers?)\b`), []string{"flour", "solid fat"}, []string{"yeast", "powder"}}, rubbed, nil},
+	{Usual{"cake mixture", "fat", "flour or meal", 0.12, 2.60, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}}, pattern.Must(`(?i)\bbake`), pattern.Must(`(?i)\b(?:batter|whisked|thick enough to)\b`)},
+	{Usual{"cake mixture", "sugar", "flour or meal", 0.03, 3.50, anything, []string{"flour or meal", "fat", "sugar", "egg"}, []string{"yeast"}}, pattern.Must(`(?i)\b(?:bake|cream)\b`), nil},
+	{Usual{"sauce of stock", "flour", "stock", 0, 0.30, anything, []string{"flour", "fat", "stock"}, []string{"sugar", "yeast", "egg", "powder"}}, pattern.Must(`(?i)\b(?:simmer|boil|thicken)`), pattern.Must(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|self[- ]raising)\b`)},
+	{Usual{"sauce with a roux", "flour", "water or milk", 0, 0.30, anything, []string{"flour", "fat", "water or milk"}, []string{"yeast", "egg", "powder"}}, pattern.Must(`(?i)\b(?:stir|whisk|add|beat|sprinkle)\w*(?: in| over)? (?:the )?flour\b|\broux\b`), pattern.Must(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?)\b`)},
+	{Usual{"sauce of milk", "flour", "milk", 0.03, 0.30, anything, []string{"flour", "solid fat", "milk"}, []string{"sugar", "yeast", "egg", "powder"}}, pattern.Must(`(?i)\b(?:stir|whisk|add|beat)\w*(?: in)? (?:the )?flour\b|\broux\b`), pattern.Must(`(?i)\b(?:rub|rubbed|knead|dough|dumplings?|cobbler|scones?|fritters?)\b`)},
+	{Usual{"rice in stock", "stock", "rice grains", 0.90, 8.00, anything, []string{"rice grains", "stock"}, []string{"yeast"}}, pattern.Must(`(?i)\brice\b`), pattern.Must(`(?i)\b(?:boil|cook|steam|serve|fluff|drain|wash|rinse|soak)\w*\b[^.]{0,30}\brice\b|\brice on\b`)},
+	{Usual{"baking", "solid fat", "flour or meal", 0, 3.50, pattern.Must(`(?i)\b(?:straws?|biscuits?|cakes?|bars?|buns?|muffins?|shortbread|scones?|pastry|pasties|pies?|tarts?|tartlets|crumble|twists|bites|puffs|rounds|fingers|oatcakes|traybake|loaf|pudding|slices?)\b`), []string{"flour or meal", "solid fat"}, nil}, nil, nil},
 }
 
 // A Ratio is one of the table as a recipe has it.
@@ -127,10 +127,10 @@ type Ratio struct {
 func (r Ratio) Says() string { return fmt.Sprintf("%s : %s = %s", r.Over, r.Under, share(r.Value)) }
 
 // poured are yeast batters.
-var poured = regexp.MustCompile(`(?i)crumpet|pikelet|batter|blini|muffin|waffle|starter|sponge`)
+var poured = pattern.Must(`(?i)crumpet|pikelet|batter|blini|muffin|waffle|starter|sponge`)
 
 // notShort are pastries of another kind, and what is thickened.
-var notShort = regexp.MustCompile(`(?i)choux|puff|filo|flaky|sauce|hot[- ]water`)
+var notShort = pattern.Must(`(?i)choux|puff|filo|flaky|sauce|hot[- ]water`)
 
 // share prints a ratio as 1 : n or n : 1, whichever is over one.
 func share(v float64) string {
@@ -184,7 +184,7 @@ func wideRatios(r Recipe, grams []float64) []Ratio {
 }
 
 // onTop says that some of the same goes on, round or under a mixture, and not into it.
-var onTop = regexp.MustCompile(`(?i)\b(?:for|to) (?:the )?(?:cross(?:es)?|dust(?:ing)?|roll(?:ing)?(?: out)?|coat(?:ing)?|glaz(?:e|ing)|greas(?:e|ing)|fry(?:ing)?|decorate|sprinkle|top(?:ping)?|icing|finish)\b`)
+var onTop = pattern.Must(`(?i)\b(?:for|to) (?:the )?(?:cross(?:es)?|dust(?:ing)?|roll(?:ing)?(?: out)?|coat(?:ing)?|glaz(?:e|ing)|greas(?:e|ing)|fry(?:ing)?|decorate|sprinkle|top(?:ping)?|icing|finish)\b`)
 
 func ratiosOf(r Recipe, grams []float64, table []Usual) []Ratio {
 	var out []Ratio

@@ -2,7 +2,6 @@ package recipe
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/setting"
 )
 
@@ -156,7 +156,7 @@ func (c *checker) twiceListed() {
 // colour is the colour in a name, by which kinds differ that the pantry has as one thing.
 func colour(name string) string { return coloured.FindString(strings.ToLower(name)) }
 
-var coloured = regexp.MustCompile(`\b(?:red|yellow|green|orange)\b`)
+var coloured = pattern.Must(`\b(?:red|yellow|green|orange)\b`)
 
 // namedSteps counts the steps that name an ingredient, weighing apart.
 func (c *checker) namedSteps(i Ingredient) (count int) {
@@ -249,7 +249,7 @@ func generic(text string, i Ingredient, stock pantry.Ingredient) bool {
 	return false
 }
 
-var anyVeg = regexp.MustCompile(`\bveg\b`)
+var anyVeg = pattern.Must(`\bveg\b`)
 
 // vegetable reports whether an ingredient may be called one: what is counted, or
 // weighed and kept cold, and of no animal.
@@ -348,14 +348,14 @@ var colours = map[string]bool{
 }
 
 var (
-	mixes   = regexp.MustCompile(`\b(?:dough|pastry|mixture|batter|knead|rub|mix|combine|cream|everything|all)\b`)
-	heats   = regexp.MustCompile(`\b(?:fry|fried|saut|brown|roast|griddle|stir-fry|grease|drizzle|soften|sweat|toss|marinate|dress)\w*`)
-	bases   = regexp.MustCompile(`\b(?:dough|pastry|knead|rub|crumble)\b`)
-	inWater = regexp.MustCompile(`\b(?:boil|simmer|steam|poach|cook)\w*`)
-	zests   = regexp.MustCompile(`\b(?:zest|juice|rind|peel)\w*`)
-	creams  = regexp.MustCompile(`(?:^|[.;] ?)cream\b|\bcream together`)
-	seasons = regexp.MustCompile(`\b(?:season|taste)\w*`)
-	coats   = regexp.MustCompile(`\b(?:crumb|coat|dip|egg and|topping)\w*`)
+	mixes   = pattern.Must(`\b(?:dough|pastry|mixture|batter|knead|rub|mix|combine|cream|everything|all)\b`)
+	heats   = pattern.Must(`\b(?:fry|fried|saut|brown|roast|griddle|stir-fry|grease|drizzle|soften|sweat|toss|marinate|dress)\w*`)
+	bases   = pattern.Must(`\b(?:dough|pastry|knead|rub|crumble)\b`)
+	inWater = pattern.Must(`\b(?:boil|simmer|steam|poach|cook)\w*`)
+	zests   = pattern.Must(`\b(?:zest|juice|rind|peel)\w*`)
+	creams  = pattern.Must(`(?:^|[.;] ?)cream\b|\bcream together`)
+	seasons = pattern.Must(`\b(?:season|taste)\w*`)
+	coats   = pattern.Must(`\b(?:crumb|coat|dip|egg and|topping)\w*`)
 )
 
 // goesIn reports whether what an ingredient is for is done in the steps, though
@@ -424,7 +424,7 @@ func ofTheList(text string) bool {
 	return !(len(spans) > 0 && spans[0].From == 0 || len(settings) > 0 && settings[0].From == 0)
 }
 
-var amountFirst = regexp.MustCompile(`^[\d½¼¾⅓⅔]`)
+var amountFirst = pattern.Must(`^[\d½¼¾⅓⅔]`)
 
 // A naming is how the steps speak of an ingredient.
 type naming int
@@ -450,7 +450,7 @@ func firstFew(text string) int {
 	return n
 }
 
-var firstOf = regexp.MustCompile(`\bfirst (\d|two|three|four|five|six)\b(?: (?:ingredients?|things?|items?|in|together))?`)
+var firstOf = pattern.Must(`\bfirst (\d|two|three|four|five|six)\b(?: (?:ingredients?|things?|items?|in|together))?`)
 
 func (c *checker) unusedIngredient() {
 	all := strings.Builder{}
@@ -551,7 +551,7 @@ func (c *checker) unlistedIngredient() {
 	}
 }
 
-var pastaMade = regexp.MustCompile(`(?i)\b(?:fresh|home-?made|egg) pasta\b`)
+var pastaMade = pattern.Must(`(?i)\b(?:fresh|home-?made|egg) pasta\b`)
 
 // lists reports whether the ingredients hold what a text mentions: the same
 // ingredient, or one of which the mention is the last word.

@@ -2,7 +2,6 @@ package recipe
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -10,13 +9,14 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 )
 
 var (
-	shaping   = regexp.MustCompile(`(?i)^\W*(?:\d+[.)]?\s*)?(?:then |next,? )?(?:knead|divide in(?:to)? (?:\d|two|three|four|six|eight)|roll into|roll up|(?:place|put) in \w+ \w+ and prove|plait|fold (?:in )?the (?:flour|dry)|shape|roll (?:it |the (?:dough|pastry) )?out|rub in|rub the|cut out|knock back|prove|divide the (?:dough|mixture)|crack|mix the (?:flour|dry|dough)|line the tin|fill the (?:cases|tin|pie)|form into|cream the)\b`)
-	rolledUp  = regexp.MustCompile(`(?i)\broll up\b.*\b(?:paper|jam|cream|inside|towel)\b`) // a sponge
-	blindBake = regexp.MustCompile(`(?i)\b(?:blind|toast|roast|nuts|meanwhile|potato|vegetables|onions|peppers|garlic|squash|aubergine|beetroot|chicken|sausages)\b`)
+	shaping   = pattern.Must(`(?i)^\W*(?:\d+[.)]?\s*)?(?:then |next,? )?(?:knead|divide in(?:to)? (?:\d|two|three|four|six|eight)|roll into|roll up|(?:place|put) in \w+ \w+ and prove|plait|fold (?:in )?the (?:flour|dry)|shape|roll (?:it |the (?:dough|pastry) )?out|rub in|rub the|cut out|knock back|prove|divide the (?:dough|mixture)|crack|mix the (?:flour|dry|dough)|line the tin|fill the (?:cases|tin|pie)|form into|cream the)\b`)
+	rolledUp  = pattern.Must(`(?i)\broll up\b.*\b(?:paper|jam|cream|inside|towel)\b`) // a sponge
+	blindBake = pattern.Must(`(?i)\b(?:blind|toast|roast|nuts|meanwhile|potato|vegetables|onions|peppers|garlic|squash|aubergine|beetroot|chicken|sausages)\b`)
 )
 
 // bakedTooSoon catches what is baked before it is shaped.
@@ -75,14 +75,14 @@ func (c *checker) ovenOutOfRange() {
 }
 
 var (
-	wildHeat   = regexp.MustCompile(`(?i)\b(\d{1,4})\s*(?:°|º|degrees?)?\s*(celsius|centigrade|fahrenheit|c|f)\b`)
-	coldOven   = regexp.MustCompile(`(?i)\b(?:bake|roast|oven)(?:[^.;\d]{0,60}\bat| (?:to|to about|at about))? (\d{1,2})\s*(?:°\s*C?|º\s*C?|degrees|C|fan)(?:[^\pL]|$)`)
-	wildMark   = regexp.MustCompile(`(?i)\bgas(?:\s*mark)?\s*(\d{1,2})\b`)
-	ovenWords  = regexp.MustCompile(`(?i)\b(?:oven|bake|roast|preheat)\b`)
-	innerWords = regexp.MustCompile(`(?i)\b(?:probe|core|centre|middle|inside|thermometer|reach|milk|water|oil)\b`)
+	wildHeat   = pattern.Must(`(?i)\b(\d{1,4})\s*(?:°|º|degrees?)?\s*(celsius|centigrade|fahrenheit|c|f)\b`)
+	coldOven   = pattern.Must(`(?i)\b(?:bake|roast|oven)(?:[^.;\d]{0,60}\bat| (?:to|to about|at about))? (\d{1,2})\s*(?:°\s*C?|º\s*C?|degrees|C|fan)(?:[^\pL]|$)`)
+	wildMark   = pattern.Must(`(?i)\bgas(?:\s*mark)?\s*(\d{1,2})\b`)
+	ovenWords  = pattern.Must(`(?i)\b(?:oven|bake|roast|preheat)\b`)
+	innerWords = pattern.Must(`(?i)\b(?:probe|core|centre|middle|inside|thermometer|reach|milk|water|oil)\b`)
 )
 
-var heated = regexp.MustCompile(`(?i)\b(?:cook|fry|fries|roast|bake|grill|simmer|boil|stew|braise|poach|steam|brown|sear|griddle|barbecue|sauté|saute|in the oven|microwave|heat through|bubble|casserole)\w*\b`)
+var heated = pattern.Must(`(?i)\b(?:cook|fry|fries|roast|bake|grill|simmer|boil|stew|braise|poach|steam|brown|sear|griddle|barbecue|sauté|saute|in the oven|microwave|heat through|bubble|casserole)\w*\b`)
 
 // rawNotCooked finds raw meat and fish in a recipe that heats nothing.
 func (c *checker) rawNotCooked() {
@@ -109,7 +109,7 @@ var lectin = ids("dried-kidney-beans dried-black-beans dried-cannellini-beans dr
 // pulses in your diet. The FDA's Bad Bug Book asks for 30.
 const hardBoil = 10
 
-var boilsHard = regexp.MustCompile(`(?i)\b(?:boil(?:s|ed|ing)?|rapid(?:ly)?|pressure cook\w*)\b`)
+var boilsHard = pattern.Must(`(?i)\b(?:boil(?:s|ed|ing)?|rapid(?:ly)?|pressure cook\w*)\b`)
 
 // beansNotBoiled finds dried beans that no step boils hard for long enough.
 func (c *checker) beansNotBoiled() {
@@ -128,7 +128,7 @@ func (c *checker) beansNotBoiled() {
 	}
 }
 
-var soaks = regexp.MustCompile(`(?i)\bsoak(?:s|ed)?\b.*\b(?:overnight|o/n|hours?|hrs?|night before)\b`)
+var soaks = pattern.Must(`(?i)\bsoak(?:s|ed)?\b.*\b(?:overnight|o/n|hours?|hrs?|night before)\b`)
 
 // soakedFromATin finds beans that the pantry takes for those of a tin, and that the method soaks.
 func (c *checker) soakedFromATin() {
@@ -175,7 +175,7 @@ func (c *checker) heatedFrom(n int) bool {
 	})
 }
 
-var deepFat = regexp.MustCompile(`(?i)\bdeep[- ]?(?:fat|fry|fri\w+)\b|\bfryer\b`)
+var deepFat = pattern.Must(`(?i)\bdeep[- ]?(?:fat|fry|fri\w+)\b|\bfryer\b`)
 
 func (c *checker) deepFat() {
 	for n, s := range c.Steps {
@@ -189,18 +189,18 @@ func (c *checker) deepFat() {
 
 // freeFrom are what a title can promise, and what then may not be in it.
 var freeFrom = []struct {
-	title     *regexp.Regexp
+	title     *pattern.Pattern
 	says      string
 	allergens []pantry.Allergen
 	diet      string
 }{
-	{regexp.MustCompile(`(?i)\b(?:gluten[- ]free|coeliac|wheat[- ]free)\b`), "gluten-free", []pantry.Allergen{pantry.Wheat, pantry.Rye, pantry.Barley}, ""},
-	{regexp.MustCompile(`(?i)\b(?:dairy|milk|lactose)[- ]free\b`), "dairy-free", []pantry.Allergen{pantry.Milk}, ""},
-	{regexp.MustCompile(`(?i)\b(?:egg[- ]free|eggless)\b`), "egg-free", []pantry.Allergen{pantry.Eggs}, ""},
-	{regexp.MustCompile(`(?i)\bnut[- ]free\b`), "nut-free", []pantry.Allergen{pantry.Almonds, pantry.Hazelnuts, pantry.Walnuts, pantry.Cashews, pantry.Pecans, pantry.Brazils, pantry.Pistachios, pantry.Macadamias, pantry.Peanuts}, ""},
-	{regexp.MustCompile(`(?i)\b(?:soya?|soy)[- ]free\b`), "soya-free", []pantry.Allergen{pantry.Soya}, ""},
-	{regexp.MustCompile(`(?i)\bvegan\b`), "vegan", nil, "vegan"},
-	{regexp.MustCompile(`(?i)\b(?:vegetarian|veggie|meat[- ]free|meatless)\b`), "vegetarian", nil, "vegetarian"},
+	{pattern.Must(`(?i)\b(?:gluten[- ]free|coeliac|wheat[- ]free)\b`), "gluten-free", []pantry.Allergen{pantry.Wheat, pantry.Rye, pantry.Barley}, ""},
+	{pattern.Must(`(?i)\b(?:dairy|milk|lactose)[- ]free\b`), "dairy-free", []pantry.Allergen{pantry.Milk}, ""},
+	{pattern.Must(`(?i)\b(?:egg[- ]free|eggless)\b`), "egg-free", []pantry.Allergen{pantry.Eggs}, ""},
+	{pattern.Must(`(?i)\bnut[- ]free\b`), "nut-free", []pantry.Allergen{pantry.Almonds, pantry.Hazelnuts, pantry.Walnuts, pantry.Cashews, pantry.Pecans, pantry.Brazils, pantry.Pistachios, pantry.Macadamias, pantry.Peanuts}, ""},
+	{pattern.Must(`(?i)\b(?:soya?|soy)[- ]free\b`), "soya-free", []pantry.Allergen{pantry.Soya}, ""},
+	{pattern.Must(`(?i)\bvegan\b`), "vegan", nil, "vegan"},
+	{pattern.Must(`(?i)\b(?:vegetarian|veggie|meat[- ]free|meatless)\b`), "vegetarian", nil, "vegetarian"},
 }
 
 // freeFromTitle holds a title to its promise.

@@ -3,13 +3,13 @@ package recipe
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // A portion is the most, in grams, of some ingredients that a portion or a
@@ -112,10 +112,10 @@ const manyPieces = 6
 // mostLarge is how many large ones a recipe makes at most; more of them are small.
 const mostLarge = 3
 
-var loaves = regexp.MustCompile(`(?i)\b(?:loaf|cake|bread|plait|batch|traybake)\b`)
+var loaves = pattern.Must(`(?i)\b(?:loaf|cake|bread|plait|batch|traybake)\b`)
 
 // large are dishes of which a piece is a bite rather than a portion.
-var large = regexp.MustCompile(`(?i)\b(?:loaf|cake|pie|tart|flan|quiche|pudding|plait|roulade|batch|pizza|jar|jug|bowl|tin|traybake|gateau|torte|tray|litre|bottle|terrine|ring|bread|joint|pot|chicken)\b`)
+var large = pattern.Must(`(?i)\b(?:loaf|cake|pie|tart|flan|quiche|pudding|plait|roulade|batch|pizza|jar|jug|bowl|tin|traybake|gateau|torte|tray|litre|bottle|terrine|ring|bread|joint|pot|chicken)\b`)
 
 // unusualAmount catches ten times too much, and a tablespoon for a teaspoon, by
 // what a portion holds.
@@ -178,17 +178,17 @@ func (c *checker) unusualAmount() {
 type helping struct {
 	least float64
 	items []string
-	dish  *regexp.Regexp // of the title; nil where any dish with it is of it
+	dish  *pattern.Pattern // of the title; nil where any dish with it is of it
 }
 
 // helpings are typical of household cooking, and small: less is a misprint far
 // more often than thrift.
 var helpings = []helping{
 	{18, ids("beef-mince lamb-mince pork-mince turkey-mince chicken-mince chicken-breast chicken-thigh turkey-breast stewing-beef beef-steak lamb-diced pork-shoulder pork-fillet venison cod-fillet white-fish salmon"), nil},
-	{18, ids("white-rice brown-rice jasmine-rice wild-rice pudding-rice"), regexp.MustCompile(`(?i)\b(?:rice|risotto|paella|pilau|pilaf|pulao|biryani|jollof|kedgeree)\b`)},
-	{18, ids("pasta spaghetti wholewheat-pasta gf-pasta orzo egg-noodles rice-noodles"), regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|bolognese|carbonara|orzo)\b`)},
-	{10, ids("red-lentils green-lentils puy-lentils split-peas " + driedPulses + " chickpeas kidney-beans black-beans butter-beans mixed-beans"), regexp.MustCompile(`(?i)\b(?:lentils?|dal|dhal|daal|beans?|chickpeas?|chana|chilli)\b`)},
-	{18, ids("potato new-potato sweet-potato cauliflower squash carrot mushroom aubergine"), regexp.MustCompile(`(?i)\b(?:potato(?:es)?|cauliflower|squash|carrots?|mushrooms?|aubergines?)\b`)},
+	{18, ids("white-rice brown-rice jasmine-rice wild-rice pudding-rice"), pattern.Must(`(?i)\b(?:rice|risotto|paella|pilau|pilaf|pulao|biryani|jollof|kedgeree)\b`)},
+	{18, ids("pasta spaghetti wholewheat-pasta gf-pasta orzo egg-noodles rice-noodles"), pattern.Must(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|bolognese|carbonara|orzo)\b`)},
+	{10, ids("red-lentils green-lentils puy-lentils split-peas " + driedPulses + " chickpeas kidney-beans black-beans butter-beans mixed-beans"), pattern.Must(`(?i)\b(?:lentils?|dal|dhal|daal|beans?|chickpeas?|chana|chilli)\b`)},
+	{18, ids("potato new-potato sweet-potato cauliflower squash carrot mushroom aubergine"), pattern.Must(`(?i)\b(?:potato(?:es)?|cauliflower|squash|carrots?|mushrooms?|aubergines?)\b`)},
 }
 
 // traces are amounts that nobody weighs: of what is a part of a dish, and no
@@ -204,12 +204,12 @@ var traces = []helping{
 }
 
 // light are dishes that hold little of what they are called after.
-var light = regexp.MustCompile(`(?i)\b(?:soup|broth|stuffed|minestrone|dumplings?|dip|sauce|bites|canap|cake|muffins?|bread|salad|relish|side|starter|koftas?|pizzas?|scones?|crisps)\b`)
+var light = pattern.Must(`(?i)\b(?:soup|broth|stuffed|minestrone|dumplings?|dip|sauce|bites|canap|cake|muffins?|bread|salad|relish|side|starter|koftas?|pizzas?|scones?|crisps)\b`)
 
 // byMeasure are yields of so much rather than so many.
-var byMeasure = regexp.MustCompile(`(?i)^(?:ml|l|litres?|g|kg|cups?|pints?)$`)
+var byMeasure = pattern.Must(`(?i)^(?:ml|l|litres?|g|kg|cups?|pints?)$`)
 
-var byLitre = regexp.MustCompile(`(?i)^(?:l|litres?)$`)
+var byLitre = pattern.Must(`(?i)^(?:l|litres?)$`)
 
 // tooLittle catches a tenth of what a dish is of, by what a portion holds.
 func (c *checker) tooLittle(grams []float64) {
@@ -239,7 +239,7 @@ func (c *checker) tooLittle(grams []float64) {
 }
 
 // sweetDish are dishes that taste of their sugar.
-var sweetDish = regexp.MustCompile(`(?i)\b(?:cakes?|cupcakes?|muffins?|brownies|blondies|sponge|cookies|shortbread|fool|mousse|posset|trifle|jam|flapjacks?|gingerbread|parkin|meringues?|pavlova|sorbet|ice cream|lemon (?:bars|pots|drizzle)|crumble)\b`)
+var sweetDish = pattern.Must(`(?i)\b(?:cakes?|cupcakes?|muffins?|brownies|blondies|sponge|cookies|shortbread|fool|mousse|posset|trifle|jam|flapjacks?|gingerbread|parkin|meringues?|pavlova|sorbet|ice cream|lemon (?:bars|pots|drizzle)|crumble)\b`)
 
 // hardlySweet catches a tenth of the sugar of a sweet dish.
 func (c *checker) hardlySweet(grams []float64) {
@@ -263,7 +263,7 @@ func (c *checker) hardlySweet(grams []float64) {
 
 // ofTheJar are names of herbs and spices, of which a portion holds a spoon at
 // most, in ml, whether or not the pantry knows them.
-var ofTheJar = regexp.MustCompile(`(?i)^(?:dried|ground)\b|\b(?:powder|seasoning|spice|spices)$`)
+var ofTheJar = pattern.Must(`(?i)^(?:dried|ground)\b|\b(?:powder|seasoning|spice|spices)$`)
 
 const mostOfJar = 12
 
@@ -276,7 +276,7 @@ func head(title string) string {
 }
 
 // preserving makes much of sugar, salt and vinegar.
-var preserving = regexp.MustCompile(`(?i)\b(?:jam|marmalade|jelly|chutney|pickles?|pickled|piccalilli|curd|cordial|syrup|ketchup|sauce|stock|brine|brined|cured|gravlax|preserved?|butter|cheese|dressing|oil|paste|mix)\b`)
+var preserving = pattern.Must(`(?i)\b(?:jam|marmalade|jelly|chutney|pickles?|pickled|piccalilli|curd|cordial|syrup|ketchup|sauce|stock|brine|brined|cured|gravlax|preserved?|butter|cheese|dressing|oil|paste|mix)\b`)
 
 // misprints are the quantities that a line may have meant: the spoon of the
 // next size, or a tenth.

@@ -3,7 +3,6 @@ package recipe
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -11,6 +10,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/setting"
 )
 
@@ -64,7 +64,7 @@ func (c *checker) ovenSettingsDiffer() {
 }
 
 // turning changes the heat of what is in the oven already.
-var turning = regexp.MustCompile(`(?i)\b(?:turn|lower|reduce|increase|raise|drop|then)\b`)
+var turning = pattern.Must(`(?i)\b(?:turn|lower|reduce|increase|raise|drop|then)\b`)
 
 func (c *checker) ovenNoTemperature() {
 	for n, s := range c.Steps {
@@ -76,7 +76,7 @@ func (c *checker) ovenNoTemperature() {
 	}
 }
 
-var heatsOven = regexp.MustCompile(`(?i)(pre-?heat|heat|turn on|switch on|set)\b[^.]*\boven|oven[^.]*\b(on|hot|heated|heat)\b|\bhot oven\b|(?:^|[.;:–-]\s+)oven(?: up| to| at| on| fan)*\s+(?:gas|mark|fan|\d{3})`)
+var heatsOven = pattern.Must(`(?i)(pre-?heat|heat|turn on|switch on|set)\b[^.]*\boven|oven[^.]*\b(on|hot|heated|heat)\b|\bhot oven\b|(?:^|[.;:–-]\s+)oven(?: up| to| at| on| fan)*\s+(?:gas|mark|fan|\d{3})`)
 
 func (c *checker) ovenNotHeated() {
 	baking := slices.IndexFunc(c.Steps, func(s Step) bool { return s.Kind == fit.Bake })
@@ -132,7 +132,7 @@ func (c *checker) totalTimeDiffers() {
 		fmt.Sprintf("Write %d min.", whole), func(r *Recipe) { r.Minutes = whole })
 }
 
-var probes = regexp.MustCompile(`(?i)\b(?:probe|thermometer|core temperature)\b|\b[6-9]\d(?: ?\+| ?(?:°|deg(?:rees)?|c\b) ?c?(?: ?\+| or (?:over|more|above))?),? (?:\()?(?:inside|in (?:the|its) (?:middle|centre|center|core|thickest)|(?:at|all the way) (?:the|through)|right through)\b|\b(?:above|over|at least|reach(?:es)?) (?:6[3-9]|[78]\d) ?(?:°|deg(?:rees)?\b|c\b)|\bpiping hot,? [6-9]\d ?(?:°|deg(?:rees)?\b|c\b)`)
+var probes = pattern.Must(`(?i)\b(?:probe|thermometer|core temperature)\b|\b[6-9]\d(?: ?\+| ?(?:°|deg(?:rees)?|c\b) ?c?(?: ?\+| or (?:over|more|above))?),? (?:\()?(?:inside|in (?:the|its) (?:middle|centre|center|core|thickest)|(?:at|all the way) (?:the|through)|right through)\b|\b(?:above|over|at least|reach(?:es)?) (?:6[3-9]|[78]\d) ?(?:°|deg(?:rees)?\b|c\b)|\bpiping hot,? [6-9]\d ?(?:°|deg(?:rees)?\b|c\b)`)
 
 // noProbing asks for the core temperature of raw meat and fish. The figure is
 // the school's; the sentence of the mend names the one that is usual.
@@ -160,7 +160,7 @@ func (c *checker) noProbing() {
 		"Add the check with the probe to the last cooking step; your local code says which temperature.", fix)
 }
 
-var washes = regexp.MustCompile(`(?i)\b(wash|scrub|clean|soap)\w*\b`)
+var washes = pattern.Must(`(?i)\b(wash|scrub|clean|soap)\w*\b`)
 
 func (c *checker) rawHygiene() {
 	raw := c.Raw(c.pantry)
@@ -193,7 +193,7 @@ func speaksOf(text string, names []string) bool {
 	})
 }
 
-var endSigns = regexp.MustCompile(`(?i)\b(until|golden|brown|tender|soft|set|thick|cooked through|bubbl|see-through|translucent|melted|smooth|risen|springs?|hollow|clean)\b`)
+var endSigns = pattern.Must(`(?i)\b(until|golden|brown|tender|soft|set|thick|cooked through|bubbl|see-through|translucent|melted|smooth|risen|springs?|hollow|clean)\b`)
 
 func (c *checker) noEndSign() {
 	for n, s := range c.Steps {
@@ -249,14 +249,14 @@ var tools = []struct{ name, asks, has string }{
 
 type tool struct {
 	name      string
-	asks, has *regexp.Regexp
+	asks, has *pattern.Pattern
 }
 
 var toolRules = func() []tool {
 	var out []tool
 	for _, t := range tools {
 		if t.asks != "" {
-			out = append(out, tool{t.name, regexp.MustCompile(t.asks), regexp.MustCompile(`(?i)` + t.has)})
+			out = append(out, tool{t.name, pattern.Must(t.asks), pattern.Must(`(?i)` + t.has)})
 		}
 	}
 	return out
@@ -301,7 +301,7 @@ func (c *checker) equipmentMissing() {
 	}
 }
 
-var handsWashed = regexp.MustCompile(`(?i)\bwash\w*\b[^.]{0,30}\bhands\b|\bhands\b[^.]{0,30}\b(?:wash|clean)`)
+var handsWashed = pattern.Must(`(?i)\bwash\w*\b[^.]{0,30}\bhands\b|\bhands\b[^.]{0,30}\b(?:wash|clean)`)
 
 func (c *checker) noHandWashing() {
 	if len(c.Steps) == 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return handsWashed.MatchString(s.Title + ". " + s.Text) }) {
@@ -312,7 +312,7 @@ func (c *checker) noHandWashing() {
 	})
 }
 
-var clears = regexp.MustCompile(`(?i)\b(wash(?:ing)?[ -]up|wipe|clear (?:away|down|up)|clean (?:up|down|the bench)|tidy|put away)\b`)
+var clears = pattern.Must(`(?i)\b(wash(?:ing)?[ -]up|wipe|clear (?:away|down|up)|clean (?:up|down|the bench)|tidy|put away)\b`)
 
 func (c *checker) noClearing() {
 	if len(c.Steps) == 0 || slices.ContainsFunc(c.Steps, func(s Step) bool { return s.Kind == fit.Clean || clears.MatchString(s.wording()) }) {

@@ -2,67 +2,67 @@ package recipe
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // A lasting is how long something takes in the heat, in minutes: typical of
 // household recipes, and generous.
 type lasting struct {
 	what        string
-	dish        *regexp.Regexp // in the step; of bakes and boils in the title or the step
-	does        *regexp.Regexp // in the step
+	dish        *pattern.Pattern // in the step; of bakes and boils in the title or the step
+	does        *pattern.Pattern // in the step
 	least, most float64
 	hands       bool // it is work: the time of a wait says nothing of it
 }
 
-var boils = regexp.MustCompile(`(?i)\bboil\b`)
+var boils = pattern.Must(`(?i)\bboil\b`)
 
-var bakes = regexp.MustCompile(`(?i)\b(?:bake|baked|roast|oven)\b`)
+var bakes = pattern.Must(`(?i)\b(?:bake|baked|roast|oven)\b`)
 
 // lastings are asked in order; the first that fits judges.
 var lastings = []lasting{
-	{"a bake of scones", regexp.MustCompile(`(?i)\bscones?\b`), bakes, 7, 30, false},
-	{"a bake of biscuits", regexp.MustCompile(`(?i)\b(?:biscuits?|cookies|shortbread|crackers|straws)\b`), bakes, 5, 50, false},
-	{"a bake of muffins or buns", regexp.MustCompile(`(?i)\b(?:muffins?|cupcakes?|fairy cakes|buns?|rolls|naan|teacakes?|bagels?|plait|knots|twists|focaccia|baps)\b`), bakes, 6, 50, false},
-	{"a bake of a terrine", regexp.MustCompile(`(?i)\b(?:terrine|meat ?loaf)\b`), bakes, 25, 180, false},
-	{"a bake of a loaf", regexp.MustCompile(`(?i)\b(?:loaf|loaves|bread)\b`), bakes, 15, 150, false},
-	{"a bake of meringue", regexp.MustCompile(`(?i)\b(?:meringues?|pavlova)\b`), bakes, 20, 240, false},
-	{"a bake of a sponge", regexp.MustCompile(`(?i)\b(?:sponge|swiss roll|brownies?|traybake|bars|flapjacks?)\b`), bakes, 6, 75, false},
-	{"a bake of a cake", regexp.MustCompile(`(?i)\b(?:cake|traybake|gingerbread|parkin|torte)\b`), bakes, 7, 240, false},
-	{"a bake of pizza", regexp.MustCompile(`(?i)\bpizzas?\b`), bakes, 4, 40, false},
-	{"a bake of pastry", regexp.MustCompile(`(?i)\b(?:pie|pasty|pasties|tarts?|tartlets?|quiche|flan|profiteroles|eclairs?|éclairs?|pastry|samosas?)\b`), bakes, 5, 120, false},
-	{"a bake of a yeast dough", regexp.MustCompile(`(?i)\byeast dough\b`), bakes, 5, 75, false},
-	{"roasting a chicken", regexp.MustCompile(`(?i)\b(?:whole chicken|roast chicken|spatchcock)\b`), bakes, 15, 180, false},
-	{"roasting chicken pieces", regexp.MustCompile(`(?i)\bchicken\b`), bakes, 5, 120, false},
-	{"roasting vegetables", regexp.MustCompile(`(?i)\b(?:vegetables|carrots|squash|potatoes|wedges|cauliflower|parsnips)\b`), bakes, 5, 120, false},
-	{"a bake", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\bbake\b`), 4, 240, false},
-	{"boiling filled pasta", regexp.MustCompile(`(?i)\b(?:ravioli|tortellini|gnocchi|dumplings)\b`), boils, 1, 25, false},
-	{"boiling pasta", regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|penne|macaroni|noodles|tagliatelle|linguine|fusilli|rigatoni|farfalle|orzo|vermicelli|fettuccine|pappardelle|conchiglie|soba|udon|ramen)\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|simmer)\b`), 1, 25, false},
-	{"boiling rice", regexp.MustCompile(`(?i)\brice\b`), regexp.MustCompile(`(?i)\b(?:boil|cook|simmer)\b`), 5, 60, false},
-	{"boiling potatoes", regexp.MustCompile(`(?i)\bpotatoes\b`), regexp.MustCompile(`(?i)\b(?:boil|parboil)\b`), 4, 45, false},
-	{"boiling eggs", regexp.MustCompile(`(?i)\beggs?\b`), regexp.MustCompile(`(?i)\b(?:boil|poach)\b`), 1.5, 20, false},
-	{"each side in the pan", regexp.MustCompile(`(?i)\b(?:each|per|a|both|either) sides?\b`), regexp.MustCompile(`(?i)\b(?:fry|cook|griddle|sear|grill|brown)\b`), 0.3, 40, true},
-	{"each side in the pan", regexp.MustCompile(`(?i)\b(?:each|per|a|both|either) sides?\b`), regexp.MustCompile(`(?i)\b(?:fry|cook|griddle|sear|grill|brown)\b`), 0.3, 40, false},
-	{"frying", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\b(?:stir-fry|fry|sauté|saute|brown|griddle|sear)\b`), 0.3, 45, true},
-	{"grilling", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\b(?:grill|broil)\b`), 0.5, 40, false},
-	{"the microwave", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\bmicrowave\b`), 0.1, 25, false},
-	{"kneading", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\bknead\b`), 0.4, 25, true},
-	{"whisking", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\b(?:whisk|beat|cream)\b`), 0.1, 20, true},
-	{"rising", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\b(?:prove|proof|rise)\b`), 8, 24 * 60, false},
-	{"boiling", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\b(?:blanch|steam)\b`), 0.3, 300, false},
-	{"simmering", regexp.MustCompile(`.`), regexp.MustCompile(`(?i)\b(?:simmer|stew|braise|boil|cook)\b`), 0.5, 480, false},
+	{"a bake of scones", pattern.Must(`(?i)\bscones?\b`), bakes, 7, 30, false},
+	{"a bake of biscuits", pattern.Must(`(?i)\b(?:biscuits?|cookies|shortbread|crackers|straws)\b`), bakes, 5, 50, false},
+	{"a bake of muffins or buns", pattern.Must(`(?i)\b(?:muffins?|cupcakes?|fairy cakes|buns?|rolls|naan|teacakes?|bagels?|plait|knots|twists|focaccia|baps)\b`), bakes, 6, 50, false},
+	{"a bake of a terrine", pattern.Must(`(?i)\b(?:terrine|meat ?loaf)\b`), bakes, 25, 180, false},
+	{"a bake of a loaf", pattern.Must(`(?i)\b(?:loaf|loaves|bread)\b`), bakes, 15, 150, false},
+	{"a bake of meringue", pattern.Must(`(?i)\b(?:meringues?|pavlova)\b`), bakes, 20, 240, false},
+	{"a bake of a sponge", pattern.Must(`(?i)\b(?:sponge|swiss roll|brownies?|traybake|bars|flapjacks?)\b`), bakes, 6, 75, false},
+	{"a bake of a cake", pattern.Must(`(?i)\b(?:cake|traybake|gingerbread|parkin|torte)\b`), bakes, 7, 240, false},
+	{"a bake of pizza", pattern.Must(`(?i)\bpizzas?\b`), bakes, 4, 40, false},
+	{"a bake of pastry", pattern.Must(`(?i)\b(?:pie|pasty|pasties|tarts?|tartlets?|quiche|flan|profiteroles|eclairs?|éclairs?|pastry|samosas?)\b`), bakes, 5, 120, false},
+	{"a bake of a yeast dough", pattern.Must(`(?i)\byeast dough\b`), bakes, 5, 75, false},
+	{"roasting a chicken", pattern.Must(`(?i)\b(?:whole chicken|roast chicken|spatchcock)\b`), bakes, 15, 180, false},
+	{"roasting chicken pieces", pattern.Must(`(?i)\bchicken\b`), bakes, 5, 120, false},
+	{"roasting vegetables", pattern.Must(`(?i)\b(?:vegetables|carrots|squash|potatoes|wedges|cauliflower|parsnips)\b`), bakes, 5, 120, false},
+	{"a bake", pattern.Must(`.`), pattern.Must(`(?i)\bbake\b`), 4, 240, false},
+	{"boiling filled pasta", pattern.Must(`(?i)\b(?:ravioli|tortellini|gnocchi|dumplings)\b`), boils, 1, 25, false},
+	{"boiling pasta", pattern.Must(`(?i)\b(?:pasta|spaghetti|penne|macaroni|noodles|tagliatelle|linguine|fusilli|rigatoni|farfalle|orzo|vermicelli|fettuccine|pappardelle|conchiglie|soba|udon|ramen)\b`), pattern.Must(`(?i)\b(?:boil|cook|simmer)\b`), 1, 25, false},
+	{"boiling rice", pattern.Must(`(?i)\brice\b`), pattern.Must(`(?i)\b(?:boil|cook|simmer)\b`), 5, 60, false},
+	{"boiling potatoes", pattern.Must(`(?i)\bpotatoes\b`), pattern.Must(`(?i)\b(?:boil|parboil)\b`), 4, 45, false},
+	{"boiling eggs", pattern.Must(`(?i)\beggs?\b`), pattern.Must(`(?i)\b(?:boil|poach)\b`), 1.5, 20, false},
+	{"each side in the pan", pattern.Must(`(?i)\b(?:each|per|a|both|either) sides?\b`), pattern.Must(`(?i)\b(?:fry|cook|griddle|sear|grill|brown)\b`), 0.3, 40, true},
+	{"each side in the pan", pattern.Must(`(?i)\b(?:each|per|a|both|either) sides?\b`), pattern.Must(`(?i)\b(?:fry|cook|griddle|sear|grill|brown)\b`), 0.3, 40, false},
+	{"frying", pattern.Must(`.`), pattern.Must(`(?i)\b(?:stir-fry|fry|sauté|saute|brown|griddle|sear)\b`), 0.3, 45, true},
+	{"grilling", pattern.Must(`.`), pattern.Must(`(?i)\b(?:grill|broil)\b`), 0.5, 40, false},
+	{"the microwave", pattern.Must(`.`), pattern.Must(`(?i)\bmicrowave\b`), 0.1, 25, false},
+	{"kneading", pattern.Must(`.`), pattern.Must(`(?i)\bknead\b`), 0.4, 25, true},
+	{"whisking", pattern.Must(`.`), pattern.Must(`(?i)\b(?:whisk|beat|cream)\b`), 0.1, 20, true},
+	{"rising", pattern.Must(`.`), pattern.Must(`(?i)\b(?:prove|proof|rise)\b`), 8, 24 * 60, false},
+	{"boiling", pattern.Must(`.`), pattern.Must(`(?i)\b(?:blanch|steam)\b`), 0.3, 300, false},
+	{"simmering", pattern.Must(`.`), pattern.Must(`(?i)\b(?:simmer|stew|braise|boil|cook)\b`), 0.5, 480, false},
 }
 
 // manyHours is more than a day.
-var manyHours = regexp.MustCompile(`(?i)\b(?:2[5-9]|[3-9]\d|\d{3,})\s*(?:hours|hrs|hr|h)\b`)
+var manyHours = pattern.Must(`(?i)\b(?:2[5-9]|[3-9]\d|\d{3,})\s*(?:hours|hrs|hr|h)\b`)
 
-var slowly = regexp.MustCompile(`(?i)\b(?:slow|overnight|low oven|cool oven|dry out|caramelis|confit|sourdough|christmas|fruit cake|turn (?:it )?down|half[- ]time|first)\b`)
+var slowly = pattern.Must(`(?i)\b(?:slow|overnight|low oven|cool oven|dry out|caramelis|confit|sourdough|christmas|fruit cake|turn (?:it )?down|half[- ]time|first)\b`)
 
 // impossibleTime catches a loaf in five minutes and scones in three hours.
 func (c *checker) impossibleTime() {
@@ -176,22 +176,22 @@ func (c *checker) cookedTooShort() {
 }
 
 // cooksIt are ways in which rice is cooked by itself.
-var cooksIt = regexp.MustCompile(`(?i)\b(?:boil|cook|steam|simmer)\w*\b[^.]*\brice\b`)
+var cooksIt = pattern.Must(`(?i)\b(?:boil|cook|steam|simmer)\w*\b[^.]*\brice\b`)
 
 // thin is soon done.
-var thin = regexp.MustCompile(`(?i)\b(?:thin|thinly|wafer|grated|finely|matchsticks|shavings|mashed|leftover)\b`)
+var thin = pattern.Must(`(?i)\b(?:thin|thinly|wafer|grated|finely|matchsticks|shavings|mashed|leftover)\b`)
 
 // grates makes thin what is done soon.
-var grates = regexp.MustCompile(`(?i)\b(?:grate|shred|spiralis|reiben|râp|julienne|wafer)`)
+var grates = pattern.Must(`(?i)\b(?:grate|shred|spiralis|reiben|râp|julienne|wafer)`)
 
 // beside are cooked in a pan of their own.
-var beside = regexp.MustCompile(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|rice|potatoes|eggs|beans)\b`)
+var beside = pattern.Must(`(?i)\b(?:pasta|spaghetti|macaroni|penne|tagliatelle|linguine|fusilli|noodles|rice|potatoes|eggs|beans)\b`)
 
 // quickly are ways in which such meat is done sooner, or not stewed.
-var quickly = regexp.MustCompile(`(?i)\b(?:pressure|skewer|kebab|grill|stir-fry|griddle|slow cooker|microwave|crisps|mandolin|whistle)\w*\b`)
+var quickly = pattern.Must(`(?i)\b(?:pressure|skewer|kebab|grill|stir-fry|griddle|slow cooker|microwave|crisps|mandolin|whistle)\w*\b`)
 
 // longCooked are dishes that stay on the heat for hours.
-var longCooked = regexp.MustCompile(`(?i)\b(?:stock|ragu|ragù|pudding|jam|marmalade|chutney|confit|curry|stew|tagine|casserole|hotpot|broth|dulce|toffee|caramel|oranges?|lemons?|beetroots?)\b`)
+var longCooked = pattern.Must(`(?i)\b(?:stock|ragu|ragù|pudding|jam|marmalade|chutney|confit|curry|stew|tagine|casserole|hotpot|broth|dulce|toffee|caramel|oranges?|lemons?|beetroots?)\b`)
 
 // tough reports whether what a step cooks may simmer for hours: meat, pulses, or
 // a dish that is known for it.
@@ -209,7 +209,7 @@ func (c *checker) tough(s Step) bool {
 }
 
 // tinned are pulses that are cooked already.
-var tinned = regexp.MustCompile(`(?i)\b(?:tins?|tinned|cans?|canned|drained|cooked|pouch|left[- ]?over|microwave|ready)\b`)
+var tinned = pattern.Must(`(?i)\b(?:tins?|tinned|cans?|canned|drained|cooked|pouch|left[- ]?over|microwave|ready)\b`)
 
 // made says what a dish is made of where its name does not.
 func (c *checker) made() string {
@@ -241,4 +241,4 @@ func hottestOf(s Step) float64 {
 }
 
 // again is a second time in the heat, which may be short.
-var again = regexp.MustCompile(`(?i)\b(?:more|another|further|return|again|upside|finish|back in|last|until hot|heat through|blind|brown the top|warm|crisp (?:it |them )?up|to crisp)\b`)
+var again = pattern.Must(`(?i)\b(?:more|another|further|return|again|upside|finish|back in|last|until hot|heat through|blind|brown the top|warm|crisp (?:it |them )?up|to crisp)\b`)

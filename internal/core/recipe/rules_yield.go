@@ -2,22 +2,23 @@ package recipe
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+
+	"freshapron/internal/core/pattern"
 )
 
 var (
-	divided = regexp.MustCompile(`(?i)\b(?:divide|divided|shape|form|fold|fill|roll|mark|score|crumble|layer|share|heap|pile|pour|ladle|cut|split|make|makes|portion|scoop|slice|separate|pipe|break|spoon|drop)\w*\b[^.;]{0,40}?\b(?:into|to make|in|between|among|amongst)\s+(?:the )?(\d{1,3}\b|two|three|four|five|six|eight|nine|ten|twelve|fifteen|sixteen|eighteen|twenty|a dozen)\b\s*(?:even |equal |equally |similar |same |small |large |round |neat |individual |greased |lined |paper |serving |warm |oval |flat )*([\pL]+|[,.;]|$)`)
-	stamped = regexp.MustCompile(`(?i)\b(?:stamp|cut|punch|press)\w*(?: out)? (?:about |roughly |around |at least )?(\d{1,3})\b\s*(?:small |large |neat |equal )*(rounds?|circles?|discs?|shapes?|biscuits?|scones?|stars?|hearts?)\b|\b(?:pipe|shape|form|make|roll|spoon|drop|put|set) (?:out )?(?:about |roughly )?(\d{1,3})\s+(?:small |large |neat |equal |even |paper |muffin |cake )*(buns|balls|rolls|cases|patties|burgers|cakes|fishcakes|mounds|heaps|dollops|spoonfuls|eclairs|meringues|koftas)\b|\b(?:onto|soak|thread|on|use)\s+(\d{1,3})\s+(?:(?:wooden|metal|bamboo|soaked|small|long|large)\s+)*(skewers?|kebab sticks|lolly sticks)\b`)
-	anew    = regexp.MustCompile(`(?i)\b(?:each|every|halve|halves|half|in two|again|sandwich\w*|pairs?|batch(?:es)?|tins|trays|lids?|tops?|bases?|join|twice|times|quarters?|re-?roll|trimmings|two|2|three|3)\b`)
-	holes   = regexp.MustCompile(`(?i)\b(\d{1,2})(?:[- ](?:hole|cavity)|-cup)\b`)
+	divided = pattern.Must(`(?i)\b(?:divide|divided|shape|form|fold|fill|roll|mark|score|crumble|layer|share|heap|pile|pour|ladle|cut|split|make|makes|portion|scoop|slice|separate|pipe|break|spoon|drop)\w*\b[^.;]{0,40}?\b(?:into|to make|in|between|among|amongst)\s+(?:the )?(\d{1,3}\b|two|three|four|five|six|eight|nine|ten|twelve|fifteen|sixteen|eighteen|twenty|a dozen)\b\s*(?:even |equal |equally |similar |same |small |large |round |neat |individual |greased |lined |paper |serving |warm |oval |flat )*([\pL]+|[,.;]|$)`)
+	stamped = pattern.Must(`(?i)\b(?:stamp|cut|punch|press)\w*(?: out)? (?:about |roughly |around |at least )?(\d{1,3})\b\s*(?:small |large |neat |equal )*(rounds?|circles?|discs?|shapes?|biscuits?|scones?|stars?|hearts?)\b|\b(?:pipe|shape|form|make|roll|spoon|drop|put|set) (?:out )?(?:about |roughly )?(\d{1,3})\s+(?:small |large |neat |equal |even |paper |muffin |cake )*(buns|balls|rolls|cases|patties|burgers|cakes|fishcakes|mounds|heaps|dollops|spoonfuls|eclairs|meringues|koftas)\b|\b(?:onto|soak|thread|on|use)\s+(\d{1,3})\s+(?:(?:wooden|metal|bamboo|soaked|small|long|large)\s+)*(skewers?|kebab sticks|lolly sticks)\b`)
+	anew    = pattern.Must(`(?i)\b(?:each|every|halve|halves|half|in two|again|sandwich\w*|pairs?|batch(?:es)?|tins|trays|lids?|tops?|bases?|join|twice|times|quarters?|re-?roll|trimmings|two|2|three|3)\b`)
+	holes   = pattern.Must(`(?i)\b(\d{1,2})(?:[- ](?:hole|cavity)|-cup)\b`)
 	spelled = map[string]int{"two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8, "nine": 9, "ten": 10, "twelve": 12, "fifteen": 15, "sixteen": 16, "eighteen": 18, "twenty": 20, "a dozen": 12}
-	served  = regexp.MustCompile(`(?i)^(?:glass|bowl|plate|ramekin|mould|pot|dish|cup|people|portion|serving|pudding)`)
-	oneEach = regexp.MustCompile(`(?i)^(?:case|hole|mould|cup)`)
-	cuts    = regexp.MustCompile(`(?i)^(?:slice|round|square|circle|wedge|piece)`)
-	parts   = regexp.MustCompile(`(?i)^(?:with|of|to|or|by|for|in|on|per|each|at|then|more|piece|part|half|halve|batch|strip|cm|mm|stick|slice|cube|chunk|wedge|layer|time|minute|tin|third|quarter|length|round|circle|sheet|log|rope|tray|sandwich|cake tin|portion|long|thin|thick|inch|floret|dice|baton)`)
+	served  = pattern.Must(`(?i)^(?:glass|bowl|plate|ramekin|mould|pot|dish|cup|people|portion|serving|pudding)`)
+	oneEach = pattern.Must(`(?i)^(?:case|hole|mould|cup)`)
+	cuts    = pattern.Must(`(?i)^(?:slice|round|square|circle|wedge|piece)`)
+	parts   = pattern.Must(`(?i)^(?:with|of|to|or|by|for|in|on|per|each|at|then|more|piece|part|half|halve|batch|strip|cm|mm|stick|slice|cube|chunk|wedge|layer|time|minute|tin|third|quarter|length|round|circle|sheet|log|rope|tray|sandwich|cake tin|portion|long|thin|thick|inch|floret|dice|baton)`)
 )
 
 // yieldContradicts compares what the recipe says it makes with what its steps
@@ -61,7 +62,7 @@ func (c *checker) yieldContradicts() {
 }
 
 // cutIn is how a thing of the list is cut, and not what it makes.
-var cutIn = regexp.MustCompile(`(?i)\bcut in \d$`)
+var cutIn = pattern.Must(`(?i)\bcut in \d$`)
 
 // dividedAgain reports whether a step, the one before or one after it says that what was made is
 // parted or put together once more.

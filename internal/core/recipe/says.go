@@ -1,12 +1,12 @@
 package recipe
 
 import (
-	"regexp"
 	"strings"
 
 	"freshapron/internal/core/duration"
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 )
 
@@ -47,4 +47,4 @@ func ShortTitle(text string) string {
 }
 
 // heatOven is a sentence that only asks to heat the oven.
-var heatOven = regexp.MustCompile(`(?i)^\s*(?:pre-?heat|heat|turn on|set|switch on)\s+(?:the\s+|your\s+)?oven\b[^.;]*[.;]?\s*`)
+var heatOven = pattern.Must(`(?i)^\s*(?:pre-?heat|heat|turn on|set|switch on)\s+(?:the\s+|your\s+)?oven\b[^.;]*[.;]?\s*`)

@@ -3,6 +3,8 @@ package recipe
 import (
 	"regexp"
 	"strings"
+
+	"freshapron/internal/core/pattern"
 )
 
 // asVerbs are names that also say what is done, or are colours and shapes; by
@@ -24,10 +26,10 @@ func thing(text, word string) bool {
 	return ok && re.MatchString(text)
 }
 
-var things = func() map[string]*regexp.Regexp {
-	m := map[string]*regexp.Regexp{}
+var things = func() map[string]*pattern.Pattern {
+	m := map[string]*pattern.Pattern{}
 	for _, w := range []string{"butter", "cream", "mustard", "chocolate", "mint", "flour"} {
-		m[w] = regexp.MustCompile(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)` +
+		m[w] = pattern.Must(`(?i)(?:\bwith(?: the| some)?|,)\s+` + w + `\b(?:\s*,|\s+and\b|\s*[.;]|$)` +
 			`|\b(?:add|melt|(?:stir|beat|rub|fold|mix|whisk|pour|tip|put|sift) in)\s+(?:all\s+)?(?:the\s+)?` + w + `\b(?:\s*[,.;]|\s+(?:and|to|into|in|with|until|over|then)\b|$)`)
 	}
 	return m
@@ -54,13 +56,13 @@ func aside(text, words string) bool {
 	return err == nil && re.MatchString(text)
 }
 
-var sized = regexp.MustCompile(`(?i)-sized?\b`)
+var sized = pattern.Must(`(?i)-sized?\b`)
 
 // measuresOfLittle are how people measure what no list of a recipe needs to name.
 const measuresOfLittle = `(?:drop|splash|squirt|glug|dollop|squeeze|knob|blob|spoonful|handful|pinch|shake|dash|drizzle)`
 
 var (
-	asideServe = regexp.MustCompile(`(?i)\bserve|\beat\b|\bgood with`)
-	likeCrumbs = regexp.MustCompile(`(?i)\b(?:like|resembles?|into|to|until|till|look(?:s|ing)? like)\b[^.]{0,24}crumbs`)
-	littleOf   = regexp.MustCompile(`(?i)\b(?:a little|some|extra|an? ` + measuresOfLittle + ` of)\b`)
+	asideServe = pattern.Must(`(?i)\bserve|\beat\b|\bgood with`)
+	likeCrumbs = pattern.Must(`(?i)\b(?:like|resembles?|into|to|until|till|look(?:s|ing)? like)\b[^.]{0,24}crumbs`)
+	littleOf   = pattern.Must(`(?i)\b(?:a little|some|extra|an? ` + measuresOfLittle + ` of)\b`)
 )

@@ -2,29 +2,29 @@ package recipe
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/problem"
 )
 
 // clauses of a step's timing, by the words that say them.
 var (
 	numberRe   = `(\d+(?:[.,]\d+)?|\d+/\d+)`
-	workRe     = regexp.MustCompile(`^(~ ?)?` + numberRe + `\s*(?:min|mins|minutes)$`)
-	eachRe     = regexp.MustCompile(`^` + numberRe + `\s*(?:min|mins|minutes) each$`)
-	waitRe     = regexp.MustCompile(`^wait (~ ?)?` + numberRe + `\s*(min|mins|minutes|h|hours?)?$`)
-	cooksRe    = regexp.MustCompile(`^(\d+) cooks?$`)
-	afterRe    = regexp.MustCompile(`^after ([^\s()]+)(?: of ([^\s()]+))?((?: (?:at least|within) ` + numberRe + `(?: min)?)*)$`)
-	gapRe      = regexp.MustCompile(`(at least|within) ` + numberRe)
-	useRe      = regexp.MustCompile(`^(?:uses |in the |on the )?(?:(\d+) (?:places? (?:in|on) )?)?([\pL][\pL\d_-]*)(?: at)?(?: ` + numberRe + `\s*°?\s*c)?(?: while (working|waiting))?$`)
-	loadsRe    = regexp.MustCompile(`^(\d+) in loads of (\d+) at ` + numberRe + `(?: min)?$`)
-	keepsRe    = regexp.MustCompile(`^keeps ` + numberRe + `\s*(min|minutes|h|hours?|days?)? in (?:the )?(.+)$`)
-	spreadRe   = regexp.MustCompile(`^spread ` + numberRe + `$`)
+	workRe     = pattern.Must(`^(~ ?)?` + numberRe + `\s*(?:min|mins|minutes)$`)
+	eachRe     = pattern.Must(`^` + numberRe + `\s*(?:min|mins|minutes) each$`)
+	waitRe     = pattern.Must(`^wait (~ ?)?` + numberRe + `\s*(min|mins|minutes|h|hours?)?$`)
+	cooksRe    = pattern.Must(`^(\d+) cooks?$`)
+	afterRe    = pattern.Must(`^after ([^\s()]+)(?: of ([^\s()]+))?((?: (?:at least|within) ` + numberRe + `(?: min)?)*)$`)
+	gapRe      = pattern.Must(`(at least|within) ` + numberRe)
+	useRe      = pattern.Must(`^(?:uses |in the |on the )?(?:(\d+) (?:places? (?:in|on) )?)?([\pL][\pL\d_-]*)(?: at)?(?: ` + numberRe + `\s*°?\s*c)?(?: while (working|waiting))?$`)
+	loadsRe    = pattern.Must(`^(\d+) in loads of (\d+) at ` + numberRe + `(?: min)?$`)
+	keepsRe    = pattern.Must(`^keeps ` + numberRe + `\s*(min|minutes|h|hours?|days?)? in (?:the )?(.+)$`)
+	spreadRe   = pattern.Must(`^spread ` + numberRe + `$`)
 	kindClause = func() map[string]fit.Kind {
 		m := map[string]fit.Kind{}
 		for _, k := range fit.Kinds {

@@ -6,13 +6,13 @@ package scale
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 )
 
@@ -288,7 +288,7 @@ func wholes(q measure.Quantity) *measure.Instruction {
 	}
 }
 
-var deep = regexp.MustCompile(`(?i)\bdeep\b`)
+var deep = pattern.Must(`(?i)\bdeep\b`)
 
 // law applies the law of an ingredient and says what it did where that is
 // not plain proportion.

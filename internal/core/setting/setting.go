@@ -3,12 +3,12 @@
 package setting
 
 import (
-	"regexp"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 )
 
 // A Setting is an oven's temperature that a text names.
@@ -31,24 +31,24 @@ const (
 )
 
 var (
-	degrees  = regexp.MustCompile(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad(?:er)?)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
-	fanAfter = regexp.MustCompile(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?[1-3]\d\d)?`)
+	degrees  = pattern.Must(`(?i)(\bfan[- ]?(?:forced|oven|assisted)?\s*:?\s*(?:at\s+|to\s+)?)?\b(\d{2,3})\s*(?:(°|º|˚|degrees?|deg\.?|grad(?:er)?)\s*)?(celsius|centigrade|fahrenheit|c|f)?\b`)
+	fanAfter = pattern.Must(`(?i)^\s*[-/,(]?\s*\(?\s*fan\b(?:[- ]?(?:oven|forced|assisted))?(\s*:?\s*(?:at\s+|to\s+)?[1-3]\d\d)?`)
 	// pieces are what is marked with a knife: "mark 8 wedges".
-	pieces = regexp.MustCompile(`(?i)^mark(?: out)? \d{1,2} (?:wedges|pieces|squares|slices|fingers|bars|portions|triangles|lines|rounds|circles|even|equal)\b`)
-	marks  = regexp.MustCompile(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|reg\.?|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
+	pieces = pattern.Must(`(?i)^mark(?: out)? \d{1,2} (?:wedges|pieces|squares|slices|fingers|bars|portions|triangles|lines|rounds|circles|even|equal)\b`)
+	marks  = pattern.Must(`(?i)\b(?:gas(?:\s*mark)?|gas\s*no\.?|mark|regulo|reg\.?|th(?:ermostat)?\.?|gm)\s*(\d{1,2}\s*/\s*\d|[½¼]|\d{1,2})(?:\b|$)`)
 	// inside is what a temperature is of where it is none of the oven.
-	inside = regexp.MustCompile(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
-	ofOven = regexp.MustCompile(`(?i)\b(?:ovens?|(?:pre-?|par-?)?bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|reg\.? \d|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
+	inside = pattern.Must(`(?i)\b(?:core|probe|thermometer|centre|center|middle|inside|internal(?:ly)?|reach(?:es|ed)?|registers?|thickest|syrup|sugar|oil|fat|fryer|water|milk|lukewarm|blood heat|jam|soft ball|set at|cream|chocolate|custard|fridge|room)\b`)
+	ofOven = pattern.Must(`(?i)\b(?:ovens?|(?:pre-?|par-?)?bak(?:e|ing)|roast(?:ing)?|pre-?heat|gas|regulo|reg\.? \d|mark|fan|turn (?:it |the heat |the oven )?(?:down|up)|(?:reduce|lower|increase|raise) (?:the )?(?:heat|oven|temperature)|(?:heat|temperature) (?:down|up)|(?:reduce|lower|increase|raise|drop|turn)\s+(?:it\s+)?(?:down\s+|up\s+)?to\s+\d{3}|backen|ofens?|ugn\w*|four|grädda|enfournez|enfourner)\b`)
 	moods  = []struct {
-		words   *regexp.Regexp
+		words   *pattern.Pattern
 		celsius int64
 	}{
-		{regexp.MustCompile(`(?i)\bvery (?:hot|quick) oven\b`), 230},
-		{regexp.MustCompile(`(?i)\b(?:moderately|fairly) hot oven\b`), 200},
-		{regexp.MustCompile(`(?i)\b(?:mod(?:\.|erate)?|medium)\s+(?:warm )?oven\b`), 180},
-		{regexp.MustCompile(`(?i)\b(?:hot|quick) oven\b`), 220},
-		{regexp.MustCompile(`(?i)\b(?:very (?:slow|cool)) oven\b`), 130},
-		{regexp.MustCompile(`(?i)\b(?:slow|cool|low|warm) oven\b`), 150},
+		{pattern.Must(`(?i)\bvery (?:hot|quick) oven\b`), 230},
+		{pattern.Must(`(?i)\b(?:moderately|fairly) hot oven\b`), 200},
+		{pattern.Must(`(?i)\b(?:mod(?:\.|erate)?|medium)\s+(?:warm )?oven\b`), 180},
+		{pattern.Must(`(?i)\b(?:hot|quick) oven\b`), 220},
+		{pattern.Must(`(?i)\b(?:very (?:slow|cool)) oven\b`), 130},
+		{pattern.Must(`(?i)\b(?:slow|cool|low|warm) oven\b`), 150},
 	}
 )
 
@@ -211,7 +211,7 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 }
 
 // afterMinutes ends in a time: "in the oven 20 mins 180".
-var afterMinutes = regexp.MustCompile(`\d ?min(?:ute)?s?$`)
+var afterMinutes = pattern.Must(`\d ?min(?:ute)?s?$`)
 
 // boundary reports whether nothing after a bare number makes it an amount.
 func boundary(text string, at int) bool {
@@ -241,7 +241,7 @@ func innerHeat(text string, at int) bool {
 	return ov == nil || ov[len(ov)-1][0] < in[len(in)-1][0]
 }
 
-var alike = regexp.MustCompile(`(?i)^\s*(?:[/,(\[\])|=–-]|or|and|fan|gas|mark|oven|°|c\b|\s|for|if using|using|a|in|degrees?|conventional|electric|about|i\.?e\.?)*$`)
+var alike = pattern.Must(`(?i)^\s*(?:[/,(\[\])|=–-]|or|and|fan|gas|mark|oven|°|c\b|\s|for|if using|using|a|in|degrees?|conventional|electric|about|i\.?e\.?)*$`)
 
 // together keeps one of the settings that say the same in several ways: "200
 // °C/180 °C fan/gas 6".

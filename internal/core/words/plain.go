@@ -2,9 +2,10 @@ package words
 
 import (
 	"html"
-	"regexp"
 	"strings"
 	"unicode"
+
+	"freshapron/internal/core/pattern"
 )
 
 // Plain writes the signs of web pages, prints and other keyboards as ours, and takes the
@@ -43,7 +44,7 @@ func isQuoted(text string) bool {
 }
 
 var (
-	entity = regexp.MustCompile(`&(?:[a-zA-Z]{2,8}\d{0,2}|#\d{2,6}|#x[0-9a-fA-F]{2,5});`)
+	entity = pattern.Must(`&(?:[a-zA-Z]{2,8}\d{0,2}|#\d{2,6}|#x[0-9a-fA-F]{2,5});`)
 
 	// signs are letters that a print joins, breaks that may be made in a word, spaces and
 	// figures of other widths, and signs that are several in one.
@@ -51,5 +52,5 @@ var (
 		"\u00a0", " ", "\u2002", " ", "\u2003", " ", "\u2007", " ", "\u2009", " ", "\u202f", " ", "℃", "°C", "℉", "°F", "⁄", "/", "−", "-", "‐", "-", "‑", "-",
 		"０", "0", "１", "1", "２", "2", "３", "3", "４", "4", "５", "5", "６", "6", "７", "7", "８", "8", "９", "9")
 
-	quotedRow = regexp.MustCompile(`(?m)^[ \t]*>(?:[ \t]?>)*[ \t]?`)
+	quotedRow = pattern.Must(`(?m)^[ \t]*>(?:[ \t]?>)*[ \t]?`)
 )
