@@ -114,7 +114,7 @@ func readCommand() *cobra.Command {
 		Short: "Say what was understood of a recipe as somebody brings it",
 		Long: `Read a recipe in plain text or Markdown, with headings or without, and say what
 each line was taken for: every line is accounted for, and every figure is said
-in the text or typical. RECIPE - is standard input. Without --units the signs in
+in the text or typical. Of a text of several dishes the first is read. RECIPE - is standard input. Without --units the signs in
 the text decide whose cups and spoons are meant.
 
 Exit status: 0 it was read; 2 it can't be used.`,
@@ -133,7 +133,7 @@ Exit status: 0 it was read; 2 it can't be used.`,
 				fmt.Fprintln(c.ErrOrStderr(), err)
 				return exit(exitUnusable)
 			}
-			out := readOf(reading.Read(text, sys, pantry.Stock()))
+			out := readOf(reading.ReadFirst(text, sys, pantry.Stock()))
 			if asJSON {
 				return jsonout.Write(c.OutOrStdout(), out)
 			}

@@ -229,25 +229,6 @@ func TestWarmthThatIsNoOven(t *testing.T) {
 	}
 }
 
-// A menu is several recipes, each with its title; one recipe stays one.
-func TestSplit(t *testing.T) {
-	menu := "Bean dip\nServes 2\nIngredients\n1 tin butter beans\nMethod\nMash the beans.\nChill for 10 minutes.\n\nPear salad\nServes 4\nIngredients\n2 pears\nMethod\n1. Slice the pears.\n\n\nOat bars\nMakes 8\nIngredients\n200 g oats\nMethod\nBake at 180 °C for 20 minutes."
-	parts := reading.Split(menu)
-	require.Len(t, parts, 3)
-	var titles []string
-	for _, p := range parts {
-		r := read(p)
-		titles = append(titles, r.Title)
-		assert.NotEmpty(t, r.Steps)
-	}
-	assert.Equal(t, []string{"Bean dip", "Pear salad", "Oat bars"}, titles)
-	assert.Len(t, reading.Split(strings.ReplaceAll(menu, "Ingredients\n", "")), 3, "by how many each serves")
-	for _, c := range append(corpus(t, "tuned.txt"), corpus(t, "measured.txt")...) {
-		text := strings.Join(c.lines, "\n")
-		assert.Equal(t, []string{text}, reading.Split(text), c.lines[0])
-	}
-}
-
 // What looks like an ingredient, a bake or a pan on the heat, and is none.
 func TestNotTakenForSomethingElse(t *testing.T) {
 	bars := "Oat bars\nMakes 8\n200 g oats\n100 g butter\n\n"

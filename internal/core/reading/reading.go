@@ -122,6 +122,15 @@ const (
 // Read reads a recipe. The units are those of sys, or those that the signs in
 // the text make likely where sys is nil. It never fails.
 func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
+	r := sorted(text, sys, p)
+	r.method()
+	r.prepare()
+	r.check()
+	return r.Reading
+}
+
+// sorted returns a reader that has sorted the lines of a text.
+func sorted(text string, sys *measure.System, p *pantry.Pantry) *reader {
 	r := &reader{pantry: p, lines: split(text), taken: map[string]recipe.Taking{}, amounted: map[string]bool{}}
 	r.Units = country(text)
 	if sys != nil {
@@ -129,10 +138,7 @@ func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
 	}
 	r.layOut()
 	r.sort()
-	r.method()
-	r.prepare()
-	r.check()
-	return r.Reading
+	return r
 }
 
 // A reader reads one text.

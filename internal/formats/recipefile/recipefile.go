@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io"
 	"strings"
 	"unicode/utf8"
@@ -80,8 +81,12 @@ func Parse(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
 		return File{}, problem.New("$", "the text has %d lines, and at most %d are read at once; bring it in in parts", n, mostLines)
 	}
 	var found []jsonld.Found
-	for _, text := range reading.Split(string(trimmed)) {
-		read := recipetext.Read(text, sys, p)
+	dishes, above := reading.Split(string(trimmed), p)
+	for n, d := range dishes {
+		read := recipetext.Read(d.Text, sys, p)
+		if n == 0 && above != "" {
+			read.Notes = append(read.Notes, fmt.Sprintf("Above the first dish stands: %s", above))
+		}
 		if len(read.Recipe.Ingredients) > 0 || len(read.Recipe.Steps) > 0 {
 			found = append(found, jsonld.Found{Reading: read})
 		}

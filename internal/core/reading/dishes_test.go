@@ -1,0 +1,73 @@
+package reading_test
+
+import (
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/reading"
+)
+
+// Texts of several dishes come apart at each, and the parts of one dish stay together.
+func TestSplitDishes(t *testing.T) {
+	data, err := os.ReadFile("testdata/dishes.txt")
+	require.NoError(t, err)
+	right, of := map[string]int{}, map[string]int{}
+	for _, c := range strings.Split(string(data), "=== ")[1:] {
+		head, text, _ := strings.Cut(c, "\n")
+		half, titles, _ := strings.Cut(head, ": ")
+		want := strings.Split(titles, " | ")
+		dishes, _ := reading.Split(text, pantry.Stock())
+		var got []string
+		for _, d := range dishes {
+			got = append(got, reading.Read(d.Text, nil, pantry.Stock()).Title)
+		}
+		of[half]++
+		if strings.Join(got, " | ") == strings.Join(want, " | ") {
+			right[half]++
+		} else if half == "tuned" {
+			t.Errorf("%q came apart as %q", want, got)
+		}
+	}
+	t.Logf("right: tuned %d of %d, measured %d of %d", right["tuned"], of["tuned"], right["measured"], of["measured"])
+	assert.GreaterOrEqual(t, right["measured"], 9)
+}
+
+// A text of one dish stays whole.
+func TestOneDishStaysWhole(t *testing.T) {
+	for n, c := range append(corpus(t, "tuned.txt"), corpus(t, "measured.txt")...) {
+		if n%4 != 0 {
+			continue
+		}
+		text := strings.Join(c.lines, "\n")
+		dishes, above := reading.Split(text, pantry.Stock())
+		require.Len(t, dishes, 1, "%s: %+v", c.lines[0], dishes)
+		require.Equal(t, text, dishes[0].Text)
+		require.Empty(t, above)
+	}
+}
+
+// Of a text of several dishes the first is read; every line of the others says where it belongs.
+func TestReadFirst(t *testing.T) {
+	text := "Autumn booklet\n\nOat bars\n200 g oats\n100 g butter\nMelt the butter and stir in the oats.\n\nPear salad (serves 2)\n2 pears\n50 g walnuts\nSlice the pears.\nScatter with the walnuts."
+	r := reading.ReadFirst(text, nil, pantry.Stock())
+	assert.Equal(t, "Oat bars", r.Title)
+	assert.Equal(t, 3, r.TitleLine)
+	assert.Len(t, r.Ingredients, 2)
+	var why []string
+	for _, u := range r.Unread {
+		why = append(why, fmt.Sprintf("%d %s: %s", u.Line, u.Text, u.Why))
+	}
+	const other = ": it belongs to another dish, “Pear salad (serves 2)”: bring that in by itself"
+	assert.Equal(t, []string{
+		"1 Autumn booklet: it stands above the first of several dishes",
+		"8 Pear salad (serves 2)" + other, "9 2 pears" + other, "10 50 g walnuts" + other, "11 Slice the pears." + other, "12 Scatter with the walnuts." + other,
+	}, why)
+	whole := "Oat bars\n200 g oats\n100 g butter\nMelt the butter and stir in the oats."
+	assert.Equal(t, reading.Read(whole, nil, pantry.Stock()), reading.ReadFirst(whole, nil, pantry.Stock()))
+}
