@@ -1,6 +1,9 @@
 # What ./start and ./test share: packages of the system, and a PostgreSQL
 # cluster of our own. Sourced by bash from the top folder of the project.
 
+# What was compiled in one clone need not be compiled again in the next.
+export GOFLAGS="-trimpath ${GOFLAGS:-}"
+
 say() { printf '%s\n' "$*" >&2; }
 
 die() {
