@@ -15,6 +15,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/reading"
+	"freshapron/internal/formats/document"
 	"freshapron/internal/formats/jsonout"
 	"freshapron/internal/formats/recipefile"
 )
@@ -158,6 +159,12 @@ func readText(in io.Reader, file string) (string, error) {
 		return "", err
 	case len(data) > recipefile.MaxBytes:
 		return "", fmt.Errorf("the text is longer than %d MB: give one recipe at a time", recipefile.MaxBytes>>20)
+	}
+	text, err := document.Text(data)
+	data = []byte(text)
+	switch {
+	case err != nil:
+		return "", err
 	case len(bytes.TrimSpace(data)) == 0:
 		return "", fmt.Errorf("there is nothing in it: paste the recipe with its list and its method")
 	case pageHead.Match(data):
@@ -165,7 +172,7 @@ func readText(in io.Reader, file string) (string, error) {
 	case bytes.ContainsAny(bytes.TrimSpace(data)[:1], "{[") && json.Valid(data):
 		return "", fmt.Errorf("this is JSON, and its lines are no lines of a recipe: give the recipe's text (check and scale take the file as it is)")
 	}
-	return string(data), nil
+	return text, nil
 }
 
 // pageHead is how the source of a web page begins.

@@ -21,6 +21,7 @@ import (
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/formats/cutfile"
+	"freshapron/internal/formats/document/documenttest"
 	"freshapron/internal/formats/eventfile"
 	"freshapron/internal/formats/judgefile"
 	"freshapron/internal/formats/lessonfile"
@@ -139,7 +140,11 @@ func corpus(t *testing.T) map[string][]byte {
 		"rows upon rows": workbook(t, func(b *bytes.Buffer) {
 			rows(b, func(n int) string { return fmt.Sprintf(`<row r="%d"><c r="A%d"><v>1</v></c></row>`, n, n) }, 200_000)
 		}),
-		"a part that unpacks to much": workbook(t, func(b *bytes.Buffer) { b.Write(make([]byte, 120*million)) }),
+		"a part that unpacks to much":     workbook(t, func(b *bytes.Buffer) { b.Write(make([]byte, 120*million)) }),
+		"paragraphs of a document":        documenttest.Word(strings.Repeat("<w:p><w:r><w:t>1 g oats</w:t></w:r></w:p>", 13_000), ""),
+		"tables in tables of a document":  documenttest.Word(strings.Repeat("<w:tbl><w:tr><w:tc>", 20_000), ""),
+		"cells that are repeated":         documenttest.Open("", "<table:table>"+strings.Repeat(`<table:table-row><table:table-cell table:number-columns-repeated="999999"><text:p>x</text:p></table:table-cell></table:table-row>`, 3_000)+"</table:table>"),
+		"a document that unpacks to much": documenttest.Word(strings.Repeat(" ", 120*million), ""),
 		"a cell of words": workbook(t, func(b *bytes.Buffer) {
 			rows(b, func(int) string {
 				return `<row r="1"><c r="A1" t="inlineStr"><is><t>` + strings.Repeat("word ", 4*million/5) + `</t></is></c></row>`

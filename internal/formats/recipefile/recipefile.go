@@ -10,7 +10,6 @@ import (
 	"fmt"
 	"io"
 	"strings"
-	"unicode/utf8"
 
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
@@ -18,6 +17,7 @@ import (
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/formats/document"
 	"freshapron/internal/formats/jsonld"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/formats/recipetext"
@@ -49,11 +49,15 @@ func Read(from io.Reader, sys measure.System, p *pantry.Pantry) (File, error) {
 // in the usual ones where it has none. Recipes whose units are not the usual
 // ones say so.
 func Recognise(data []byte, usual measure.System, p *pantry.Pantry) (File, error) {
+	text, err := textOf(data)
+	if err != nil {
+		return File{}, err
+	}
 	sys := usual
-	if u, ok := reading.Country(string(data[:min(len(data), MaxBytes)])); ok {
+	if u, ok := reading.Country(text); ok {
 		sys = u.Taken
 	}
-	f, err := Parse(data, sys, p)
+	f, err := parse(text, sys, p)
 	for i := range f.Recipes {
 		if r := &f.Recipes[i].Recipe; r.Units == "" && sys.Name != usual.Name {
 			r.Units = sys.Name
@@ -64,24 +68,37 @@ func Recognise(data []byte, usual measure.System, p *pantry.Pantry) (File, error
 
 // Parse is Read for what is in memory already.
 func Parse(data []byte, sys measure.System, p *pantry.Pantry) (File, error) {
-	trimmed := bytes.TrimSpace(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")))
-	switch {
-	case len(data) > MaxBytes:
-		return File{}, problem.New("$", "the file is over %d MB; no recipe is that long", MaxBytes>>20)
-	case len(trimmed) == 0:
-		return File{}, problem.New("$", "the file is empty")
-	case !utf8.Valid(trimmed):
-		return File{}, problem.New("$", "the file is no text in UTF-8")
-	case bytes.IndexByte(trimmed, 0) >= 0:
-		return File{}, problem.New("$", "the file is no text")
-	case trimmed[0] == '{' || trimmed[0] == '[' || trimmed[0] == '<':
-		return structured(trimmed, sys, p)
+	text, err := textOf(data)
+	if err != nil {
+		return File{}, err
 	}
-	if n := bytes.Count(trimmed, []byte("\n")) + 1; n > mostLines {
+	return parse(text, sys, p)
+}
+
+// textOf returns the text of a file.
+func textOf(data []byte) (string, error) {
+	if len(data) > MaxBytes {
+		return "", problem.New("$", "the file is over %d MB; no recipe is that long", MaxBytes>>20)
+	}
+	text, err := document.Text(data)
+	if err != nil {
+		return "", problem.New("$", "%s", err)
+	}
+	return strings.TrimSpace(text), nil
+}
+
+func parse(text string, sys measure.System, p *pantry.Pantry) (File, error) {
+	if text == "" {
+		return File{}, problem.New("$", "the file is empty")
+	}
+	if text[0] == '{' || text[0] == '[' || text[0] == '<' {
+		return structured([]byte(text), sys, p)
+	}
+	if n := strings.Count(text, "\n") + 1; n > mostLines {
 		return File{}, problem.New("$", "the text has %d lines, and at most %d are read at once; bring it in in parts", n, mostLines)
 	}
 	var found []jsonld.Found
-	dishes, above := reading.Split(string(trimmed), p)
+	dishes, above := reading.Split(text, p)
 	for n, d := range dishes {
 		read := recipetext.Read(d.Text, sys, p)
 		if n == 0 && above != "" {

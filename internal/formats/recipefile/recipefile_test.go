@@ -9,6 +9,7 @@ import (
 
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/formats/document/documenttest"
 	"freshapron/internal/formats/recipefile"
 )
 
@@ -27,12 +28,27 @@ func TestKinds(t *testing.T) {
 	}
 }
 
+// A recipe comes as a document of a word processor too: its list in one column, its method in the other.
+func TestDocument(t *testing.T) {
+	data := documenttest.Word(documenttest.Paragraph(`<w:pStyle w:val="Title"/>`, "Leek tart")+"<w:tbl>"+
+		documenttest.Row(documenttest.Cell("Ingredients"), documenttest.Cell("Method"))+
+		documenttest.Row(documenttest.Cell("1 sheet puff pastry", "2 leeks", "100 ml cream"), documenttest.Cell("Slice the leeks.", "Fry them for 8 minutes.", "Spread on the pastry and bake at 200 °C for 20 minutes."))+"</w:tbl>", "")
+	f, err := recipefile.Recognise(data, measure.Metric, pantry.Stock())
+	require.NoError(t, err)
+	require.Len(t, f.Recipes, 1)
+	r := f.Recipes[0].Recipe
+	assert.Equal(t, "Leek tart", r.Title)
+	assert.Len(t, r.Ingredients, 3)
+	assert.Len(t, r.Steps, 4)
+	assert.Empty(t, r.Leftover)
+}
+
 func TestWhatIsNoRecipe(t *testing.T) {
 	for text, says := range map[string]string{
 		"":                        "$: the file is empty",
 		"  \n ":                   "$: the file is empty",
-		"\xff\xfe\x00x":           "$: the file is no text in UTF-8",
-		"a\x00b":                  "$: the file is no text",
+		"a\x00b":                  "$: the file holds no text",
+		"%PDF-1.7":                "$: this is a PDF, whose text can't be read: open it, copy the text and paste it",
 		`{"a": 1}`:                `$: is neither a schema.org Recipe ("@type": "Recipe") nor a dish of a lesson file ("id" and "steps")`,
 		`[1, 2]`:                  `$: is neither a schema.org Recipe ("@type": "Recipe") nor a dish of a lesson file ("id" and "steps")`,
 		`{`:                       "$: is not JSON",

@@ -14,10 +14,9 @@ import (
 	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
-	"golang.org/x/text/encoding/charmap"
-	"golang.org/x/text/encoding/unicode"
 
 	"freshapron/internal/core/words"
+	"freshapron/internal/formats/document"
 )
 
 // Limits of what is read.
@@ -46,7 +45,12 @@ func Lines(data []byte) ([]Line, error) {
 	var rows []Line
 	var err error
 	switch {
-	case bytes.HasPrefix(data, []byte(zipped)):
+	case document.IsDocument(data):
+		var text string
+		if text, err = document.Text(data); err == nil {
+			rows, err = separated(inOurSigns(text))
+		}
+	case isZipped(data):
 		rows, err = spreadsheet(data)
 	case isOther(data) != "":
 		return nil, fmt.Errorf("this is %s, not a table: save the list as CSV or XLSX, or paste it", isOther(data))
@@ -74,15 +78,32 @@ func Read(data []byte) ([][]string, error) {
 
 // Text returns the text of a file that is no spreadsheet; false for a spreadsheet.
 func Text(data []byte) (string, bool) {
-	if bytes.HasPrefix(data, []byte(zipped)) {
+	if document.IsDocument(data) {
+		text, err := document.Text(data)
+		return inOurSigns(text), err == nil
+	}
+	if isZipped(data) {
 		return "", false
 	}
 	return textOf(data), true
 }
 
+func isZipped(data []byte) bool { return bytes.HasPrefix(data, []byte(document.Zipped)) }
+
+// isOther names what the file is instead of a table; empty where it may be one.
+func isOther(data []byte) string {
+	if bytes.HasPrefix(data, []byte("<!DOCTYPE")) || bytes.HasPrefix(data, []byte("<html")) {
+		return "a web page"
+	}
+	return document.Other(data)
+}
+
 // textOf is what the bytes of a text say, in our signs and lines.
-func textOf(data []byte) string {
-	text := words.Plain(strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(decoded(data)))
+func textOf(data []byte) string { return inOurSigns(document.Decoded(data)) }
+
+// inOurSigns is a text in our signs and lines.
+func inOurSigns(text string) string {
+	text = words.Plain(strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text))
 	if strings.Contains(text, " \n") || strings.HasSuffix(text, " ") {
 		text = atLineEnd.ReplaceAllString(text, "")
 	}
@@ -91,47 +112,6 @@ func textOf(data []byte) string {
 
 // atLineEnd are spaces that nobody sees, and behind which a quotation mark would not close.
 var atLineEnd = regexp.MustCompile(`(?m) +$`)
-
-// zipped is how a spreadsheet begins.
-const zipped = "PK\x03\x04"
-
-// isOther names what the file is instead of a table.
-func isOther(data []byte) string {
-	for _, kind := range []struct{ begins, name string }{
-		{"\x89PNG", "a picture"}, {"\xff\xd8\xff", "a picture"}, {"GIF8", "a picture"}, {"RIFF", "a picture or a sound"}, {"BM\x00", "a picture"},
-		{"%PDF", "a PDF"}, {"\xd0\xcf\x11\xe0", "an old Excel or Word file"}, {"{\\rtf", "a text document"}, {"<!DOCTYPE", "a web page"}, {"<html", "a web page"},
-	} {
-		if bytes.HasPrefix(data, []byte(kind.begins)) {
-			return kind.name
-		}
-	}
-	if !isUTF16(data) && bytes.IndexByte(data, 0) >= 0 {
-		return "no text"
-	}
-	return ""
-}
-
-func isUTF16(data []byte) bool {
-	return bytes.HasPrefix(data, []byte{0xff, 0xfe}) || bytes.HasPrefix(data, []byte{0xfe, 0xff})
-}
-
-// decoded turns UTF-8, UTF-16 with its mark, or else Windows-1252 into text.
-func decoded(data []byte) string {
-	if isUTF16(data) {
-		if out, err := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewDecoder().Bytes(data); err == nil {
-			return string(out)
-		}
-	}
-	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
-	if utf8.Valid(data) {
-		return string(data)
-	}
-	out, err := charmap.Windows1252.NewDecoder().Bytes(data)
-	if err != nil {
-		return strings.ToValidUTF8(string(data), "�")
-	}
-	return string(out)
-}
 
 // separated reads what is separated by commas, semicolons, tabs, bars or, where nothing
 // else is, by two spaces or more.

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
+	"freshapron/internal/formats/document/documenttest"
 	"freshapron/internal/formats/table"
 )
 
@@ -28,10 +29,14 @@ func utf16le(s string) []byte {
 func TestRead(t *testing.T) {
 	want := [][]string{{"Given name", "Family name"}, {"Zoë", "O’Neill, Ó"}}
 	for name, data := range map[string][]byte{
-		"UTF-8":                  []byte("Given name,Family name\nZoë,\"O’Neill, Ó\"\n"),
-		"UTF-8 with its mark":    []byte("\xef\xbb\xbfGiven name;Family name\r\nZoë;O’Neill, Ó\r\n"),
-		"UTF-16":                 utf16le("Given name\tFamily name\rZoë\tO’Neill, Ó\r"),
-		"Windows-1252":           []byte("Given name;Family name\nZo\xeb;O\x92Neill, \xd3\n"),
+		"UTF-8":               []byte("Given name,Family name\nZoë,\"O’Neill, Ó\"\n"),
+		"UTF-8 with its mark": []byte("\xef\xbb\xbfGiven name;Family name\r\nZoë;O’Neill, Ó\r\n"),
+		"UTF-16":              utf16le("Given name\tFamily name\rZoë\tO’Neill, Ó\r"),
+		"Windows-1252":        []byte("Given name;Family name\nZo\xeb;O\x92Neill, \xd3\n"),
+		"Word": documenttest.Word("<w:tbl>"+documenttest.Row(documenttest.Cell("Given name"), documenttest.Cell("Family name"))+
+			documenttest.Row(documenttest.Cell("Zoë"), documenttest.Cell("O’Neill, Ó"))+"</w:tbl>", ""),
+		"OpenDocument": documenttest.Open("", "<table:table><table:table-row><table:table-cell><text:p>Given name</text:p></table:table-cell><table:table-cell><text:p>Family name</text:p></table:table-cell></table:table-row>"+
+			"<table:table-row><table:table-cell><text:p>Zoë</text:p></table:table-cell><table:table-cell><text:p>O’Neill, Ó</text:p></table:table-cell></table:table-row></table:table>"),
 		"with empty rows, cells": []byte(",,\n  Given name , Family name,\n,,\nZoë,\"O’Neill, Ó\",,,\n"),
 	} {
 		rows, err := table.Read(data)
