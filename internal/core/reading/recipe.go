@@ -17,8 +17,9 @@ import (
 
 // Method cuts lines of prose into the steps of a recipe with these lines of
 // ingredients. Of each step it returns the place of the line at which it
-// begins; -1 where it is work in the list.
-func Method(lines []string, takes []recipe.Taking, yield int, p *pantry.Pantry) (steps []recipe.Step, from []int, asks []string) {
+// begins; -1 where it is work in the list. Questions are what nothing else shows; guesses are the minutes
+// that are typical, which the steps show.
+func Method(lines []string, takes []recipe.Taking, yield int, p *pantry.Pantry) (steps []recipe.Step, from []int, questions, guesses []string) {
 	r := &reader{pantry: p, taken: map[string]recipe.Taking{}, amounted: map[string]bool{}}
 	r.Yield.Count = yield
 	for n, t := range takes {
@@ -37,16 +38,16 @@ func Method(lines []string, takes []recipe.Taking, yield int, p *pantry.Pantry) 
 		from = append(from, max(-1, r.Steps[s].Lines[0]))
 	}
 	for _, s := range r.Steps {
-		asks = append(asks, s.asked()...)
+		questions, guesses = append(questions, s.questions()...), append(guesses, s.guesses()...)
 	}
-	return steps, from, asks
+	return steps, from, questions, guesses
 }
 
 // Guess gives a step that says no times what its words say, or what is typical.
 func Guess(s *recipe.Step, p *pantry.Pantry) {
-	steps, _, _ := Method([]string{s.Text}, nil, 0, p)
+	steps, _, _, _ := Method([]string{s.Text}, nil, 0, p)
 	if len(steps) == 0 || len(steps) == 1 && steps[0].Kind == fit.Prepare && steps[0].WorkFrom == recipe.Typical {
-		if titled, _, _ := Method([]string{s.Title}, nil, 0, p); len(titled) > 0 {
+		if titled, _, _, _ := Method([]string{s.Title}, nil, 0, p); len(titled) > 0 {
 			steps = titled
 		}
 	}
@@ -94,14 +95,12 @@ func asking(words, says string) string {
 	return fmt.Sprintf("“%s”: %s", words, says)
 }
 
-// asked says what somebody should look at.
-func (s Step) asked() []string {
-	out := s.questions()
-	title := recipe.ShortTitle(s.Text)
-	if s.Work.From == recipe.Typical && s.Wait.From != recipe.Said && s.Loads == nil && s.Prepares == "" {
-		out = append(out, fmt.Sprintf("“%s”: no minutes are given; %s min of work is a typical figure.", title, s.Work.Middle().Decimal(1)))
+// guesses says that the minutes of the step are typical, where they are.
+func (s Step) guesses() []string {
+	if s.Work.From != recipe.Typical || s.Wait.From == recipe.Said || s.Loads != nil || s.Prepares != "" {
+		return nil
 	}
-	return out
+	return []string{fmt.Sprintf("“%s”: no minutes are given; %s min of work is a typical figure.", recipe.ShortTitle(s.Text), s.Work.Middle().Decimal(1))}
 }
 
 // steps makes the steps of a recipe, and says from which step of the reading
@@ -214,8 +213,9 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 	out.Steps, _ = r.steps()
 	var questions []string // that nothing else on the recipe's page shows
 	for _, s := range r.Steps {
-		notes = append(notes, s.asked()...)
-		questions = append(questions, s.questions()...)
+		asks := s.questions()
+		notes = append(append(notes, asks...), s.guesses()...)
+		questions = append(questions, asks...)
 	}
 	first := firstLine(r)
 	for _, f := range r.Facts {

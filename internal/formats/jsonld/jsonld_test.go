@@ -155,3 +155,13 @@ func TestMorePartsThanAreRead(t *testing.T) {
 	assert.Contains(t, fmt.Sprint(found[0].Problems), "from number 401 on they are left out")
 	assert.Len(t, found[0].Problems, 2)
 }
+
+// What is asked about the file's words, and a field that is not as it should be, stand beside what was not understood.
+func TestWhatIsAskedIsKept(t *testing.T) {
+	found, err := jsonld.Read([]byte(`{"@type": "Recipe", "name": "Seeded loaf", "recipeYield": "1 loaf (about 12 slices of bread, more or less)", "tool": 5, "recipeIngredient": ["500 g strong flour"], "recipeInstructions": ["Bake for 30 minutes."]}`), measure.Metric, pantry.Stock())
+	require.NoError(t, err)
+	require.Len(t, found, 1)
+	assert.Contains(t, found[0].Recipe.Leftover, "“Bake”: how hot the oven is.")
+	assert.Contains(t, strings.Join(found[0].Recipe.Leftover, "\n"), "tool: ")
+	assert.Subset(t, found[0].Notes, []string{"“Bake”: how hot the oven is."})
+}

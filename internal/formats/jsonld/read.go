@@ -167,7 +167,8 @@ type one struct {
 	Found
 	path string
 	said []instruction
-	cut  bool // there are more
+	cut  bool     // there are more
+	asks []string // what somebody should look at, which nothing else shows
 }
 
 // technical fields say nothing about the dish.
@@ -204,8 +205,9 @@ func (r *reader) recipe(v map[string]any, path string) Found {
 	}
 	rec.ID = recipe.Slug(rec.Title, nil)
 	for _, p := range o.Problems {
-		o.Notes = append(o.Notes, p.Error()+".")
+		o.asks = append(o.asks, p.Error()+".")
 	}
+	o.Notes = append(o.Notes, o.asks...)
 	for _, t := range o.Takes {
 		for _, says := range append(slices.Clone(t.Reading.Problems), t.Reading.Doubts...) {
 			o.Notes = append(o.Notes, fmt.Sprintf("“%s”: %s.", t.Reading.Line, says))
@@ -214,6 +216,7 @@ func (r *reader) recipe(v map[string]any, path string) Found {
 	for _, l := range rec.Leftover {
 		o.Notes = append(o.Notes, "Kept as it is: "+l)
 	}
+	rec.Leftover = append(rec.Leftover, o.asks...)
 	return o.Found
 }
 
@@ -321,7 +324,7 @@ func (o *one) yield(v any) {
 		return
 	}
 	if n := wholeNumber.FindString(candidates[0]); n != "" && recipetext.SetYield(&o.Recipe, "Serves "+n) {
-		o.Notes = append(o.Notes, fmt.Sprintf("recipeYield “%s” is taken as %s portions.", candidates[0], n))
+		o.asks = append(o.asks, fmt.Sprintf("recipeYield “%s” is taken as %s portions.", candidates[0], n))
 		return
 	}
 	o.Recipe.Leftover = append(o.Recipe.Leftover, "recipeYield: "+strings.Join(candidates, ", "))
@@ -401,7 +404,7 @@ func (o *one) steps() {
 	for _, s := range o.said {
 		lines = append(lines, s.text)
 	}
-	steps, from, asks := reading.Method(lines, o.Takes, o.Recipe.Yield, o.pantry)
+	steps, from, questions, guesses := reading.Method(lines, o.Takes, o.Recipe.Yield, o.pantry)
 	count := map[int]int{}
 	for _, n := range from {
 		count[n]++
@@ -417,7 +420,8 @@ func (o *one) steps() {
 			steps[i].Title = name
 		}
 	}
-	o.Recipe.Steps, o.Notes = steps, append(o.Notes, asks...)
+	o.Recipe.Steps, o.Notes = steps, append(o.Notes, guesses...)
+	o.asks = append(o.asks, questions...)
 }
 
 var iso = regexp.MustCompile(`^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$`)

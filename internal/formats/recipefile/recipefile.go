@@ -7,7 +7,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"io"
 	"strings"
 
@@ -102,7 +101,7 @@ func parse(text string, sys measure.System, p *pantry.Pantry) (File, error) {
 	for n, d := range dishes {
 		read := recipetext.Read(d.Text, sys, p)
 		if n == 0 && above != "" {
-			read.Notes = append(read.Notes, fmt.Sprintf("Above the first dish stands: %s", above))
+			read.Recipe.Leftover = append(read.Recipe.Leftover, strings.Split(above, "\n")...)
 		}
 		if len(read.Recipe.Ingredients) > 0 || len(read.Recipe.Steps) > 0 {
 			found = append(found, jsonld.Found{Reading: read})

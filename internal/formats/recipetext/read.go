@@ -502,8 +502,9 @@ func (r *reader) sortLoose() {
 // finish completes the recipe and notes what nobody could place.
 func (r *reader) finish() {
 	if len(r.prose) > 0 {
-		steps, _, asks := reading.Method(r.prose, r.Takes, r.Recipe.Yield, r.pantry)
-		r.Recipe.Steps, r.Notes = append(r.Recipe.Steps, steps...), append(r.Notes, asks...)
+		steps, _, questions, guesses := reading.Method(r.prose, r.Takes, r.Recipe.Yield, r.pantry)
+		r.Recipe.Steps, r.Notes = append(r.Recipe.Steps, steps...), append(append(r.Notes, questions...), guesses...)
+		r.Recipe.Leftover = append(r.Recipe.Leftover, questions...)
 	}
 	taken := map[string]bool{}
 	for i := range r.Recipe.Steps {

@@ -324,7 +324,7 @@ func one(line int, cells []string, columns []Column, inClass string, today time.
 		bad("the name of the class is longer than %d letters", longestName)
 	}
 	if strings.TrimSpace(r.Class) == "" {
-		bad("no class is given: choose one above, or name a column")
+		bad("no class is given: choose one for the list below, or say which column names it")
 	}
 	return r
 }
