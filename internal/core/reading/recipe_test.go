@@ -85,14 +85,14 @@ func TestInferredSteps(t *testing.T) {
 // A bake takes the heat that the recipe heats the oven to; one that nobody
 // heats is asked.
 func TestMethod(t *testing.T) {
-	steps, from, asks, guesses := reading.Method([]string{"Heat the oven to 200°C/180°C fan/gas 6.", "Mix it.", "Bake for 20 minutes."}, nil, 0, pantry.Stock())
+	steps, from, _, guesses := reading.Method([]string{"Heat the oven to 200°C/180°C fan/gas 6.", "Mix it.", "Bake for 20 minutes."}, nil, 0, pantry.Stock())
 	require.Len(t, steps, 3)
 	assert.Equal(t, []int{0, 1, 2}, from)
 	assert.Equal(t, fit.Prepare, steps[0].Kind)
 	assert.Equal(t, []fit.After{{Step: steps[1].ID}}, steps[2].After)
 	assert.Equal(t, "200", steps[2].Uses[0].Temperature.String(), "from the step that heats the oven")
 	assert.Contains(t, guesses, "“Mix it”: no minutes are given; 3 min of work is a typical figure.")
-	steps, _, asks, _ = reading.Method([]string{"Bake for 20 minutes."}, nil, 0, pantry.Stock())
+	steps, _, asks, _ := reading.Method([]string{"Bake for 20 minutes."}, nil, 0, pantry.Stock())
 	assert.Empty(t, steps[0].Uses)
 	assert.Equal(t, []string{"“Bake”: how hot the oven is."}, asks)
 }
