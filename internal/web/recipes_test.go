@@ -396,7 +396,7 @@ func TestBringingIn(t *testing.T) {
 		{nil, "", "The file is empty."},
 		{nil, "Hello", "No line in it can be read as an ingredient or a step"},
 		{[]byte("{"), "kept text", "Is not JSON"},
-		{[]byte{0xff, 0xfe, 0}, "", "The file is no text in UTF-8."},
+		{[]byte("%PDF-1.7"), "", "This is a PDF, whose text can't be read: open it, copy the text and paste it."},
 		{[]byte(`{"a": 1}`), "", "Is neither a schema.org Recipe"},
 		{bytes.Repeat([]byte("x"), 18<<20), "", "The file is over 16 MB"},
 	} {

@@ -80,10 +80,10 @@ func ReadFirst(text string, sys *measure.System, p *pantry.Pantry) Reading {
 
 // A unit is a list and the method behind it, by places among the lines.
 type unit struct {
-	foods           int // ingredients of the list
-	list, work, end int // where each begins, and the place behind the last line of work
-	counted         int // the number of the first step that has one; 0 for none
-	last            int // and of the last
+	foods           []string // ingredients of the list, by name
+	list, work, end int      // where each begins, and the place behind the last line of work
+	counted         int      // the number of the first step that has one; 0 for none
+	last            int      // and of the last
 }
 
 const (
@@ -94,9 +94,9 @@ const (
 // unitsOf returns lists with methods behind them, in order.
 func unitsOf(lines []string, p *pantry.Pantry) (units []unit) {
 	r := sorted(strings.Join(lines, "\n"), nil, p)
-	foods, work := map[int]int{}, map[int]bool{}
+	foods, work := map[int][]string{}, map[int]bool{}
 	for _, i := range r.Ingredients {
-		foods[i.Line-1]++
+		foods[i.Line-1] = append(foods[i.Line-1], cmp.Or(i.Taking.Ingredient.Pantry, i.Taking.Ingredient.Name))
 	}
 	for _, said := range r.prose {
 		for _, at := range said.lines {
@@ -104,13 +104,14 @@ func unitsOf(lines []string, p *pantry.Pantry) (units []unit) {
 		}
 	}
 	for n := range lines {
-		inWork := work[n] && saysWhat(lines[n]) && foods[n] == 0
+		inWork := work[n] && saysWhat(lines[n]) && foods[n] == nil
 		switch {
-		case foods[n] > 0 && (len(units) == 0 || units[len(units)-1].end > 0):
+		case foods[n] != nil && (len(units) == 0 || units[len(units)-1].end > 0):
 			units = append(units, unit{foods: foods[n], list: n})
 		case len(units) == 0:
-		case foods[n] > 0:
-			units[len(units)-1].foods += foods[n]
+		case foods[n] != nil:
+			u := &units[len(units)-1]
+			u.foods = append(u.foods, foods[n]...)
 		case inWork:
 			u := &units[len(units)-1]
 			if u.end == 0 {
@@ -123,7 +124,12 @@ func unitsOf(lines []string, p *pantry.Pantry) (units []unit) {
 		}
 	}
 	// What the method says of amounts is no list.
-	return slices.DeleteFunc(units, func(u unit) bool { return u.foods < leastFoods || u.end == 0 })
+	return slices.DeleteFunc(units, func(u unit) bool { return len(u.foods) < leastFoods || u.end == 0 })
+}
+
+// within reports whether all that one list names stands in another: what is to be brought, and the whole list.
+func (u unit) within(other unit) bool {
+	return !slices.ContainsFunc(u.foods, func(f string) bool { return !slices.Contains(other.foods, f) })
 }
 
 // numberOf returns the number of a step; 0 where it has none.
@@ -201,11 +207,12 @@ var (
 	// framed is a title between lines: "--- Overnight oats ---".
 	framed = pattern.Must(`^[-–—=*_~]{2,}\s*\pL.*[-–—=*_~]{2,}$`)
 	// someOther begins what belongs to the dish above it.
-	someOther = pattern.Must(`(?i)^\W*(?:for (?:the|each|your)\b|ingredients for\b|to (?:serve|finish|decorate|accompany|assemble|make|fill|top|go with)\b|(?:stage|part|step)\b|lesson\b|(?:extension|variations?|alternatives?|optional|extra|option|swap|instead|also|notes?|tips?|equipment|kit|challenge)\b)`)
+	someOther = pattern.Must(`(?i)^\W*(?:for (?:the|each|your)\b|ingredients for\b|to (?:serve|finish|decorate|accompany|assemble|make|fill|top|go with)\b|(?:stage|part|step)\b|lesson\b|(?:extension|variations?|alternatives?|optional|extra|option|swap|instead|also|notes?|tips?|equipment|kit|challenge)\b|(?:(?:gluten|dairy|egg|nut|wheat|milk)[ -]free|vegan|vegetarian|halal)\W*$)`)
 	// versionOf names a dish by how it differs from the first.
 	versionOf = pattern.Must(`(?i)^(?:an? |the )?[\pL -]{3,30} (?:version|variation|option|alternative)$`)
-	// ofAnother are parts of a dish by their names.
-	ofAnother = pattern.Must(`(?i)\b(?:toppings?|fillings?|sauce|icing|frosting|base|glaze|dressing|marinade|pastry|dough|batter|dip|garnish|crust|crumble topping|salsa|relish|syrup|coating|stuffing|custard|decorations?|choux|sponge|mash|gravy|drizzle|butter ?cream|cream|meringue|compote|rub|seasoning|croutons|layers?|mixture|mix|paste|pesto|crumbs?)$`)
+	// partOfDish are parts of a dish by their names; besideDish are such as may be dishes too.
+	partOfDish = pattern.Must(`(?i)\b(?:toppings?|fillings?|icing|frosting|base|glaze|marinade|pastry|dough|batter|garnish|crust|crumble topping|syrup|coating|decorat(?:ions?|ing)|assembl(?:y|ing)|finishing|choux|sponge|butter ?cream|rub|seasoning|layers?|mixture)$`)
+	besideDish = pattern.Must(`(?i)\b(?:sauce|dressing|dip|salsa|relish|stuffing|custard|mash|gravy|drizzle|cream|meringue|compote|croutons|mix|paste|pesto|crumbs?)$`)
 )
 
 // certain reports whether a dish of its own begins there, and no part of the one before.
@@ -213,12 +220,17 @@ func (o opening) certain(lines []string, units []unit, k int) bool {
 	if o.at < 0 || o.title == "" || len(strings.Fields(o.title)) > 8 || someOther.MatchString(o.title) || units[k].counted > 1 && units[k].counted == units[k-1].last+1 {
 		return false
 	}
-	if o.marked || o.yields {
+	title := strings.ToLower(strings.TrimSpace(bracket.ReplaceAllString(o.title, "")))
+	switch {
+	case o.marked:
+		return true
+	case partOfDish.MatchString(title), units[k-1].within(units[k]):
+		return false
+	case o.yields:
 		return true
 	}
-	title := strings.ToLower(o.title)
 	head := strings.ToLower(strings.Join(lines[:units[0].list], "\n"))
-	return !ofAnother.MatchString(title) && !strings.Contains(head, title)
+	return !besideDish.MatchString(title) && !strings.Contains(head, strings.TrimPrefix(title, "the "))
 }
 
 // saysWhat reports whether a line is one of a method.

@@ -179,12 +179,12 @@ var sourceBehind = pattern.Must(`(?i)^(.{3,60}?)\s*(?:\(((?:adapted |taken )?fro
 // recipeBehind is "Chicken curry recipe card".
 var recipeBehind = pattern.Must(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
 
-// namedBelow reports whether the second line names the dish and says how many it makes, and the
-// first does not.
+// namedBelow reports whether the second line names the dish, and no part of it, and says how many it makes,
+// and the first does not.
 func namedBelow(first, second string) bool {
 	bare := slices.ContainsFunc(strings.Split(second, " / "), func(s string) bool { _, ok := yieldOf(s); return ok })
 	_, _, head := headingOf(second)
-	return !bare && !head && !saysTime.MatchString(second) && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
+	return !bare && !head && !partOfDish.MatchString(strings.TrimSpace(bracket.ReplaceAllString(second, ""))) && !saysTime.MatchString(second) && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
 }
 
 // saysTime begins a line about the lesson, and no dish.
