@@ -25,6 +25,9 @@ type Dish struct {
 // its title, its list and its method; the topping of another has them too, and stays with it.
 func Split(text string, p *pantry.Pantry) (dishes []Dish, above string) {
 	lines := strings.Split(ends.Replace(text), "\n")
+	if len(lines) < fewestLines {
+		return []Dish{{Text: text, First: 1, Last: len(lines)}}, ""
+	}
 	units := unitsOf(lines, p)
 	starts := make([]opening, 0, len(units))
 	for k := 1; k < len(units); k++ {
@@ -87,8 +90,8 @@ type unit struct {
 }
 
 const (
-	leastFoods = 2 // of the list of a dish
-	leastWork  = 1 // lines of its method
+	leastFoods  = 2 // of the list of a dish
+	fewestLines = 6 // of two dishes: a title, a list and a method for each
 )
 
 // unitsOf returns lists with methods behind them, in order.
