@@ -31,14 +31,18 @@ func Split(text string, p *pantry.Pantry) (dishes []Dish, above string) {
 	units := unitsOf(lines, p)
 	starts := make([]opening, 0, len(units))
 	for k := 1; k < len(units); k++ {
-		if o := openingOf(lines, units, k); o.certain(lines, units, k) {
+		if o := openingIn(lines, units[k-1].end, units[k].list, false); o.certain(lines, units, k) {
 			starts = append(starts, o)
 		}
 	}
 	if len(starts) == 0 {
 		return []Dish{{Text: text, First: 1, Last: len(lines)}}, ""
 	}
-	starts = append([]opening{firstOpening(lines, units[0], starts[0])}, starts...)
+	first := openingIn(lines, 0, units[0].list, true)
+	if first.at < 0 {
+		first.from = 0
+	}
+	starts = append([]opening{first}, starts...)
 	for k, o := range starts {
 		if versionOf.MatchString(o.title) && k > 0 {
 			o.title = starts[0].title + ", " + strings.ToLower(o.title)
@@ -83,10 +87,9 @@ func ReadFirst(text string, sys *measure.System, p *pantry.Pantry) Reading {
 
 // A unit is a list and the method behind it, by places among the lines.
 type unit struct {
-	foods           []string // ingredients of the list, by name
-	list, work, end int      // where each begins, and the place behind the last line of work
-	counted         int      // the number of the first step that has one; 0 for none
-	last            int      // and of the last
+	foods         []string // ingredients of the list, by name
+	list, end     int      // where it begins, and the place behind its last line of work; 0 while there is none
+	counted, last int      // the numbers of the first and of the last step that has one; 0 for none
 }
 
 const (
@@ -117,9 +120,6 @@ func unitsOf(lines []string, p *pantry.Pantry) (units []unit) {
 			u.foods = append(u.foods, foods[n]...)
 		case inWork:
 			u := &units[len(units)-1]
-			if u.end == 0 {
-				u.work = n
-			}
 			u.end = n + 1
 			if number := numberOf(lines[n]); number > 0 {
 				u.counted, u.last = cmp.Or(u.counted, number), number
@@ -152,20 +152,6 @@ type opening struct {
 	title    string // without what marks it
 	marked   bool   // it says itself that a dish begins: "Recipe 2: …"
 	yields   bool   // it says how many it is for
-}
-
-// openingOf returns where the dish of a unit begins, if it is one.
-func openingOf(lines []string, units []unit, k int) opening {
-	return openingIn(lines, units[k-1].end, units[k].list, false)
-}
-
-// firstOpening returns where the first of several dishes begins: at its own title, which looks like the next.
-func firstOpening(lines []string, u unit, next opening) opening {
-	o := openingIn(lines, 0, u.list, true)
-	if o.at < 0 {
-		o.from = 0
-	}
-	return o
 }
 
 // openingIn looks for a title in the lines between two places: the first behind a method, or the last
@@ -220,7 +206,10 @@ var (
 
 // certain reports whether a dish of its own begins there, and no part of the one before.
 func (o opening) certain(lines []string, units []unit, k int) bool {
-	if o.at < 0 || o.title == "" || len(strings.Fields(o.title)) > 8 || someOther.MatchString(o.title) || units[k].counted > 1 && units[k].counted == units[k-1].last+1 {
+	if o.at < 0 || o.title == "" || len(strings.Fields(o.title)) > 8 || someOther.MatchString(o.title) {
+		return false
+	}
+	if next := units[k-1].last + 1; next > 1 && (units[k].counted == next || numberOf(lines[o.at]) == next) { // the steps count on
 		return false
 	}
 	title := strings.ToLower(strings.TrimSpace(bracket.ReplaceAllString(o.title, "")))
