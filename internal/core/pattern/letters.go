@@ -71,6 +71,13 @@ type piece struct {
 // pieces are such as each match holds at least one of.
 type pieces []piece
 
+func piecesOf(texts []string) (out pieces) {
+	for _, text := range texts {
+		out = append(out, pieceOf(text))
+	}
+	return out
+}
+
 func pieceOf(text string) piece {
 	p := piece{first: text[0]}
 	for i := 1; i < len(text); i++ {

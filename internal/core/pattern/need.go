@@ -7,10 +7,9 @@ import (
 )
 
 const (
-	mostTexts  = 48  // that a part of an expression can be, to be told one by one
-	mostNeeded = 400 // pieces of which one is needed: more say little
-	mostNeeds  = 3   // sets of pieces that are looked for
-	mostRunes  = 12  // of a class, to be told one by one
+	mostTexts = 48 // that a part of an expression can be, to be told one by one
+	mostNeeds = 3  // sets of pieces that are looked for
+	mostRunes = 12 // of a class, to be told one by one
 )
 
 // A form is what is known of the texts that a part of an expression matches: all of them, where they
@@ -27,22 +26,14 @@ var (
 
 // needed returns sets of pieces of which each match of an expression holds one; none where none is
 // known.
-func needed(expr string) []pieces {
+func needed(expr string) [][]string {
 	tree, err := syntax.Parse(expr, syntax.Perl)
 	if err != nil {
 		return nil
 	}
 	f := formOf(tree.Simplify()).settled()
 	slices.SortStableFunc(f.needs, func(a, b []string) int { return cmp.Compare(worth(b), worth(a)) })
-	var out []pieces
-	for _, need := range f.needs[:min(len(f.needs), mostNeeds)] {
-		var any pieces
-		for _, text := range need {
-			any = append(any, pieceOf(text))
-		}
-		out = append(out, any)
-	}
-	return out
+	return f.needs[:min(len(f.needs), mostNeeds)]
 }
 
 // worth says how seldom a text holds one of some pieces by chance: long ones, and few.
@@ -65,9 +56,9 @@ func (f form) with(texts []string) form {
 	return f
 }
 
-// asNeed returns texts as a set that is needed; none where one of them is empty, or they are too many.
+// asNeed returns texts as a set that is needed; none where one of them is empty.
 func asNeed(texts []string) []string {
-	if len(texts) == 0 || len(texts) > mostNeeded || slices.Contains(texts, "") {
+	if len(texts) == 0 || slices.Contains(texts, "") {
 		return nil
 	}
 	return texts
@@ -161,11 +152,11 @@ func crossed(texts, others []string) []string {
 
 // or returns the form of one part or another.
 func (f form) or(g form) form {
-	if f.all != nil && g.all != nil && len(f.all)+len(g.all) <= mostNeeded {
+	if f.all != nil && g.all != nil {
 		return form{all: slices.Concat(f.all, g.all)}
 	}
 	a, b := f.best(), g.best()
-	if a == nil || b == nil || len(a)+len(b) > mostNeeded {
+	if a == nil || b == nil {
 		return unknown
 	}
 	return form{needs: [][]string{slices.Concat(a, b)}}

@@ -16,7 +16,11 @@ type Pattern struct {
 
 // Must compiles an expression in the syntax of regexp. It panics where that is wrong.
 func Must(expr string) *Pattern {
-	return &Pattern{regexp.MustCompile(expr), needed(expr)}
+	p := &Pattern{expr: regexp.MustCompile(expr)}
+	for _, texts := range needed(expr) {
+		p.need = append(p.need, piecesOf(texts))
+	}
+	return p
 }
 
 // String returns the expression.

@@ -33,3 +33,52 @@ func TestFindsWhatTheExpressionFinds(t *testing.T) {
 		}
 	})
 }
+
+// What each match holds is found in the expression, up to where it is too much to be worth a look.
+func TestNeeded(t *testing.T) {
+	for expr, want := range map[string][][]string{
+		`(?i)Bake`:               {{"bake"}},
+		`b[ae]ke?s`:              {{"bakes", "baks", "bekes", "beks"}},
+		`.*(oven|gas)\b`:         {{"oven", "gas"}},
+		`x+y`:                    {{"x"}, {"y"}},
+		`(?:half|third) \d+.cup`: {{"half ", "third "}, {"cup"}, {"0", "1", "2", "3", "4", "5", "6", "7", "8", "9"}},
+		`a{2}b*c`:                {{"aa"}, {"c"}},
+		`a.b.c.d`:                {{"a"}, {"b"}, {"c"}},
+		`(?:a.|bc)`:              {{"a", "bc"}},
+		`[a-l]`:                  {{"a", "b", "c", "d", "e", "f", "g", "h", "i", "j", "k", "l"}},
+		`[a-m]`:                  {{"a", "b", "c", "d", "e", "f", "g", "h", "i", "j", "k", "l", "m"}},
+		`[a-n]`:                  nil,
+		`[^x]`:                   nil,
+		`a|.`:                    nil,
+		`(?:ab)?`:                nil,
+		`(?i)é`:                  nil,
+		`(?i)°c`:                 {{"°c"}},
+		`é`:                      {{"é"}},
+		"\uFFFD":                 nil,
+		`^$`:                     nil,
+		`[a-d][a-d][a-c]`:        {{"aaa", "aab", "aac", "aba", "abb", "abc", "aca", "acb", "acc", "ada", "adb", "adc", "baa", "bab", "bac", "bba", "bbb", "bbc", "bca", "bcb", "bcc", "bda", "bdb", "bdc", "caa", "cab", "cac", "cba", "cbb", "cbc", "cca", "ccb", "ccc", "cda", "cdb", "cdc", "daa", "dab", "dac", "dba", "dbb", "dbc", "dca", "dcb", "dcc", "dda", "ddb", "ddc"}},
+		`[a-g][a-g]`:             {{"a", "b", "c", "d", "e", "f", "g"}, {"a", "b", "c", "d", "e", "f", "g"}},
+		`(?:[a-l][a-d])?x`:       {{"x"}},
+		`(?:[a-g][a-f])?x`:       {{"agx", "x"}},
+	} {
+		got := pattern.Needed(expr)
+		if expr == `(?:[a-g][a-f])?x` { // 42 texts and none: too many to list
+			assert.Len(t, got[0], 43)
+			continue
+		}
+		assert.Equal(t, want, got, expr)
+	}
+}
+
+// A text in which nothing can be found is not searched; one in which something may be is.
+func TestMay(t *testing.T) {
+	for _, c := range []struct {
+		expr, text string
+		may        bool
+	}{
+		{`bake`, "BAKE it", true}, {`bake`, "break it", false}, {`bake`, "", false}, {`a|e`, "break", true}, {`z|q`, "break", false}, {`a`, "b", false}, {`A`, "a", true}, {`Z`, "z", true}, {`@|\[`, "az", false},
+		{`(?i)kelvin`, "\u212Aelvin", true}, {`(?i)salt`, "\u017Falt", true}, {`(?i)salt`, "Ä€¿", false}, {`(?i)salt`, "a\u012A", false}, {`.*`, "", true}, {`cup.*oven`, "a cup", false}, {`cup.*oven`, "oven, then cup", true}, {`°`, "180 °C", true}, {`°`, "180 C", false}, {`@`, "a@b", true}, {`{`, "[", false},
+	} {
+		assert.Equal(t, c.may, pattern.Must(c.expr).May(c.text), "%q in %q", c.expr, c.text)
+	}
+}
