@@ -2,6 +2,7 @@ package pattern_test
 
 import (
 	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -26,9 +27,16 @@ func TestFindsWhatTheExpressionFinds(t *testing.T) {
 		for _, e := range expressions {
 			p, r := pattern.Must(e), regexp.MustCompile(e)
 			assert.Equal(t, r.MatchString(text), p.MatchString(text), "%q in %q", e, text)
+			assert.Equal(t, r.FindString(text), p.FindString(text), "%q in %q", e, text)
+			assert.Equal(t, r.FindStringIndex(text), p.FindStringIndex(text), "%q in %q", e, text)
+			assert.Equal(t, r.FindStringSubmatch(text), p.FindStringSubmatch(text), "%q in %q", e, text)
 			assert.Equal(t, r.FindStringSubmatchIndex(text), p.FindStringSubmatchIndex(text), "%q in %q", e, text)
+			assert.Equal(t, r.FindAllString(text, 2), p.FindAllString(text, 2), "%q in %q", e, text)
+			assert.Equal(t, r.FindAllStringIndex(text, -1), p.FindAllStringIndex(text, -1), "%q in %q", e, text)
+			assert.Equal(t, r.FindAllStringSubmatchIndex(text, -1), p.FindAllStringSubmatchIndex(text, -1), "%q in %q", e, text)
 			assert.Equal(t, r.FindAllStringSubmatch(text, -1), p.FindAllStringSubmatch(text, -1), "%q in %q", e, text)
 			assert.Equal(t, r.ReplaceAllString(text, "<$0>"), p.ReplaceAllString(text, "<$0>"), "%q in %q", e, text)
+			assert.Equal(t, r.ReplaceAllStringFunc(text, strings.ToUpper), p.ReplaceAllStringFunc(text, strings.ToUpper), "%q in %q", e, text)
 			assert.Equal(t, r.Split(text, -1), p.Split(text, -1), "%q in %q", e, text)
 		}
 	})
