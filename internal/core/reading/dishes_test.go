@@ -71,3 +71,16 @@ func TestReadFirst(t *testing.T) {
 	whole := "Oat bars\n200 g oats\n100 g butter\nMelt the butter and stir in the oats."
 	assert.Equal(t, reading.Read(whole, nil, pantry.Stock()), reading.ReadFirst(whole, nil, pantry.Stock()))
 }
+
+// What is to be brought and stands in the list of ingredients too is needed once; what stands there alone is
+// needed as well, and two amounts are asked.
+func TestBroughtTwice(t *testing.T) {
+	r := read("Practical 3\nPlease bring:\n3 peppers\n1 onion\n1 lime\n\nFajitas\nIngredients\n2 peppers\n1 onion\n4 wraps\nMethod\n1. Slice and fry the vegetables for 6 minutes.\n2. Fill the wraps.")
+	var lines []int
+	for _, i := range r.Ingredients {
+		lines = append(lines, i.Line)
+	}
+	assert.Equal(t, []int{5, 9, 10, 11}, lines)
+	assert.Contains(t, r.Unread, reading.Unread{Line: 3, Text: "3 peppers", Why: "the list has “2 peppers”: which of the two is needed?"})
+	assert.Len(t, read("Fajitas\nYou need to bring\n2 peppers\n1 onion\n\nMethod\n1. Slice and fry for 6 minutes.").Ingredients, 2)
+}

@@ -129,6 +129,7 @@ func (r *reader) sort() {
 			r.asked = append(r.asked, Unread{l.at, l.text, l.asks})
 		}
 	}
+	r.broughtTwice()
 	r.titledBelow()
 	r.titledAbove()
 	r.asSpoken()

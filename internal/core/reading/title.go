@@ -13,6 +13,13 @@ import (
 
 // titled takes the title: the first line that says no amount and nothing else.
 func (r *reader) titled() {
+	if n := r.titleOverList(); n > 0 && lessonAlone.MatchString(r.lines[0].plain()) {
+		r.fact(r.lines[0])
+		r.lines[0].titled, r.lines[n].titled = true, true
+		r.Title, r.TitleLine = dish(r.lines[n].plain()), r.lines[n].at
+		r.titleYield()
+		return
+	}
 	named := slices.IndexFunc(r.lines[:min(headOfSheet, len(r.lines))], func(l line) bool { return l.quiet == "" && r.dishNamed(l.plain()) })
 	for n, l := range r.lines[:min(max(6, named+1), len(r.lines))] {
 		if l.quiet != "" {
@@ -141,6 +148,27 @@ func (r *reader) titled() {
 
 // headOfSheet is in how many lines a sheet says which dish it is for.
 const headOfSheet = 8
+
+// lessonAlone is a line that says which lesson it is, and no dish.
+var lessonAlone = pattern.Must(`(?i)^(?:practical|lesson|session|week|task)\s*\d{1,2}[a-z]?\W*$`)
+
+// titleOverList returns the place of the title that stands right over the heading of the list, below
+// something else; 0 where there is none.
+func (r *reader) titleOverList() int {
+	for n := 1; n+1 < len(r.lines); n++ {
+		l := r.lines[n]
+		text := l.plain()
+		_, _, heading := headingOf(text)
+		if is, _, ok := headingOf(r.lines[n+1].plain()); !ok || is != list {
+			continue
+		}
+		if l.quiet != "" || l.marked || heading || strings.HasSuffix(text, ":") || sentence(text) || len(strings.Fields(text)) > 6 || r.amounts(l) {
+			return 0
+		}
+		return n
+	}
+	return 0
+}
 
 // dishNamed reports whether a line says which dish it is: "Dish: Leek tart". A name may be the
 // learner's.
