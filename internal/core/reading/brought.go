@@ -10,8 +10,8 @@ import (
 // toBring heads what learners bring from home.
 var toBring = pattern.Must(`(?i)\bbring\b`)
 
-// broughtTwice takes what is to be brought and stands in the list of ingredients too for one thing: it is in the recipe
-// once. Where the two amounts differ it is asked.
+// broughtTwice takes what is to be brought and stands in the list of ingredients too for one thing, which is in the
+// recipe once, and asks; where the two amounts differ, of each.
 func (r *reader) broughtTwice() {
 	brought := slices.IndexFunc(r.Headings, func(at int) bool { return toBring.MatchString(r.lineAt(at).plain()) })
 	if brought < 0 {
@@ -24,7 +24,7 @@ func (r *reader) broughtTwice() {
 		}
 	}
 	isBrought := func(i Ingredient) bool { return from < i.Line && i.Line < to }
-	all := slices.Clone(r.Ingredients)
+	all, same := slices.Clone(r.Ingredients), false
 	r.Ingredients = slices.DeleteFunc(r.Ingredients, func(i Ingredient) bool {
 		if !isBrought(i) || i.Taking.Ingredient.Pantry == "" {
 			return false
@@ -39,9 +39,14 @@ func (r *reader) broughtTwice() {
 		r.Facts = append(r.Facts, Fact{Line: i.Line, Says: l.item, About: "needed"})
 		if other := all[k].Taking; other.Ingredient.Amount.Cmp(i.Taking.Ingredient.Amount) != 0 || other.Ingredient.Unit != i.Taking.Ingredient.Unit {
 			r.asked = append(r.asked, Unread{i.Line, l.text, fmt.Sprintf("the list has “%s”: which of the two is needed?", other.Reading.Line)})
+		} else {
+			same = true
 		}
 		return true
 	})
+	if same {
+		r.asked = append(r.asked, Unread{from, r.lineAt(from).text, "what is to be brought stands in the list too, and is taken once: is that right?"})
+	}
 }
 
 // lineAt returns the line of a number of the source; an empty one where it is no more.

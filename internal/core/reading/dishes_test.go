@@ -82,5 +82,6 @@ func TestBroughtTwice(t *testing.T) {
 	}
 	assert.Equal(t, []int{5, 9, 10, 11}, lines)
 	assert.Contains(t, r.Unread, reading.Unread{Line: 3, Text: "3 peppers", Why: "the list has “2 peppers”: which of the two is needed?"})
+	assert.Contains(t, r.Unread, reading.Unread{Line: 2, Text: "Please bring:", Why: "what is to be brought stands in the list too, and is taken once: is that right?"})
 	assert.Len(t, read("Fajitas\nYou need to bring\n2 peppers\n1 onion\n\nMethod\n1. Slice and fry for 6 minutes.").Ingredients, 2)
 }
