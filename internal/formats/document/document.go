@@ -26,7 +26,7 @@ const Zipped = "PK\x03\x04"
 func Text(data []byte) (string, error) {
 	switch other := Other(data); {
 	case other == noText:
-		return "", errors.New("the file holds no text")
+		return "", errors.New("the file holds no text that can be read: open it, copy the text and paste it")
 	case other != "":
 		return "", fmt.Errorf("this is %s, whose text can't be read: open it, copy the text and paste it", other)
 	case !bytes.HasPrefix(data, []byte(Zipped)):

@@ -117,7 +117,7 @@ func (p *page) endTable() {
 }
 
 const (
-	mostCells = 60 // of a row; what stands behind them is left out
+	mostCells = 61 // of a row: one more than a table may have, so that whoever reads one says so
 	fewRows   = 3  // of a table that only lays out: its heads, its columns, a line below
 	manyLines = 3  // in a cell of it
 )

@@ -26,6 +26,12 @@ func attribute(e xml.StartElement, name string) string {
 	return ""
 }
 
+// levelOf returns the level of a list, from 0 up, that an attribute gives.
+func levelOf(e xml.StartElement, name string) int {
+	n, _ := strconv.Atoi(attribute(e, name))
+	return min(max(n, 0), mostLevels)
+}
+
 // walk calls functions for each element that begins and ends and for the letters within, and leaves out
 // the elements that skip names.
 func walk(data []byte, skip func(name string) bool, begin func(e xml.StartElement), end func(name string), letters func(s string)) error {
@@ -89,8 +95,7 @@ func wordText(files *zip.Reader) (string, error) {
 		case "numId":
 			list = attribute(e, "val")
 		case "ilvl":
-			n, _ := strconv.Atoi(attribute(e, "val"))
-			level = min(max(n, 0), mostLevels)
+			level = levelOf(e, "val")
 		case "tbl":
 			p.beginTable()
 		case "tr":
@@ -143,8 +148,7 @@ func countedLists(files *zip.Reader) (map[string][mostLevels + 1]bool, error) {
 		case "abstractNum":
 			kind = attribute(e, "abstractNumId")
 		case "lvl":
-			n, _ := strconv.Atoi(attribute(e, "ilvl"))
-			level = min(max(n, 0), mostLevels)
+			level = levelOf(e, "ilvl")
 		case "numFmt":
 			levels := kinds[kind]
 			levels[level] = attribute(e, "val") != "bullet" && attribute(e, "val") != "none"

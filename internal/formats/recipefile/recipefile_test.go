@@ -43,6 +43,17 @@ func TestDocument(t *testing.T) {
 	assert.Empty(t, r.Leftover)
 }
 
+// Each dish of a text is a recipe; what stands above the first is kept with it.
+func TestSeveralDishes(t *testing.T) {
+	f, err := recipefile.Parse([]byte("Autumn booklet\n\nOat bars\n200 g oats\n100 g butter\nMelt the butter and stir in the oats.\n\nPear salad\n2 pears\n50 g walnuts\nSlice the pears and scatter with the walnuts."), measure.Metric, pantry.Stock())
+	require.NoError(t, err)
+	require.Len(t, f.Recipes, 2)
+	assert.Equal(t, "Oat bars", f.Recipes[0].Recipe.Title)
+	assert.Equal(t, []string{"Autumn booklet"}, f.Recipes[0].Recipe.Leftover)
+	assert.Equal(t, "Pear salad", f.Recipes[1].Recipe.Title)
+	assert.Len(t, f.Recipes[1].Recipe.Ingredients, 2)
+}
+
 func TestWhatIsNoRecipe(t *testing.T) {
 	for text, says := range map[string]string{
 		"":                        "$: the file is empty",

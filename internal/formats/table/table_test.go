@@ -61,6 +61,7 @@ func TestReadRefuses(t *testing.T) {
 		"there is nothing in it":      []byte(" \n,,\n"),
 		"there are 100000 rows":       []byte(strings.Repeat("Ada,Okafor\n", 99_999) + "Ada,Okafor"),
 		"there are 12002 rows":        []byte(strings.Repeat("Ada,Okafor\n", 12_002)),
+		"row 1 has 61 cells":          documenttest.Open("", `<table:table><table:table-row><table:table-cell table:number-columns-repeated="999"><text:p>x</text:p></table:table-cell></table:table-row></table:table>`),
 		"row 2 has 61 cells":          []byte("a\n" + strings.Repeat("x,", 60) + "x"),
 		"row 1, cell 2 has 501 lette": []byte("a," + strings.Repeat("x", 501)),
 		"the file has 11 MB":          make([]byte, 11<<20),
