@@ -5,6 +5,8 @@ package duration
 import (
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/pattern"
@@ -26,7 +28,8 @@ const (
 )
 
 var (
-	spans = pattern.Must(`(?i)((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?\b?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
+	// It is looked for from each place where a time can begin: see times.
+	spanAt = pattern.Must(`(?i)^((?:every|each|after|under|within)\s+(?:about\s+|another\s+)?)?(?:a\s+(?:further|good)\s+)?(` + amount + `)(?:\s*(` + unit + `))?(?:\s*(?:-|–|—|to|or)\s*(` + amount + `))?\s*[- ]?(?:(?:more|extra|further)\s+)?(` + unit +
 		`)\b(?:\s+and\s+(?:a\s+)?(half|quarter)\b|\s*(?:(?:and|&)\s+)?(\d{1,2})(?:\s*(minutes?|mins?|m)\b)?)?`)
 	everyHalf  = pattern.Must(`(?i)\b(?:every|each)\s+$`)
 	whole      = pattern.Must(`(?i)\b(three[- ]quarters\s+of\s+an\s+hour|(?:a\s+)?quarter\s+of\s+an\s+hour|half\s+an\s+hour|(?:a\s+)?half[- ]hour|overnight)\b`)
@@ -54,7 +57,7 @@ var named = map[string]exact.Number{
 // few is what "a few minutes" says.
 var few = [2]exact.Number{exact.Int(2), exact.Int(4)}
 
-// value reads an amount as spans has found it.
+// value reads an amount as spanAt has found it.
 func value(s string) (least, most exact.Number, ok bool) {
 	s = strings.Join(strings.Fields(strings.ToLower(strings.ReplaceAll(s, "-", " "))), " ")
 	if part, ok := strings.CutSuffix(s, " an"); ok { // "3/4 of an hour"
@@ -158,7 +161,7 @@ func In(text string) []Span {
 			out = append(out, Span{Least: n, Most: n, From: m[0], To: m[1]})
 		}
 	}
-	for _, m := range spans.FindAllStringSubmatchIndex(text, -1) {
+	for _, m := range times(text) {
 		if aSecond.MatchString(text[m[0]:m[1]]) { // "on a second tray"
 			continue
 		}
@@ -173,6 +176,39 @@ func In(text string) []Span {
 	}
 	ordered(out)
 	return out
+}
+
+// times returns where spanAt finds something, from the left, and its groups.
+func times(text string) (found [][]int) {
+	for at := 0; at < len(text); {
+		m := []int(nil)
+		if begins(text, at) {
+			m = spanAt.FindStringSubmatchIndex(text[at:])
+		}
+		if m == nil {
+			at++
+			continue
+		}
+		for i := range m {
+			if m[i] >= 0 {
+				m[i] += at
+			}
+		}
+		found, at = append(found, m), m[1]
+	}
+	return found
+}
+
+// begins reports whether a time can begin at a byte of the text: a figure does anywhere, a word where
+// it begins itself and by the first letter of one that spanAt knows. So "pizza - 20 minutes" is not
+// "a - 20 minutes".
+func begins(text string, at int) bool {
+	c := text[at]
+	if !isLetter(c) {
+		return c >= '0' && c <= '9' || c >= utf8.RuneSelf
+	}
+	before, _ := utf8.DecodeLastRuneInString(text[:at])
+	return !unicode.IsLetter(before) && strings.IndexByte("acefhnostuw", c|0x20) >= 0
 }
 
 // andAHalf reports whether what stands at a place goes on from "and a".
@@ -197,7 +233,7 @@ func ordered(list []Span) {
 	}
 }
 
-// span reads what spans has found; ok is false where it is no duration.
+// span reads what spanAt has found; ok is false where it is no duration.
 func span(text string, m []int) (d Span, ok bool) {
 	group := func(n int) string {
 		if m[2*n] < 0 {

@@ -40,6 +40,10 @@ func TestIn(t *testing.T) {
 	for text, want := range map[string]string{
 		"Bake for 20 minutes.":         "20",
 		"Bake 20 mins":                 "20",
+		"Bake the pizza - 20 minutes":  "20",
+		"Fry the flan to 8 min":        "8",
+		"simmer in the pan – an hour":  "60",
+		"crème, 2 to 3 min":            "2-3",
 		"1½ hours":                     "90",
 		"1 1/2 hours":                  "90",
 		"1 and a half hours":           "90",
