@@ -23,11 +23,12 @@ import (
 const (
 	MaxBytes = 10 << 20
 	MaxRows  = 12_000
-	maxCells = 60       // in a row
-	widest   = 5000     // separators in a line, those in quotes too
-	maxCell  = 500      // letters in a cell
-	maxUnzip = 32 << 20 // bytes of a spreadsheet when it is unpacked
-	maxPart  = 8 << 20  // bytes of one of its parts in memory; a larger one goes through a file
+	maxCells = 60                                    // in a row
+	widest   = 5000                                  // separators in a line, those in quotes too
+	maxCell  = 500                                   // letters in a cell
+	longest  = maxCells*maxCell*utf8.UTFMax + widest // bytes in a line
+	maxUnzip = 32 << 20                              // bytes of a spreadsheet when it is unpacked
+	maxPart  = 8 << 20                               // bytes of one of its parts in memory; a larger one goes through a file
 )
 
 // A Line is a row with the line of the file, or the row of the sheet, where it begins.
@@ -48,14 +49,14 @@ func Lines(data []byte) ([]Line, error) {
 	case document.IsDocument(data):
 		var text string
 		if text, err = document.Text(data); err == nil {
-			rows, err = separated(inOurSigns(text))
+			rows, err = separated(text)
 		}
 	case isZipped(data):
 		rows, err = spreadsheet(data)
 	case isOther(data) != "":
 		return nil, fmt.Errorf("this is %s, not a table: save the list as CSV or XLSX, or paste it", isOther(data))
 	default:
-		rows, err = separated(textOf(data))
+		rows, err = separated(document.Decoded(data))
 	}
 	if err != nil {
 		return nil, err
@@ -85,7 +86,7 @@ func Text(data []byte) (string, bool) {
 	if isZipped(data) {
 		return "", false
 	}
-	return textOf(data), true
+	return inOurSigns(document.Decoded(data)), true
 }
 
 func isZipped(data []byte) bool { return bytes.HasPrefix(data, []byte(document.Zipped)) }
@@ -98,12 +99,14 @@ func isOther(data []byte) string {
 	return document.Other(data)
 }
 
-// textOf is what the bytes of a text say, in our signs and lines.
-func textOf(data []byte) string { return inOurSigns(document.Decoded(data)) }
+// inOurLines is a text whose lines end as ours.
+func inOurLines(text string) string {
+	return strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n")
+}
 
 // inOurSigns is a text in our signs and lines.
 func inOurSigns(text string) string {
-	text = words.Plain(strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(text))
+	text = words.Plain(inOurLines(text))
 	if strings.Contains(text, " \n") || strings.HasSuffix(text, " ") {
 		text = atLineEnd.ReplaceAllString(text, "")
 	}
@@ -116,6 +119,11 @@ var atLineEnd = regexp.MustCompile(`(?m) +$`)
 // separated reads what is separated by commas, semicolons, tabs, bars or, where nothing
 // else is, by two spaces or more.
 func separated(text string) ([]Line, error) {
+	text = inOurLines(text)
+	if err := endless(text); err != nil {
+		return nil, err
+	}
+	text = inOurSigns(text)
 	if laid := barred(text); laid != "" {
 		return cells(laid, '\t')
 	}
@@ -132,6 +140,20 @@ func separated(text string) ([]Line, error) {
 		}
 	}
 	return rows, err
+}
+
+// endless says where a text has more lines, or a longer one, than any table that is read.
+func endless(text string) error {
+	if n := strings.Count(text, "\n"); n > MaxRows*4 {
+		return tooMany(n + 1)
+	}
+	at := 0
+	for line := range strings.Lines(text) {
+		if at++; len(line) > longest {
+			return fmt.Errorf("row %d has %d letters, and at most %d cells with %d letters each are read", at, utf8.RuneCountInString(line), maxCells, maxCell)
+		}
+	}
+	return nil
 }
 
 // cells reads what a separator separates.
@@ -154,9 +176,7 @@ func cells(text string, sep rune) ([]Line, error) {
 			return nil, fmt.Errorf("the table can't be read: %w", err)
 		}
 		at, _ := r.FieldPos(0)
-		if rows = append(rows, Line{at, row}); len(rows) > MaxRows*4 {
-			return nil, tooMany(strings.Count(text, "\n") + 1)
-		}
+		rows = append(rows, Line{at, row})
 	}
 }
 
