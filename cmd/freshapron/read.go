@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"regexp"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -14,6 +13,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/formats/document"
 	"freshapron/internal/formats/jsonout"
@@ -167,7 +167,7 @@ func readText(in io.Reader, file string) (string, error) {
 		return "", err
 	case len(bytes.TrimSpace(data)) == 0:
 		return "", fmt.Errorf("there is nothing in it: paste the recipe with its list and its method")
-	case pageHead.Match(data):
+	case pageHead.MatchString(text):
 		return "", fmt.Errorf("this is the source of a web page, and its lines are no lines of a recipe: copy the text that the page shows (check and scale take the page as it is)")
 	case bytes.ContainsAny(bytes.TrimSpace(data)[:1], "{[") && json.Valid(data):
 		return "", fmt.Errorf("this is JSON, and its lines are no lines of a recipe: give the recipe's text (check and scale take the file as it is)")
@@ -176,7 +176,7 @@ func readText(in io.Reader, file string) (string, error) {
 }
 
 // pageHead is how the source of a web page begins.
-var pageHead = regexp.MustCompile(`(?i)^\s*<(?:!doctype|html|head|body|script|div|\?xml)\b`)
+var pageHead = pattern.Must(`(?i)^\s*<(?:!doctype|html|head|body|script|div|\?xml)\b`)
 
 // float rounds a number for a file.
 func float(n exact.Number) float64 { return math.Round(n.Float()*1e4) / 1e4 }

@@ -20,6 +20,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"freshapron/internal/app/school"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/demo"
 	"freshapron/internal/store"
 	"freshapron/internal/web"
@@ -195,6 +196,7 @@ func serve(ctx context.Context) error {
 		site.Address = "http://" + listener.Addr().String()
 	}
 	go func() {
+		pattern.Ready()
 		if err := site.For(shown).Warm(ctx); err != nil && ctx.Err() == nil {
 			slog.Warn("the shelf could not be made ready", "error", err)
 		}

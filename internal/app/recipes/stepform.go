@@ -2,13 +2,13 @@ package recipes
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/typed"
 	"freshapron/internal/core/words"
@@ -99,7 +99,7 @@ func (f StepForm) Doubtful() bool {
 
 // ordinary are the fields for the times and things of a step. What can't be
 // read in them has no place in a recipe.
-var ordinary = regexp.MustCompile(`^steps\[\d+\]\.(?:work|wait|per|pieces|perload|heat)$`)
+var ordinary = pattern.Must(`^steps\[\d+\]\.(?:work|wait|per|pieces|perload|heat)$`)
 
 // AtItsField reports whether a problem is said at a field of a step.
 func AtItsField(path string) bool {

@@ -8,7 +8,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -18,6 +17,7 @@ import (
 
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/clock"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/term"
 	"freshapron/internal/core/typed"
@@ -455,7 +455,7 @@ func named(list map[int64]string, text string) (id int64) {
 	return id
 }
 
-var number = regexp.MustCompile(`(?i)^(?:period|lesson|p|l)\s*(\d+)$`)
+var number = pattern.Must(`(?i)^(?:period|lesson|p|l)\s*(\d+)$`)
 
 // numbered is the name of a period, by its number alone where it is called by that:
 // "Period 3", "P3" and "3" are the same.

@@ -1,11 +1,11 @@
 package class
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // An Understood is what an entry of a class list means. An entry never has
@@ -82,8 +82,8 @@ func (l Learner) Noted() []string {
 const longestEntry = 2_000
 
 var (
-	parting  = regexp.MustCompile(`[,;.()\[\]\n\r|:•]|\s[-–—]\s|\bbut\b|\bhowever\b|\balthough\b`)
-	notWords = regexp.MustCompile(`[^\p{L}\p{N}&+/]+`)
+	parting  = pattern.Must(`[,;.()\[\]\n\r|:•]|\s[-–—]\s|\bbut\b|\bhowever\b|\balthough\b`)
+	notWords = pattern.Must(`[^\p{L}\p{N}&+/]+`)
 )
 
 // chunks parts an entry where one thing ends and another begins. Words that

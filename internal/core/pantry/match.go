@@ -2,12 +2,12 @@ package pantry
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 )
 
 // A Match is what a name was taken for. Where it is not Certain, nothing was
@@ -404,7 +404,7 @@ func (p *Pantry) Mentioned(text string) []Mention {
 	return out
 }
 
-var sentenceEnd = regexp.MustCompile(`[.,;:!?]\s|\s[+&/]\s`)
+var sentenceEnd = pattern.Must(`[.,;:!?]\s|\s[+&/]\s`)
 
 func (p *Pantry) mentionedIn(ws []string) []Mention {
 	var out []Mention

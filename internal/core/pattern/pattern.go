@@ -6,25 +6,58 @@
 // least one; a text in which none of them can be is not searched.
 package pattern
 
-import "regexp"
+import (
+	"regexp"
+	"sync"
+)
 
-// A Pattern is a compiled regular expression. It is safe for many goroutines.
+// A Pattern is a regular expression. It is safe for many goroutines.
 type Pattern struct {
+	text string
+	once sync.Once
 	expr *regexp.Regexp
 	need []pieces // each of them in every match
 }
 
-// Must compiles an expression in the syntax of regexp. It panics where that is wrong.
+var (
+	mutex sync.Mutex
+	made  []*Pattern
+)
+
+// Must returns the pattern of an expression in the syntax of regexp, which is compiled when it is
+// first used: a program has a thousand of them, and most of its commands use few. It panics then
+// where it is wrong.
 func Must(expr string) *Pattern {
-	p := &Pattern{expr: regexp.MustCompile(expr)}
-	for _, texts := range needed(expr) {
-		p.need = append(p.need, piecesOf(texts))
-	}
+	p := &Pattern{text: expr}
+	mutex.Lock()
+	defer mutex.Unlock()
+	made = append(made, p)
 	return p
 }
 
+// Ready compiles all patterns that were made so far, so that nobody who uses one waits for it. It
+// panics where one is wrong.
+func Ready() {
+	mutex.Lock()
+	all := made
+	mutex.Unlock()
+	for _, p := range all {
+		p.compiled()
+	}
+}
+
+func (p *Pattern) compiled() *regexp.Regexp {
+	p.once.Do(func() {
+		p.expr = regexp.MustCompile(p.text)
+		for _, texts := range needed(p.text) {
+			p.need = append(p.need, piecesOf(texts))
+		}
+	})
+	return p.expr
+}
+
 // String returns the expression.
-func (p *Pattern) String() string { return p.expr.String() }
+func (p *Pattern) String() string { return p.text }
 
 // MatchString reports whether the text holds a match, as regexp does.
 func (p *Pattern) MatchString(text string) bool { return p.may(text) && p.expr.MatchString(text) }
@@ -112,13 +145,14 @@ func (p *Pattern) ReplaceAllStringFunc(text string, with func(string) string) st
 }
 
 // SubexpNames returns the names of the groups, the first of them of the whole: "".
-func (p *Pattern) SubexpNames() []string { return p.expr.SubexpNames() }
+func (p *Pattern) SubexpNames() []string { return p.compiled().SubexpNames() }
 
 // Split returns what lies between the matches, in at most n pieces; in all where n is negative.
-func (p *Pattern) Split(text string, n int) []string { return p.expr.Split(text, n) }
+func (p *Pattern) Split(text string, n int) []string { return p.compiled().Split(text, n) }
 
 // may reports whether the text can hold a match at all.
 func (p *Pattern) may(text string) bool {
+	p.compiled()
 	if len(p.need) == 0 {
 		return true
 	}

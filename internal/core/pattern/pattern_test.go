@@ -90,3 +90,13 @@ func TestMay(t *testing.T) {
 		assert.Equal(t, c.may, pattern.Must(c.expr).May(c.text), "%q in %q", c.expr, c.text)
 	}
 }
+
+// What is wrong is found where it is used, and before that by who makes all ready.
+func TestReady(t *testing.T) {
+	pattern.Ready()
+	wrong := pattern.Must(`a(`)
+	assert.Equal(t, `a(`, wrong.String())
+	assert.Panics(t, func() { wrong.MatchString("a(") })
+	pattern.Must(`b(`)
+	assert.Panics(t, pattern.Ready)
+}

@@ -3,12 +3,12 @@ package rescue
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 )
 
@@ -226,7 +226,7 @@ func (w *ways) sold(d fit.Dish, last fit.Step) bool {
 }
 
 // usesPart are words of what is done with a part that is made.
-var usesPart = regexp.MustCompile(`\b(?:roll|line|top|cover|cut|spread|fill|pour|add|stir in(?:to)?|fold in(?:to)?|with the|into the|over|serve|layer|assemble|bake)`)
+var usesPart = pattern.Must(`\b(?:roll|line|top|cover|cut|spread|fill|pour|add|stir in(?:to)?|fold in(?:to)?|with the|into the|over|serve|layer|assemble|bake)`)
 
 // partName returns what the steps make: the part of the ingredients, or the
 // ready-made thing, that their titles name.

@@ -9,7 +9,6 @@ import (
 	"fmt"
 	"html"
 	"io"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -18,6 +17,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
@@ -229,8 +229,8 @@ func (o *one) problem(field, format string, args ...any) {
 }
 
 var (
-	breaks = regexp.MustCompile(`(?i)<\s*(?:br|/p|/li|/div|/h\d)\s*/?\s*>`)
-	tags   = regexp.MustCompile(`(?i)</?(?:p|br|li|ul|ol|div|span|b|i|u|em|strong|a|h[1-6]|sup|sub)(?:\s[^<>]*)?/?>`)
+	breaks = pattern.Must(`(?i)<\s*(?:br|/p|/li|/div|/h\d)\s*/?\s*>`)
+	tags   = pattern.Must(`(?i)</?(?:p|br|li|ul|ol|div|span|b|i|u|em|strong|a|h[1-6]|sup|sub)(?:\s[^<>]*)?/?>`)
 )
 
 // plain takes the markup out of a text. What is no ordinary mark-up stays and
@@ -309,7 +309,7 @@ func (o *one) list(v any, key string) []string {
 	}
 }
 
-var wholeNumber = regexp.MustCompile(`\d+`)
+var wholeNumber = pattern.Must(`\d+`)
 
 func (o *one) yield(v any) {
 	candidates := o.list(v, "recipeYield")
@@ -424,7 +424,7 @@ func (o *one) steps() {
 	o.asks = append(o.asks, questions...)
 }
 
-var iso = regexp.MustCompile(`^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$`)
+var iso = pattern.Must(`^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$`)
 
 // Minutes reads an ISO 8601 duration such as PT1H30M.
 func Minutes(s string) (exact.Number, bool) {

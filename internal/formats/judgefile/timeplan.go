@@ -5,13 +5,13 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/core/assess"
 	"freshapron/internal/core/clock"
 	"freshapron/internal/core/fit"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 	"freshapron/internal/formats/jsonout"
@@ -22,8 +22,8 @@ import (
 const MostRows = 500
 
 var (
-	ofADay = regexp.MustCompile(`^0\.\d+$`) // as a spreadsheet keeps a time
-	minute = regexp.MustCompile(`^\d{1,3}$`)
+	ofADay = pattern.Must(`^0\.\d+$`) // as a spreadsheet keeps a time
+	minute = pattern.Must(`^\d{1,3}$`)
 )
 
 // ReadTimePlan reads a learner's time plan for a lesson: a table, as CSV or XLSX, with the

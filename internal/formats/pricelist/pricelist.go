@@ -5,7 +5,6 @@ package pricelist
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/term"
 )
@@ -126,10 +126,10 @@ func Read(rows [][]string, p *pantry.Pantry) ([]Row, error) {
 }
 
 // total is what stands below a list, or a till's receipt.
-var total = regexp.MustCompile(`(?i)^(?:sub|grand|order|net|gross)?[ -]?total\b|^(?:vat|carriage|balance|amount) ?(?:due|charge)?$`)
+var total = pattern.Must(`(?i)^(?:sub|grand|order|net|gross)?[ -]?total\b|^(?:vat|carriage|balance|amount) ?(?:due|charge)?$`)
 
 // perKilo is a heading of prices for so much of everything.
-var perKilo = regexp.MustCompile(`(?i)^(?:price|cost|£|p)?\s*(?:£|\(£\))?\s*(?:per|/|a)\s*` + unit + `\s*(?:£|\(£\))?$`)
+var perKilo = pattern.Must(`(?i)^(?:price|cost|£|p)?\s*(?:£|\(£\))?\s*(?:per|/|a)\s*` + unit + `\s*(?:£|\(£\))?$`)
 
 // perUnit is the size that the heading of the prices names; empty where it names none.
 func perUnit(head []string) string {
@@ -143,10 +143,10 @@ func perUnit(head []string) string {
 
 // ended is a line with a price at its end, which is no size: with a sign, in pence, or with
 // two places; and for how much it is.
-var ended = regexp.MustCompile(`(?i)^(.*\pL.*?)[\s\-–—:=.…]+(£\s?\d+(?:\.\d{2})?|\d+[.,]\d{2}|\d+\s?p)\s*(?:(?:per|a|/|for)\s*([\w.]+ ?\w*)|(each|ea)|\((.+)\))?$`)
+var ended = pattern.Must(`(?i)^(.*\pL.*?)[\s\-–—:=.…]+(£\s?\d+(?:\.\d{2})?|\d+[.,]\d{2}|\d+\s?p)\s*(?:(?:per|a|/|for)\s*([\w.]+ ?\w*)|(each|ea)|\((.+)\))?$`)
 
 // soMany is the end of what is sold by so many: "Leeks 3 for" £1.
-var soMany = regexp.MustCompile(`(?i)^(.+?)[\s,]+(\d+)(?:\s+\pL+)?\s+for$`)
+var soMany = pattern.Must(`(?i)^(.+?)[\s,]+(\d+)(?:\s+\pL+)?\s+for$`)
 
 func otherMoney(rows [][]string) bool {
 	return slices.ContainsFunc(rows, func(r []string) bool {
@@ -183,10 +183,10 @@ func apart(rows [][]string) [][]string {
 	return things
 }
 
-var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good morning|good afternoon|morning|thanks|thank you|cheers|regards|best wishes)\b[^\d]*$`)
+var greeting = pattern.Must(`(?i)^(?:hi|hello|hey|dear|good morning|good afternoon|morning|thanks|thank you|cheers|regards|best wishes)\b[^\d]*$`)
 
 // beforeList stands before the first thing of a message.
-var beforeList = regexp.MustCompile(`(?i)^[^\d:]*\b(?:prices?|list|offers?|deals?|quotes?|today|tomorrow|this week|next week)\s*:\s+`)
+var beforeList = pattern.Must(`(?i)^[^\d:]*\b(?:prices?|list|offers?|deals?|quotes?|today|tomorrow|this week|next week)\s*:\s+`)
 
 // unheaded parts rows without headings into the product, its price, which stands at the
 // end, and for how much that is, where it is said; nil where most have none. What has none
@@ -216,7 +216,7 @@ func unheaded(rows [][]string) [][]string {
 	return out
 }
 
-var plainNumber = regexp.MustCompile(`^\d+(?:[.,]\d+)?$`)
+var plainNumber = pattern.Must(`^\d+(?:[.,]\d+)?$`)
 
 // recognise finds the row of the headings; -1 where there is none.
 func recognise(rows [][]string) ([]column, int) {
@@ -254,8 +254,8 @@ func recognise(rows [][]string) ([]column, int) {
 }
 
 var (
-	sizeOfPack = regexp.MustCompile(`(?i)^(?:pack(?: ?size)?|size|unit size|weight|contents?|net weight|case size)$`)
-	ordered    = regexp.MustCompile(`(?i)^(?:qty|quantity)\.?$`)
+	sizeOfPack = pattern.Must(`(?i)^(?:pack(?: ?size)?|size|unit size|weight|contents?|net weight|case size)$`)
+	ordered    = pattern.Must(`(?i)^(?:qty|quantity)\.?$`)
 )
 
 // mostAsked is of how many rows it is worked out what they may be: that takes time,
@@ -370,13 +370,13 @@ var (
 
 	figure  = `(\d+(?:[.,]\d+)?|\d*[½¼¾])`
 	unit    = `(kgs?|kilos?|kilograms?|gr|gms?|grams?|grammes?|g|ltrs?|lt|lit(?:re|er)s?|l|mls?|cl|dl|oz|lbs?|pints?|pt)`
-	several = regexp.MustCompile(`(?i)(?:^|[\s(,-])(\d+)\s*(?:x|×|\*|@|of)\s*` + figure + `\s*` + unit + `\b`)
-	counted = regexp.MustCompile(`(?i)^(\d+)\s*[x×]\s+\pL.*?\s` + figure + `\s*` + unit + `\b`)
-	turned  = regexp.MustCompile(`(?i)(?:^|[\s(,-])` + figure + `\s*` + unit + `\s*(?:x|×|\*)\s*(\d+)\b`)
-	single  = regexp.MustCompile(`(?i)(?:^|[\s(,/-])` + figure + `\s*` + unit + `\b`)
-	per     = regexp.MustCompile(`(?i)(?:\bper\s+|/\s*)` + unit + `\b`)
-	pieces  = regexp.MustCompile(`(?i)(?:\b(?:pack|pk|pkt|packet|box|case|tray|bag|bunch|set|net)s?\s*(?:of\s*)?|(?:^|\s)[x×]\s*)(\d+)\b|(?:^|\s)(\d+)\s*(?:x\s*)?(?:pieces?|pcs?|pack|pk|ea|each|per\s+\w+|count|ct|eggs?|heads?|s)\b|(?:^|\s)(\d+)\s*[x×]\s*(?:1|each)?\s*$|(?:^|\s)(\d+)['’]s\b|\((\d{1,3})\)$`)
-	alone   = regexp.MustCompile(`^\d+$`)
+	several = pattern.Must(`(?i)(?:^|[\s(,-])(\d+)\s*(?:x|×|\*|@|of)\s*` + figure + `\s*` + unit + `\b`)
+	counted = pattern.Must(`(?i)^(\d+)\s*[x×]\s+\pL.*?\s` + figure + `\s*` + unit + `\b`)
+	turned  = pattern.Must(`(?i)(?:^|[\s(,-])` + figure + `\s*` + unit + `\s*(?:x|×|\*)\s*(\d+)\b`)
+	single  = pattern.Must(`(?i)(?:^|[\s(,/-])` + figure + `\s*` + unit + `\b`)
+	per     = pattern.Must(`(?i)(?:\bper\s+|/\s*)` + unit + `\b`)
+	pieces  = pattern.Must(`(?i)(?:\b(?:pack|pk|pkt|packet|box|case|tray|bag|bunch|set|net)s?\s*(?:of\s*)?|(?:^|\s)[x×]\s*)(\d+)\b|(?:^|\s)(\d+)\s*(?:x\s*)?(?:pieces?|pcs?|pack|pk|ea|each|per\s+\w+|count|ct|eggs?|heads?|s)\b|(?:^|\s)(\d+)\s*[x×]\s*(?:1|each)?\s*$|(?:^|\s)(\d+)['’]s\b|\((\d{1,3})\)$`)
+	alone   = pattern.Must(`^\d+$`)
 )
 
 func number(s string) exact.Number {
@@ -456,7 +456,7 @@ func sizeIn(text string) (measure.Quantity, bool) {
 // bare is a name without its size: what is looked for in the pantry.
 func bare(text string) string {
 	whole := text
-	for _, re := range []*regexp.Regexp{several, turned, single, per, pieces} {
+	for _, re := range []*pattern.Pattern{several, turned, single, per, pieces} {
 		text = re.ReplaceAllString(text, " ")
 	}
 	text = strings.Trim(strings.Join(strings.Fields(packWords.ReplaceAllString(text, " ")), " "), " ,.-–()/")
@@ -466,9 +466,9 @@ func bare(text string) string {
 	return text
 }
 
-var packWords = regexp.MustCompile(`(?i)\b(?:pack|packet|pkt|pk|box|bag|bags|tin|tins|can|cans|jar|bottle|btl|tub|carton|case|tray|punnet|net|bunch|sachets?|loose|each|ea|class (?:i|1|ii|2)|grade a|uk|catering|value|fresh|dozen|half.dozen|block|drum|tubs?)\b`)
+var packWords = pattern.Must(`(?i)\b(?:pack|packet|pkt|pk|box|bag|bags|tin|tins|can|cans|jar|bottle|btl|tub|carton|case|tray|punnet|net|bunch|sachets?|loose|each|ea|class (?:i|1|ii|2)|grade a|uk|catering|value|fresh|dozen|half.dozen|block|drum|tubs?)\b`)
 
-var priced = regexp.MustCompile(`(?i)^(?:£|gbp)?\s*(\d{1,3}(?:[ ,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?|[.,]\d+)\s*(p|pence|£|gbp)?\s*(?:each|ea|(?:/|per)\s*\w+)?$`)
+var priced = pattern.Must(`(?i)^(?:£|gbp)?\s*(\d{1,3}(?:[ ,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?|[.,]\d+)\s*(p|pence|£|gbp)?\s*(?:each|ea|(?:/|per)\s*\w+)?$`)
 
 // Price reads a price in pence; scale is 100 where it stands in pounds.
 func Price(text string, scale int64) (int, error) {
@@ -505,7 +505,7 @@ func Price(text string, scale int64) (int, error) {
 	}
 }
 
-var lived = regexp.MustCompile(`(?i)^(\d+)\s*\+?\s*(d|days?|w|wks?|weeks?|m|mths?|months?|y|yrs?|years?)?$`)
+var lived = pattern.Must(`(?i)^(\d+)\s*\+?\s*(d|days?|w|wks?|weeks?|m|mths?|months?|y|yrs?|years?)?$`)
 
 // life reads how long something keeps, in days; nil where it does not go off or
 // nobody says.
@@ -538,7 +538,7 @@ func (r *Row) life(text, what string) *int {
 
 var dayNames = []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
 
-var dayWord = regexp.MustCompile(`(?i)\b(mon|tue|wed|thu|fri|sat|sun)[a-z]*\b\s*(-|–|to)?`)
+var dayWord = pattern.Must(`(?i)\b(mon|tue|wed|thu|fri|sat|sun)[a-z]*\b\s*(-|–|to)?`)
 
 // Days reads the days of the week on which something can come; none said are all.
 func Days(text string) (term.Days, error) {

@@ -6,7 +6,6 @@ package recipetext
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -15,6 +14,7 @@ import (
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/reading"
 	"freshapron/internal/core/recipe"
 )
@@ -49,27 +49,27 @@ const (
 // headings by the words that begin them.
 var headings = []struct {
 	is    section
-	words *regexp.Regexp
+	words *pattern.Pattern
 }{
-	{ingredients, regexp.MustCompile(`(?i)^(?:the )?(?:ingredients?|you(?:'ll| will)? need|shopping list|what you need)\b`)},
-	{method, regexp.MustCompile(`(?i)^(?:the )?(?:method|steps|directions?|instructions?|preparation|procedure|how to make(?: it)?|what to do|to make)\b`)},
-	{equipment, regexp.MustCompile(`(?i)^(?:equipment|utensils|tools|kit)\b`)},
-	{checks, regexp.MustCompile(`(?i)^checks?(?: on the way)?\b`)},
-	{words, regexp.MustCompile(`(?i)^(?:words|science words|vocabulary|glossary)\b`)},
-	{questions, regexp.MustCompile(`(?i)^questions?\b`)},
-	{swaps, regexp.MustCompile(`(?i)^(?:swaps?|substitutions?|variations?)\b`)},
-	{choice, regexp.MustCompile(`(?i)^choose \d+`)},
-	{aside, regexp.MustCompile(`(?i)^set aside\b`)},
-	{other, regexp.MustCompile(`(?i)^(?:not understood|notes?|tips?|nutrition|storage)\b`)},
+	{ingredients, pattern.Must(`(?i)^(?:the )?(?:ingredients?|you(?:'ll| will)? need|shopping list|what you need)\b`)},
+	{method, pattern.Must(`(?i)^(?:the )?(?:method|steps|directions?|instructions?|preparation|procedure|how to make(?: it)?|what to do|to make)\b`)},
+	{equipment, pattern.Must(`(?i)^(?:equipment|utensils|tools|kit)\b`)},
+	{checks, pattern.Must(`(?i)^checks?(?: on the way)?\b`)},
+	{words, pattern.Must(`(?i)^(?:words|science words|vocabulary|glossary)\b`)},
+	{questions, pattern.Must(`(?i)^questions?\b`)},
+	{swaps, pattern.Must(`(?i)^(?:swaps?|substitutions?|variations?)\b`)},
+	{choice, pattern.Must(`(?i)^choose \d+`)},
+	{aside, pattern.Must(`(?i)^set aside\b`)},
+	{other, pattern.Must(`(?i)^(?:not understood|notes?|tips?|nutrition|storage)\b`)},
 }
 
 var (
-	headingMark = regexp.MustCompile(`^(#{1,6})\s+(.*?)\s*#*$`)
-	listMark    = regexp.MustCompile(`(?i)^\s*(?:[-*•+]|\d{1,2}[.)]|step \d{1,2}[:.)]?)\s+`)
-	braces      = regexp.MustCompile(`\s*\{([^{}]*)\}\s*$`)
-	idMark      = regexp.MustCompile(`\s*\{#([^\s{}]+)\}\s*$`)
-	emphasis    = regexp.MustCompile(`^[*_]([^*_].*)[*_]$`)
-	stepNumber  = regexp.MustCompile(`(?i)^(?:\d{1,2}[.)]|step \d{1,2}[:.)]?)\s*`)
+	headingMark = pattern.Must(`^(#{1,6})\s+(.*?)\s*#*$`)
+	listMark    = pattern.Must(`(?i)^\s*(?:[-*•+]|\d{1,2}[.)]|step \d{1,2}[:.)]?)\s+`)
+	braces      = pattern.Must(`\s*\{([^{}]*)\}\s*$`)
+	idMark      = pattern.Must(`\s*\{#([^\s{}]+)\}\s*$`)
+	emphasis    = pattern.Must(`^[*_]([^*_].*)[*_]$`)
+	stepNumber  = pattern.Must(`(?i)^(?:\d{1,2}[.)]|step \d{1,2}[:.)]?)\s*`)
 )
 
 type reader struct {
@@ -232,11 +232,11 @@ func (r *reader) heading(level int, text string) {
 }
 
 var (
-	number = regexp.MustCompile(`\d+`)
-	colon  = regexp.MustCompile(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
+	number = pattern.Must(`\d+`)
+	colon  = pattern.Must(`^\*{0,2}([\pL -]{3,20}?)\*{0,2}:\*{0,2}\s*(.+)$`)
 	// own are the signs of a text that this package has written, or somebody
 	// in its notation.
-	own = regexp.MustCompile(`(?m)\{#[^\s{}]+\}|^### .*\n+[*_]|^##\s+(?:Swaps|Questions|Words|Checks on the way|Set aside|Choose \d+)\b|^- .*\{(?:is |taste|fixed|whole|surface|brought|optional)`)
+	own = pattern.Must(`(?m)\{#[^\s{}]+\}|^### .*\n+[*_]|^##\s+(?:Swaps|Questions|Words|Checks on the way|Set aside|Choose \d+)\b|^- .*\{(?:is |taste|fixed|whole|surface|brought|optional)`)
 )
 
 // SetYield reads how many a recipe serves or makes.
@@ -295,8 +295,8 @@ func (r *reader) fact(line string) bool {
 }
 
 var (
-	roundTin = regexp.MustCompile(`(?i)^(.+?),?\s+(\d+(?:\.\d+)?) cm across(?:, (\d+(?:\.\d+)?) cm deep)?(?:, (\d+) of them)?$`)
-	longTin  = regexp.MustCompile(`(?i)^(.+?),?\s+(\d+(?:\.\d+)?)\s*[x×]\s*(\d+(?:\.\d+)?) cm(?:, (\d+(?:\.\d+)?) cm deep)?(?:, (\d+) of them)?$`)
+	roundTin = pattern.Must(`(?i)^(.+?),?\s+(\d+(?:\.\d+)?) cm across(?:, (\d+(?:\.\d+)?) cm deep)?(?:, (\d+) of them)?$`)
+	longTin  = pattern.Must(`(?i)^(.+?),?\s+(\d+(?:\.\d+)?)\s*[x×]\s*(\d+(?:\.\d+)?) cm(?:, (\d+(?:\.\d+)?) cm deep)?(?:, (\d+) of them)?$`)
 )
 
 // ParseTin reads "sandwich tin, 18 cm across" or "roll tin, 30 × 20 cm, 2 cm
@@ -394,7 +394,7 @@ func (r *reader) question(item string) {
 	r.Recipe.Questions = append(r.Recipe.Questions, q)
 }
 
-var swapLine = regexp.MustCompile(`^(.+?) → (.+?)(?: \(([^()]+)\))?(?:: (.+))?$`)
+var swapLine = pattern.Must(`^(.+?) → (.+?)(?: \(([^()]+)\))?(?:: (.+))?$`)
 
 func (r *reader) swap(item, line string) {
 	m := swapLine.FindStringSubmatch(strings.ReplaceAll(item, " -> ", " → "))
@@ -405,7 +405,7 @@ func (r *reader) swap(item, line string) {
 	r.Recipe.Swaps = append(r.Recipe.Swaps, recipe.Swap{For: m[1], Use: m[2], Why: m[3], Note: m[4]})
 }
 
-var choiceHead = regexp.MustCompile(`(?i)^choose (\d+)(?: of)?:?\s*(.*)$`)
+var choiceHead = pattern.Must(`(?i)^choose (\d+)(?: of)?:?\s*(.*)$`)
 
 func (r *reader) startChoice(text string) {
 	m := choiceHead.FindStringSubmatch(text)
@@ -413,7 +413,7 @@ func (r *reader) startChoice(text string) {
 	r.Recipe.Choices = append(r.Recipe.Choices, recipe.Choice{Name: m[2], Take: n})
 }
 
-var optionLine = regexp.MustCompile(`^\*{0,2}([^:*]+)\*{0,2}:\*{0,2}\s*(.+)$`)
+var optionLine = pattern.Must(`^\*{0,2}([^:*]+)\*{0,2}:\*{0,2}\s*(.+)$`)
 
 func (r *reader) option(item, line string) {
 	m := optionLine.FindStringSubmatch(item)

@@ -1,13 +1,14 @@
 package roster
 
 import (
-	"regexp"
 	"slices"
 	"strings"
+
+	"freshapron/internal/core/pattern"
 )
 
 // meant is a code and what a list says that it stands for: "V = vegetarian".
-var meant = regexp.MustCompile(`([\p{L}*#†!^+]{1,4})\s*=\s*([^=,;|]+)`)
+var meant = pattern.Must(`([\p{L}*#†!^+]{1,4})\s*=\s*([^=,;|]+)`)
 
 // spelledOut replaces the codes that a list explains, as in "Key: V = vegetarian,
 // N = nut allergy" or "* vegan", by what they stand for: in brackets, behind a name,
@@ -51,9 +52,9 @@ func spelledOut(text string) string {
 
 var (
 	// coded is where codes stand: in brackets, or alone between the ends of a cell.
-	coded = regexp.MustCompile(`([(\[\t;|,]|\s[-–—]\s)([^()\[\]\t;|\n]{1,20}?)([)\]\t;|\r\n]|$)`)
+	coded = pattern.Must(`([(\[\t;|,]|\s[-–—]\s)([^()\[\]\t;|\n]{1,20}?)([)\]\t;|\r\n]|$)`)
 	// starred is a mark that stands for something that is said elsewhere.
-	starred = regexp.MustCompile(`[*#†!^+]{1,4}`)
+	starred = pattern.Must(`[*#†!^+]{1,4}`)
 )
 
 // legend returns the codes that a line explains; nil where it explains none.
@@ -94,7 +95,7 @@ func decoded(cell string, codes map[string]string) string {
 }
 
 // field is a line that names what it tells.
-var field = regexp.MustCompile(`^\s*[-•*]?\s*([\p{L} /’']{2,40}?)\s*[:=]\s*(.*)$`)
+var field = pattern.Must(`^\s*[-•*]?\s*([\p{L} /’']{2,40}?)\s*[:=]\s*(.*)$`)
 
 // records is a table of what is written one below the other for each learner, as "Student:
 // Ada Okafor" and "Diet: none"; nil where the text is none.
@@ -153,7 +154,7 @@ var (
 var howBad = strings.Fields("mild slight moderate severe high serious traces contact airborne anaphylaxis anaphylactic intolerant allergic allergy intolerance")
 
 // pen is in headings of who carries something for an allergy, of which must be asked.
-var pen = regexp.MustCompile(`(?i)epi.?pen|injector|adrenalin`)
+var pen = pattern.Must(`(?i)epi.?pen|injector|adrenalin`)
 
 // marked writes out a column that is headed with what somebody needs, as "Nuts", and has
 // marks below: each then says it in words, and who has none has nothing. A cross is a yes

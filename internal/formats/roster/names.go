@@ -1,30 +1,30 @@
 package roster
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/pattern"
 )
 
 var (
-	bullet   = regexp.MustCompile(`^\s*(?:[-•*–·▪✓✔✗✘☐☑□■]\s*|\(?\d{1,3}[.):]\s*|\d{1,3}\s+|\[[ xX]?\]\s*)`)
-	place    = regexp.MustCompile(`(?i)^\s*((?:bench|table|group|team|unit|kitchen|bay|pair|station)\s*\w{1,2})\s*[-–—:.)]\s*`)
-	brackets = regexp.MustCompile(`\([^)]*\)?|\[[^\]]*\]?`)
-	heads    = regexp.MustCompile(`^(.{2,40}?)(?:\s*:|\s+[-–—])\s+(.+)$`)
-	labelled = regexp.MustCompile(`^(?i:(?:the )?(?:learners|pupils|students|names))\s*:\s*`)
-	joins    = regexp.MustCompile(`\s+(?:and|und|et|y)\s+|\s*[&+/]\s*`)
-	ends     = regexp.MustCompile(`(\p{L}{3,}|\))\.(\s+|$)`)
-	behind   = regexp.MustCompile(`\s*[(\[]|\s+[-–—]+\s*|[-–—]+\s+|\s*:\s+|\s*[*†#!=]+`)
+	bullet   = pattern.Must(`^\s*(?:[-•*–·▪✓✔✗✘☐☑□■]\s*|\(?\d{1,3}[.):]\s*|\d{1,3}\s+|\[[ xX]?\]\s*)`)
+	place    = pattern.Must(`(?i)^\s*((?:bench|table|group|team|unit|kitchen|bay|pair|station)\s*\w{1,2})\s*[-–—:.)]\s*`)
+	brackets = pattern.Must(`\([^)]*\)?|\[[^\]]*\]?`)
+	heads    = pattern.Must(`^(.{2,40}?)(?:\s*:|\s+[-–—])\s+(.+)$`)
+	labelled = pattern.Must(`^(?i:(?:the )?(?:learners|pupils|students|names))\s*:\s*`)
+	joins    = pattern.Must(`\s+(?:and|und|et|y)\s+|\s*[&+/]\s*`)
+	ends     = pattern.Must(`(\p{L}{3,}|\))\.(\s+|$)`)
+	behind   = pattern.Must(`\s*[(\[]|\s+[-–—]+\s*|[-–—]+\s+|\s*:\s+|\s*[*†#!=]+`)
 )
 
 // sign is what stands before a name and may say something, as a picture does.
-var sign = regexp.MustCompile(`^([^\p{L}\p{N}\s()\[\]"'’-]+)\s*(\p{L}.*)$`)
+var sign = pattern.Must(`^([^\p{L}\p{N}\s()\[\]"'’-]+)\s*(\p{L}.*)$`)
 
 // short is what may be the first letters of the name behind it.
-var short = regexp.MustCompile(`^(\p{Lu}{2,3})\s*[-–—:]\s+(.+)$`)
+var short = pattern.Must(`^(\p{Lu}{2,3})\s*[-–—:]\s+(.+)$`)
 
 // firsts are the first letters of a name.
 func firsts(line string) string {
@@ -173,7 +173,7 @@ func person(cell string) (name, note string) {
 	return cell, ""
 }
 
-var figures = regexp.MustCompile(`^[\s\d.,/%()–—-]*\d[\s\d.,/%()–—-]*$`)
+var figures = pattern.Must(`^[\s\d.,/%()–—-]*\d[\s\d.,/%()–—-]*$`)
 
 // unnamed is a note without the name that it begins with once more: “Ada (Ada no nuts)”.
 func unnamed(name, note string) string {
@@ -186,10 +186,10 @@ func unnamed(name, note string) string {
 
 // unsaid is what stands beside a name and tells nothing to a kitchen: an address, a sex, the
 // marks of a register.
-var unsaid = regexp.MustCompile(`(?:\s+[/\\NLAO.]){3,}\s*$|<?[^\s<>()]+@[^\s<>()]+>?|(?i)[(\[](?:m|f|x|d|w|nb|male|female|boy|girl)[)\]]`)
+var unsaid = pattern.Must(`(?:\s+[/\\NLAO.]){3,}\s*$|<?[^\s<>()]+@[^\s<>()]+>?|(?i)[(\[](?:m|f|x|d|w|nb|male|female|boy|girl)[)\]]`)
 
 // closing is the bracket that ends a note, with marks behind it.
-var closing = regexp.MustCompile(`[)\]][ *!]*$`)
+var closing = pattern.Must(`[)\]][ *!]*$`)
 
 // isCalled reports whether brackets behind a name hold another.
 func isCalled(name, in string) bool {
@@ -222,7 +222,7 @@ func isNote(before []string, word, rest string) bool {
 var letterCodes = strings.Fields("V VG VE H K N P D E G GF NF DF EF LF SF")
 
 // gathers are words of a title behind the name of a class.
-var gathers = regexp.MustCompile(`(?i)\b(?:group|class|list|register)$`)
+var gathers = pattern.Must(`(?i)\b(?:group|class|list|register)$`)
 
 // longestNameWords is of how many words a name is at most.
 const longestNameWords = 5
@@ -285,7 +285,7 @@ func isSmall(s string) bool { return strings.ToLower(s) == s && strings.ToUpper(
 func isCapitals(s string) bool { return strings.ToUpper(s) == s && strings.ToLower(s) != s }
 
 // calls is a name in brackets at the end.
-var calls = regexp.MustCompile(`\s+\([^()]+\)$`)
+var calls = pattern.Must(`\s+\([^()]+\)$`)
 
 // split parts a whole name: "Okafor, Ada", "OKAFOR Ada" or "Ada Okafor", with what
 // belongs to the family name before it.

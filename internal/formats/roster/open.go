@@ -1,13 +1,13 @@
 package roster
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/class"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/formats/table"
 )
 
@@ -52,7 +52,7 @@ func Open(data []byte) (List, error) {
 }
 
 // dotted leads the eye from a name to what is said of it.
-var dotted = regexp.MustCompile(`[ ]*(?:\.{4,}|…{2,}|_{4,}|(?:\. ){3,}\.?)[ ]*`)
+var dotted = pattern.Must(`[ ]*(?:\.{4,}|…{2,}|_{4,}|(?:\. ){3,}\.?)[ ]*`)
 
 // lines is the list of text with a name or several in each line. Where lines of their own
 // name classes, as “8 Hazel”, each learner is in the class above.
@@ -142,7 +142,7 @@ func (l *List) setApart() {
 // pronouns stand for whoever was named before.
 var pronouns = strings.Fields("he she they")
 
-var classLine = regexp.MustCompile(`^\s*(?i:year|yr|y|class|form|group|set)?\.?\s*\d{1,2}\s*[-/.]?\s*\p{L}{1,12}\d?\s*[:–-]?\s*$`)
+var classLine = pattern.Must(`^\s*(?i:year|yr|y|class|form|group|set)?\.?\s*\d{1,2}\s*[-/.]?\s*\p{L}{1,12}\d?\s*[:–-]?\s*$`)
 
 // classLines returns which lines name a class: a few with a number and a word, which do
 // not count the learners.

@@ -5,7 +5,6 @@ package roster
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -14,6 +13,7 @@ import (
 
 	"freshapron/internal/core/class"
 	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
 )
 
 // A Column is what a column of a table says.
@@ -91,7 +91,7 @@ var within = []struct {
 // others are words of headings of what is told of other people and things.
 var others = strings.Fields("parent parents carer guardian mother father mum dad kin emergency contact teacher staff doctor gp school phone mobile email aid photo flag")
 
-var notWord = regexp.MustCompile(`[^\p{L}/]+`)
+var notWord = pattern.Must(`[^\p{L}/]+`)
 
 // plain is a heading in small letters, without figures and marks.
 func plain(cell string) string {
@@ -355,7 +355,7 @@ func part(l *class.Learner, cell string) string {
 	return name
 }
 
-var serial = regexp.MustCompile(`^\d{5}(\.0*)?$`)
+var serial = pattern.Must(`^\d{5}(\.0*)?$`)
 
 // Date reads a date as people and spreadsheets write it; day before month.
 func Date(s string) (time.Time, error) {
@@ -419,7 +419,7 @@ func outside(s string, sep rune) bool {
 	return false
 }
 
-var detail = regexp.MustCompile(`^(.*?)\s*\((.*)\)$`)
+var detail = pattern.Must(`^(.*?)\s*\((.*)\)$`)
 
 var severities = map[string]class.Severity{
 	"contact": class.Contact, "severe": class.Contact, "by contact": class.Contact, "traces": class.Contact, "anaphylaxis": class.Contact,

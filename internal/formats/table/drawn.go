@@ -1,13 +1,14 @@
 package table
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"freshapron/internal/core/pattern"
 )
 
-var rule = regexp.MustCompile(`^\|?[\s:|+=-]*-{2,}[\s:|+=-]*\|?$`)
+var rule = pattern.Must(`^\|?[\s:|+=-]*-{2,}[\s:|+=-]*\|?$`)
 
 // barred is a table drawn with bars as one of tabs, with what stands above it; empty where
 // most lines have none.
@@ -41,7 +42,7 @@ type placed struct {
 	text string
 }
 
-var gap = regexp.MustCompile(` {2,}`)
+var gap = pattern.Must(` {2,}`)
 
 // placedIn parts a line where two spaces or more stand.
 func placedIn(line string) []placed {

@@ -8,13 +8,13 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 	"freshapron/internal/formats/document"
 )
@@ -114,7 +114,7 @@ func inOurSigns(text string) string {
 }
 
 // atLineEnd are spaces that nobody sees, and behind which a quotation mark would not close.
-var atLineEnd = regexp.MustCompile(`(?m) +$`)
+var atLineEnd = pattern.Must(`(?m) +$`)
 
 // separated reads what is separated by commas, semicolons, tabs, bars or, where nothing
 // else is, by two spaces or more.

@@ -2,12 +2,12 @@ package timetable
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"freshapron/internal/core/clock"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/term"
 )
 
@@ -15,18 +15,18 @@ var (
 	clockWord = `\d{1,2}(?:[:.]\d{2}\s*(?:[ap]m)?|\s*[ap]m)`
 	dayWord   = `((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)`
 	whenWord  = `(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `|(?:periods?\s*|lessons?\s*|p\s*)?\d{1,2}(?:(?:[-–]|\s*(?:[&+/]|and)\s*)(?:period\s*|lesson\s*|p\s*)?\d{1,2}\b)?)`
-	dayLine   = regexp.MustCompile(`(?i)^` + dayWord + `\.?[\s,:–—-]+(.+)$`)
-	dayAlone  = regexp.MustCompile(`(?i)^#*\s*` + dayWord + `\.?\s*:?$`)
-	when      = regexp.MustCompile(`(?i)^` + whenWord + `[\s,:–—-]+(.+)$`)
-	slot      = regexp.MustCompile(`(?i)^` + dayWord + `\.?[\s,]+` + whenWord + `$`)
-	classLine = regexp.MustCompile(`^(.+?)(?:\s*:|\s+[-–—])\s+(.+)$`)
-	between   = regexp.MustCompile(`(?i)\s*[,;]\s*|\s*(?:[&+]|\band\b)\s*(` + dayWord + `)`)
-	double    = regexp.MustCompile(`(?i)^(\D*)(\d{1,2})\s*(?:([-–])|[&+/]|and)\s*\D*?(\d{1,2})$`)
-	commas    = regexp.MustCompile(`\s*[,;]\s*`)
-	dayLetter = regexp.MustCompile(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`) // "M1 7P", "Th3 9Q"
-	timeFirst = regexp.MustCompile(`(?i)^(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `)[\s,]+` + dayWord + `\.?[\s,:–—-]+(.+)$`)
-	notTaught = regexp.MustCompile(`(?i)^(?:` + clockWord + `(?:\s*(?:[-–—]|to)\s*` + clockWord + `)?\s*)?(?:(?:` + dayWord + `|reg(?:istration)?|tutor|form|time|assembly|break|lunch|duty|briefing|meeting|ppa|staff)\b[\s.,:–-]*)+$`)
-	plural    = regexp.MustCompile(`(?i)(period|lesson)s\s*`)
+	dayLine   = pattern.Must(`(?i)^` + dayWord + `\.?[\s,:–—-]+(.+)$`)
+	dayAlone  = pattern.Must(`(?i)^#*\s*` + dayWord + `\.?\s*:?$`)
+	when      = pattern.Must(`(?i)^` + whenWord + `[\s,:–—-]+(.+)$`)
+	slot      = pattern.Must(`(?i)^` + dayWord + `\.?[\s,]+` + whenWord + `$`)
+	classLine = pattern.Must(`^(.+?)(?:\s*:|\s+[-–—])\s+(.+)$`)
+	between   = pattern.Must(`(?i)\s*[,;]\s*|\s*(?:[&+]|\band\b)\s*(` + dayWord + `)`)
+	double    = pattern.Must(`(?i)^(\D*)(\d{1,2})\s*(?:([-–])|[&+/]|and)\s*\D*?(\d{1,2})$`)
+	commas    = pattern.Must(`\s*[,;]\s*`)
+	dayLetter = pattern.Must(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`) // "M1 7P", "Th3 9Q"
+	timeFirst = pattern.Must(`(?i)^(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `)[\s,]+` + dayWord + `\.?[\s,:–—-]+(.+)$`)
+	notTaught = pattern.Must(`(?i)^(?:` + clockWord + `(?:\s*(?:[-–—]|to)\s*` + clockWord + `)?\s*)?(?:(?:` + dayWord + `|reg(?:istration)?|tutor|form|time|assembly|break|lunch|duty|briefing|meeting|ppa|staff)\b[\s.,:–-]*)+$`)
+	plural    = pattern.Must(`(?i)(period|lesson)s\s*`)
 )
 
 // lines reads a line for each lesson, of the day, the period or times, class and room; the

@@ -3,10 +3,10 @@ package timetable
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/term"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/formats/table"
@@ -110,7 +110,7 @@ func takesTurns(rows [][]string) bool {
 	return len(seen) > 1
 }
 
-var turn = regexp.MustCompile(`(?i)^\s*(?:week|wk)\s*([ab12])\b`)
+var turn = pattern.Must(`(?i)^\s*(?:week|wk)\s*([ab12])\b`)
 
 func turned(rows [][]string) [][]string {
 	out := make([][]string, len(rows[0]))
@@ -207,4 +207,4 @@ func (w *Week) row(where string, row []string, columns []string) {
 }
 
 // seconds stand behind the minutes of times in exports.
-var seconds = regexp.MustCompile(`^(\d{1,2}:\d{2}):\d{2}$`)
+var seconds = pattern.Must(`^(\d{1,2}:\d{2}):\d{2}$`)

@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"freshapron/internal/app/preparing"
 	"freshapron/internal/app/school"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/supply"
 	"freshapron/internal/core/words"
 )
@@ -269,7 +269,7 @@ func missing(st *preparing.Stretch) []group {
 	return out
 }
 
-var isoDate = regexp.MustCompile(`\b\d{4}-\d{2}-\d{2}\b`)
+var isoDate = pattern.Must(`\b\d{4}-\d{2}-\d{2}\b`)
 
 // why names suppliers and days as people know them, in a reason of the order.
 func why(st *preparing.Stretch, reason string) string {
