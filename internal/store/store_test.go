@@ -176,20 +176,3 @@ func TestMigratingAgainChangesNothing(t *testing.T) {
 	_, err := s.SchoolByName(ctx, "A")
 	assert.NoError(t, err)
 }
-
-// The demonstration's lessons follow the day on which it is started.
-func TestTheDemonstrationIsAlwaysToday(t *testing.T) {
-	s := storetest.Open(t)
-	open := func(day time.Time) []store.Lesson {
-		school, err := demo.Open(ctx, s, func(*time.Location) time.Time { return day })
-		require.NoError(t, err)
-		lessons, err := school.LessonsBetween(ctx, day, day)
-		require.NoError(t, err)
-		return lessons
-	}
-	assert.Len(t, open(monday), 3)
-	later := open(monday.AddDate(0, 0, 9))
-	require.Len(t, later, 3)
-	assert.Equal(t, "Herb scones", later[0].Titles())
-	assert.Len(t, open(monday.AddDate(0, 0, 9)), 3, "opened again on the same day")
-}
