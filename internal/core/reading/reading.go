@@ -4,6 +4,8 @@
 package reading
 
 import (
+	"strings"
+
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/fit"
 	"freshapron/internal/core/measure"
@@ -129,8 +131,28 @@ func Read(text string, sys *measure.System, p *pantry.Pantry) Reading {
 	return r.Reading
 }
 
-// sorted returns a reader that has sorted the lines of a text.
+// sorted returns a reader that has sorted the lines of a text. Lines over the title that say whose sheet it
+// is are kept beside it, unless there would be no title without them.
 func sorted(text string, sys *measure.System, p *pantry.Pantry) *reader {
+	lines := strings.Split(text, "\n")
+	heads := headed(lines, p)
+	if len(heads) == 0 {
+		return sortedLines(text, sys, p)
+	}
+	var facts []Fact
+	for _, n := range heads {
+		facts = append(facts, Fact{Line: n + 1, Says: strings.TrimSpace(lines[n])})
+		lines[n] = ""
+	}
+	r := sortedLines(strings.Join(lines, "\n"), sys, p)
+	if r.Title == "" {
+		return sortedLines(text, sys, p)
+	}
+	r.Facts = append(facts, r.Facts...)
+	return r
+}
+
+func sortedLines(text string, sys *measure.System, p *pantry.Pantry) *reader {
 	r := &reader{pantry: p, lines: split(text), taken: map[string]recipe.Taking{}, amounted: map[string]bool{}}
 	r.Units = country(text)
 	if sys != nil {

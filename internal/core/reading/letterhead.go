@@ -1,0 +1,79 @@
+package reading
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+
+	"freshapron/internal/core/pantry"
+	"freshapron/internal/core/pattern"
+)
+
+// ofAnybody are words of a line that says whose sheet it is, when and where, rather than for which dish.
+var ofAnybody = pattern.Must(`(?i)\b(?:school|academy|college|dep(?:artmen)?t|faculty|tech(?:nology)?|d&?t|nutrition|ks ?\d|gcse|curriculum|booklet|pages?|handouts?|worksheets?|resources?|(?:recipe|task|work|resource|information) (?:sheets?|cards?)|term|w(?:ee)?k \d+|lessons?|unit|module|rotation|y(?:ea)?r? ?\d{1,2}s?|class(?:es)?|group|set|teacher|tutor|pupils?|students?|learners?|name|date|room|mrs?|miss|ms|sir|homework|cover|assessment|practicals?|cookery|catering|hospitality|skills|club)\b`)
+
+const (
+	mostHeads     = 4  // lines that may stand over a title
+	headWords     = 10 // in one of them
+	linesOfRecipe = 3  // at least, below them
+)
+
+// headed returns the places of the lines at the top of a text that say whose sheet it is.
+func headed(lines []string, p *pantry.Pantry) (heads []int) {
+	left := 0
+	for _, l := range lines {
+		if strings.TrimSpace(l) != "" {
+			left++
+		}
+	}
+	for n, l := range lines {
+		if l = strings.TrimSpace(l); l == "" {
+			continue
+		}
+		if left -= 1; left < linesOfRecipe || len(heads) == mostHeads || !letterhead(l, p) {
+			break
+		}
+		if slices.Contains(lines[n+1:], lines[n]) || asideOf.MatchString(l) && !aboutLearner.MatchString(l) {
+			break // the head of every page, or the first row of a layout
+		}
+		heads = append(heads, n)
+	}
+	return heads
+}
+
+// letterhead reports whether a line says whose sheet it is, and names neither a dish nor a food, nor how
+// many, how long or for how many.
+func letterhead(text string, p *pantry.Pantry) bool {
+	text = bracket.ReplaceAllString(text, "")
+	if !ofAnybody.MatchString(text) || len(strings.Fields(text)) > headWords || saysDish.MatchString(text) || greeting.MatchString(text) || howMany.MatchString(text) || speech.MatchString(text) || times.MatchString(text) && !aboutLearner.MatchString(text) {
+		return false
+	}
+	if _, yields := yieldOf(text); yields {
+		return false
+	}
+	if _, _, heading := headingOf(text); heading && !aboutLearner.MatchString(text) {
+		return false
+	}
+	for _, mark := range []*pattern.Pattern{titleMark, lessonOnly} { // "Year 8: ratatouille"
+		if at := mark.FindStringIndex(text); at != nil {
+			if rest := text[at[1]:]; strings.ContainsFunc(rest, unicode.IsLetter) && !ofAnybody.MatchString(rest) {
+				return false
+			}
+		}
+	}
+	rest := ofAnybody.ReplaceAllString(text, " ")
+	words := strings.FieldsFunc(strings.ToLower(rest), func(c rune) bool { return !unicode.IsLetter(c) })
+	return len(p.Mentioned(rest)) == 0 && !slices.ContainsFunc(words, isMade)
+}
+
+// asideOf is what stands side by side.
+var asideOf = pattern.Must(`\S\s{3,}\S`)
+
+// speech are words of somebody who says something.
+var speech = pattern.Must(`(?i)\b(?:is|are|was|they|we|you|i|it|this|have|has|will|can)\b`)
+
+// aboutLearner begins what a learner fills in over a sheet, or is to do with it.
+var aboutLearner = pattern.Must(`(?i)^(?:(?:pupil|student|learner)s?'?s? )?(?:name|class|date|form|tutor|teacher|homework)\b`)
+
+// lessonOnly is which lesson a line is about, before its name.
+var lessonOnly = pattern.Must(`(?i)^(?:lesson|practical|week|unit|task|session)\s*\d*\s*[:–—-]\s*`)
