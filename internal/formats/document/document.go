@@ -1,5 +1,5 @@
 // Package document reads the text of files as people have them: plain text in whatever encoding,
-// and documents, OpenDocument (.odt, .ods) and Office Open XML (.docx).
+// and documents, OpenDocument (.odt, .ods, .odp) and Office Open XML (.docx, .pptx).
 package document
 
 import (
@@ -41,18 +41,23 @@ func Text(data []byte) (string, error) {
 		return wordText(files)
 	case has(files, "content.xml") && !has(files, "xl/workbook.xml"):
 		return openText(files)
+	case has(files, presentation):
+		return slidesText(files)
 	}
 	return "", errors.New("this is a file of packed parts and no document of a word processor: open it, copy the text and paste it")
 }
 
-// IsDocument reports whether a file is a document that Text reads: one of a word processor, or an OpenDocument
-// spreadsheet (.ods).
+// presentation is the part that a file of slides has.
+const presentation = "ppt/presentation.xml"
+
+// IsDocument reports whether a file is a document that Text reads: one of a word processor, slides, or an
+// OpenDocument spreadsheet (.ods).
 func IsDocument(data []byte) bool {
 	if !bytes.HasPrefix(data, []byte(Zipped)) {
 		return false
 	}
 	files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
-	return err == nil && (has(files, "word/document.xml") || has(files, "content.xml") && strings.HasPrefix(mimeOf(files), "application/vnd.oasis.opendocument."))
+	return err == nil && (has(files, "word/document.xml") || has(files, presentation) || has(files, "content.xml") && strings.HasPrefix(mimeOf(files), "application/vnd.oasis.opendocument."))
 }
 
 // mimeOf is what an OpenDocument file says that it is.
@@ -88,10 +93,12 @@ func part(files *zip.Reader, name string) ([]byte, error) {
 	case err != nil:
 		return nil, errors.New("the file is damaged: save it again, or paste its text")
 	case len(data) > maxUnzip:
-		return nil, fmt.Errorf("the text of the document is over %d MB: take it in parts", maxUnzip>>20)
+		return nil, errTooLong
 	}
 	return data, nil
 }
+
+var errTooLong = fmt.Errorf("the text of the document is over %d MB: take it in parts", maxUnzip>>20)
 
 // Other names what a file is that holds no text to be read; empty where it may hold some.
 func Other(data []byte) string {

@@ -4,7 +4,9 @@ package documenttest
 import (
 	"archive/zip"
 	"bytes"
+	"fmt"
 	"slices"
+	"strings"
 )
 
 const word = `<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main" xmlns:mc="http://schemas.openxmlformats.org/markup-compatibility/2006"><w:body>`
@@ -24,6 +26,32 @@ func Word(body, numbering string) []byte {
 // Open returns an OpenDocument text with its styles and what stands in its body.
 func Open(styles, body string) []byte {
 	return Pack(map[string]string{"mimetype": "application/vnd.oasis.opendocument.text", "content.xml": open + "<office:automatic-styles>" + styles + "</office:automatic-styles><office:body><office:text>" + body + "</office:text></office:body></office:document-content>"})
+}
+
+const slide = `<p:sld xmlns:p="http://schemas.openxmlformats.org/presentationml/2006/main" xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main"><p:cSld><p:spTree>`
+
+// Slides returns an Office Open XML presentation whose slides hold shapes, the last first in the file.
+func Slides(shapes ...string) []byte {
+	parts := map[string]string{}
+	links, shown := "", ""
+	for i, s := range shapes {
+		parts[fmt.Sprintf("ppt/slides/slide%d.xml", len(shapes)-i)] = slide + s + "</p:spTree></p:cSld></p:sld>"
+		links += fmt.Sprintf(`<Relationship Id="rId%d" Target="slides/slide%d.xml"/>`, i, len(shapes)-i)
+		shown += fmt.Sprintf(`<p:sldId id="%d" r:id="rId%d"/>`, 256+i, i)
+	}
+	parts["ppt/_rels/presentation.xml.rels"] = `<Relationships>` + links + `</Relationships>`
+	parts["ppt/presentation.xml"] = `<p:presentation xmlns:p="http://schemas.openxmlformats.org/presentationml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><p:sldIdLst>` + shown + `</p:sldIdLst></p:presentation>`
+	return Pack(parts)
+}
+
+// Shape returns a shape of a slide, of a kind such as "title" or "sldNum", with its paragraphs.
+func Shape(kind string, paragraphs ...string) string {
+	return `<p:sp><p:nvSpPr><p:nvPr><p:ph type="` + kind + `"/></p:nvPr></p:nvSpPr><p:txBody>` + strings.Join(paragraphs, "") + "</p:txBody></p:sp>"
+}
+
+// Said returns a paragraph of a shape, whose properties may be empty.
+func Said(properties, text string) string {
+	return "<a:p><a:pPr>" + properties + "</a:pPr><a:r><a:t>" + text + "</a:t></a:r></a:p>"
 }
 
 // Pack packs parts by their names.
