@@ -75,12 +75,13 @@ func (r *reader) sort() {
 		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
 			if r.heading(l, is, rest, &in, &part) {
+				r.kit = false
 				continue
 			}
 		} else if ok && in != method {
 			r.fact(*l)
 			if kitHead.MatchString(text) { // which goes on below
-				in = facts
+				in, r.kit = facts, true
 			}
 			continue
 		}
@@ -196,7 +197,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.unread(l, "it says how many each gets, and not how many it makes in all")
 		return in
 	}
-	if caption.MatchString(text) || r.nutrition(n) || bringsKit.MatchString(text) {
+	if caption.MatchString(text) || r.nutrition(n) || bringsKit.MatchString(text) || r.forLearner(l, text) {
 		r.fact(l)
 		return in
 	}
@@ -274,7 +275,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		case amount && r.followedByAmounts(n) && (!l.marked || len(r.Ingredients) == 0 && r.certain(l.item)):
 			r.ingredient(l.at, l.item, *part)
 			return list
-		case l.numbered && order && !r.counts:
+		case l.numbered && order && !r.counts, (r.kit || kitHead.MatchString(r.about) && !l.marked) && imperative(l.item):
 			r.say(l, l.item)
 			return method
 		}

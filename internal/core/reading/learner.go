@@ -1,0 +1,43 @@
+package reading
+
+import (
+	"freshapron/internal/core/duration"
+	"freshapron/internal/core/pattern"
+	"freshapron/internal/core/setting"
+)
+
+// forLearner reports whether a line is for the learner's head, pen or bag, rather than for the pan: a
+// question, a form to fill in, what a portion holds, what to bring it all in.
+func (r *reader) forLearner(l line, text string) bool {
+	if asked.MatchString(text) || energy.MatchString(text) {
+		return true
+	}
+	if besideBook.MatchString(text) || ofPen.MatchString(text) && !tidies.MatchString(text) && !r.speaksOf(text) && len(duration.In(text)) == 0 && len(setting.In(text)) == 0 {
+		return true
+	}
+	word, _, _ := headVerb(l.item)
+	switch {
+	case r.amounts(l):
+		return false
+	case brings.MatchString(text):
+		return !r.speaksOf(text) && !figure.MatchString(text)
+	}
+	return word == "" && (blanks.MatchString(text) && !r.speaksOf(text) || rating.MatchString(text))
+}
+
+var (
+	// asked is a question: "Why do we rest it?"
+	asked = pattern.Must(`(?i)^(?:q\d*[.:)]? ?)?(?:why|what|which|how|when|where|who|can|could|did|do|does|is|are|was|were|would|should|have|has)\b[^.!?]*\?+$`)
+	// besideBook begins what is to be thought of or written down, whatever it goes on with.
+	besideBook = pattern.Must(`(?i)^\W*(?:did you know|glossary|key ?words?|vocab\w*|(?:peer|self)[- ]?(?:comments?|feedback|assess\w*|evaluat\w*|mark\w*)|evaluat(?:e|ion)|(?:my |your )?targets?|next time|extension|star rating|taste test|photo\w*|(?:teacher|parent|learner|pupil|student)(?:['’]?s)? (?:signature|comments?)|my (?:finished|evaluation))\b`)
+	// ofPen are words of what is to be written down.
+	ofPen = pattern.Must(`(?i)\b(?:evaluat\w+|feedback|targets?|sentences?|exercise books?|(?:in|into) your books?|worksheets?|signatures?|signed|write|draw|sketch|score (?:each|it|them|out|from)|amber|learnt|learned|learn|next lesson|homework)\b`)
+	// tidies is work, whatever is to be written beside it: "wash up, wipe down, evaluate".
+	tidies = pattern.Must(`(?i)\b(?:wash|wipe|dry|clear|clean|tidy|taste|eat|serve)\b`)
+	// energy is what a portion holds: "Nutrition per portion: energy 320 kcal".
+	energy = pattern.Must(`(?i)\d ?(?:kcal|kj|cal(?:orie)?s)\b`)
+	// rating is to be ringed or coloured in: "Star rating: * * * * *".
+	rating = pattern.Must(`(?:[*★☆○□☐] ?){3,}$|(?i)\b(?:rating|score|mark) ?(?:out of|/) ?\d`)
+	// brings asks for what is no food: "Please bring your ingredients in a labelled bag".
+	brings = pattern.Must(`(?i)^(?:optional(?:ly)?:? )?(?:please |remember (?:to |your )?|don['’]?t forget (?:to |your )?)*bring (?:in |an?\b|your|some|something|enough|ingredients|from|money|£)`)
+)
