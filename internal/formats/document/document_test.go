@@ -60,6 +60,22 @@ func TestWord(t *testing.T) {
 	assert.Equal(t, "Leek tart\n\nYou need\n- 2 leeks\n- 100 ml cream\n- 1 egg\n\n1. Slice the leeks.\n1. Wash them.\n2. Dry them.\n2. Fry them.\n1. Gently.\n1. Mix\tall\noven-proof\nMind the tray.", textOf(t, data))
 }
 
+// The heads of the pages stand over the body, once each; not the numbers of the pages. A fraction of a
+// formula is one.
+func TestHeads(t *testing.T) {
+	parts := map[string]string{}
+	for name, text := range map[string]string{"header1": "Greenhill School", "header2": "Greenhill School", "header3": "Page 1 of 2", "footer1": "Mind the oven", "document": "Leek tart"} {
+		parts["word/"+name+".xml"] = `<w:x>` + Paragraph("", text) + `<w:p><w:r><w:t>1</w:t></w:r><m:oMath><m:f><m:num><m:r><m:t>1</m:t></m:r></m:num><m:den><m:r><m:t>2</m:t></m:r></m:den></m:f></m:oMath><w:r><w:t xml:space="preserve"> tsp</w:t></w:r></w:p></w:x>`
+		if name == "header3" {
+			parts["word/"+name+".xml"] = `<w:x>` + Paragraph("", text) + `</w:x>`
+		}
+	}
+	assert.Equal(t, "Greenhill School\n1 1/2 tsp\nLeek tart\n1 1/2 tsp", textOf(t, Pack(parts)))
+	parts["word/header1.xml"] = "<w:p>"
+	_, err := document.Text(Pack(parts))
+	assert.ErrorContains(t, err, "the document is damaged")
+}
+
 // A table is its rows, but for one that only lays a page out in columns.
 func TestTables(t *testing.T) {
 	rows := Word("<w:tbl>"+Row(Cell("Time plan"), Cell(""))+Row(Cell("Time"), Cell("What"))+Row(Cell("9.10"), Cell("Slice the leeks", "Fry them."))+Row(Cell("9.30"), Cell("Bake.", "Wash up"))+Row(Cell(""), Cell(""))+"</w:tbl>"+Paragraph("", "Well done"), "")

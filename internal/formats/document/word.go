@@ -6,8 +6,12 @@ import (
 	"encoding/xml"
 	"errors"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
+	"unicode"
+
+	"freshapron/internal/core/pattern"
 )
 
 // errDamaged is what is said of XML that can't be read.
@@ -61,13 +65,40 @@ func walk(data []byte, skip func(name string) bool, begin func(e xml.StartElemen
 	}
 }
 
-// wordText reads Office Open XML (ECMA-376, part 1).
+// wordText reads Office Open XML (ECMA-376, part 1): the heads of its pages, once each, and its body. What
+// stands at the foot of a page says nothing of a dish.
 func wordText(files *zip.Reader) (string, error) {
-	data, err := part(files, "word/document.xml")
+	counts, err := countedLists(files)
 	if err != nil {
 		return "", err
 	}
-	counts, err := countedLists(files)
+	var texts []string
+	for _, f := range files.File {
+		if !isHead.MatchString(f.Name) || len(texts) == mostHeads {
+			continue
+		}
+		text, err := wordPart(files, f.Name, counts)
+		if err != nil {
+			return "", err
+		}
+		if text = strings.TrimSpace(text); strings.ContainsFunc(ofPages.ReplaceAllString(text, ""), unicode.IsLetter) && !slices.Contains(texts, text) {
+			texts = append(texts, text)
+		}
+	}
+	body, err := wordPart(files, "word/document.xml", counts)
+	return strings.Join(append(texts, body), "\n"), err
+}
+
+const mostHeads = 3 // of a document: of its first page, of those on the left and on the right
+
+var (
+	isHead  = pattern.Must(`^word/header\d*\.xml$`)
+	ofPages = pattern.Must(`(?i)\bpage\b|\bof\b`)
+)
+
+// wordPart reads a part of such a document, of whose lists it is known which levels are counted.
+func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]bool) (string, error) {
+	data, err := part(files, name)
 	if err != nil {
 		return "", err
 	}
@@ -90,6 +121,8 @@ func wordText(files *zip.Reader) (string, error) {
 			p.write("\n")
 		case "noBreakHyphen":
 			p.write("-")
+		case "f": // a fraction of a formula
+			p.write(" ")
 		case "pStyle":
 			style = attribute(e, "val")
 		case "numId":
@@ -107,6 +140,8 @@ func wordText(files *zip.Reader) (string, error) {
 		switch name {
 		case "t":
 			inText = false
+		case "num":
+			p.write("/")
 		case "p":
 			mark := ""
 			switch {
