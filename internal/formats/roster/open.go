@@ -24,6 +24,95 @@ type List struct {
 // name or several each, numbered or not, and what somebody needs behind the name. The
 // error says in a sentence what is wrong with the file.
 func Open(data []byte) (List, error) {
+	text, isText := table.Text(data)
+	if !isText {
+		return opened(data)
+	}
+	text, beside := besideNames(text)
+	if len(beside) == 0 {
+		return opened(data)
+	}
+	l, err := opened([]byte(text))
+	if err != nil { // there is nothing else in it
+		return opened(data)
+	}
+	for _, line := range beside {
+		row := make([]string, len(l.Columns))
+		row[max(0, slices.IndexFunc(l.Columns, Column.Names))] = line
+		l.Rows = append(l.Rows, row)
+	}
+	return l, nil
+}
+
+// besideNames takes the lines out of a text that stand over all names or below them and are of the
+// school, the term or the print-out.
+func besideNames(text string) (rest string, beside []string) {
+	lines := strings.Split(text, "\n")
+	whole := inFull(lines)
+	take := func(i int) bool {
+		line := strings.TrimSpace(separators.ReplaceAllString(lines[i], " "))
+		if line != "" && !isBeside(line) && !(whole && isSentence(lines[i])) || len(beside) == mostBeside {
+			return false
+		}
+		if line != "" {
+			beside = append(beside, line)
+			lines[i] = ""
+		}
+		return true
+	}
+	first := 0
+	for first < len(lines) && take(first) {
+		first++
+	}
+	for last := len(lines) - 1; last > first && take(last); last-- {
+		continue
+	}
+	return strings.Join(lines, "\n"), beside
+}
+
+// isBeside reports whether a line is of the school, the term or the print-out, and names no learner.
+func isBeside(line string) bool { return ofSchool.MatchString(line) || ofPrint.MatchString(line) }
+
+// inFull reports whether most lines begin with two names.
+func inFull(lines []string) bool {
+	filled, whole := 0, 0
+	for _, line := range lines {
+		if strings.TrimSpace(line) != "" {
+			filled++
+		}
+		if twoNames.MatchString(line) {
+			whole++
+		}
+	}
+	return 2*whole > filled
+}
+
+// isSentence reports whether a line goes on in small letters behind its first word, and not with what
+// somebody needs: "Sent from my phone". Where the others have two names it is none.
+func isSentence(line string) bool {
+	words := strings.Fields(line)
+	if len(words) < 2 || strings.ContainsAny(line, ",;\t|:()–—-") {
+		return false
+	}
+	for _, w := range words[1:] {
+		if first := []rune(w)[0]; w != strings.ToLower(w) || !unicode.IsLetter(first) && !unicode.IsDigit(first) {
+			return false
+		}
+	}
+	return len(class.Understand(strings.Join(words[1:], " ")).Needs) == 0
+}
+
+const mostBeside = 8 // lines over and below the names
+
+var (
+	twoNames   = pattern.Must(`^\W*(?:\d+\W*)?\p{Lu}[\pL'’-]+[\s,;|"]+\p{Lu}`)
+	separators = pattern.Must(`[,;\t|"]+`)
+	ofSchool   = pattern.Must(`(?i)^[^,;:–—-]*\b(?:school|academy|college|faculty|department)(?:[ ,:–—-]+(?:food|design|technology|and|&|nutrition|catering|art|department)\b)*\.?$`)
+	ofPrint    = pattern.Must(`(?i)^(?:(?:(?:autumn|spring|summer|half)[ -]term|(?:last )?(?:updated|printed|amended|generated|exported|produced|downloaded)|end of|\d+ (?:learners|pupils|students|children|names|on roll|in (?:class|group|total|all))|(?:number|no\.?) on roll|page \d+|food (?:tech\w*|and nutrition|& nutrition))\b.*|confidential\b.*|end|thanks|thank you)\W*$`)
+)
+
+// opened is Open where no line stands beside the names.
+func opened(data []byte) (List, error) {
 	rows, err := table.Read(data)
 	if err != nil {
 		return List{}, err

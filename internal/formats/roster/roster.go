@@ -176,11 +176,16 @@ type Row struct {
 // today is the school's date.
 func Read(rows [][]string, columns []Column, head bool, inClass string, today time.Time) []Row {
 	var out []Row
+	joined := make([]string, len(rows))
+	for i, cells := range rows {
+		joined[i] = strings.Join(cells, ",")
+	}
+	whole := inFull(joined)
 	for i, cells := range rows {
 		if i == 0 && head || !slices.ContainsFunc(cells, func(c string) bool { return c != "" }) {
 			continue
 		}
-		if aside(cells, columns) {
+		if aside(cells, columns) || whole && i >= len(rows)-mostBeside && isSentence(strings.Trim(joined[i], ",")) {
 			out = append(out, Row{Line: i + 1, Aside: true})
 			continue
 		}
@@ -214,7 +219,7 @@ func aside(cells []string, columns []Column) bool {
 		switch column := columns[i]; {
 		case column.Names():
 			name, _ := person(c)
-			if isName(name) {
+			if isName(name) && !isBeside(c) {
 				return false
 			}
 			named = true
