@@ -201,6 +201,9 @@ func within(p passage, from, to int) []clause {
 			}
 			continue
 		}
+		if (head == "tidy" || head == "dry") && leftClean.MatchString(sentence[:m[1]]) {
+			continue // "leave your bench clean and tidy"
+		}
 		if head == "brown" && colour.MatchString(sentence[:m[1]]) {
 			continue
 		}
@@ -219,6 +222,9 @@ func within(p passage, from, to int) []clause {
 	add(to)
 	return out
 }
+
+// leftClean says how something is to be left.
+var leftClean = pattern.Must(`(?i)\b(?:leav(?:e|ing)|left|keep|is|are)\b[^.;]*\bclean,?\s+(?:(?:and|&)\s+)?$`)
 
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".

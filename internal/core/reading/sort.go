@@ -73,6 +73,10 @@ func (r *reader) sort() {
 			in, r.about = facts, ofTheClassOnly
 			continue
 		}
+		if bringsKit.MatchString(text) {
+			r.fact(*l)
+			continue
+		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
 			if r.heading(l, is, rest, &in, &part) {
 				r.kit = false
@@ -197,7 +201,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.unread(l, "it says how many each gets, and not how many it makes in all")
 		return in
 	}
-	if caption.MatchString(text) || r.nutrition(n) || bringsKit.MatchString(text) || r.forLearner(l, text) {
+	if caption.MatchString(text) || r.nutrition(n) || r.forLearner(l, text) {
 		r.fact(l)
 		return in
 	}
@@ -316,7 +320,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 var sentIn = pattern.Must(`(?i)^(?:please )?(?:send|bring|provide)\b[^:\d]{0,50}:\s*(.+)$|^(?:we|i|school|the school)(?: will|'ll|’ll)? (?:supply|provide|supplies|provides) (.+)$`)
 
 // bringsKit says what to bring to take the food home in.
-var bringsKit = pattern.Must(`(?i)^(?:please )?(?:bring|remember|don['’]?t forget|you need)(?: in)? (?:an?|your|some|the) (?:[\pL-]+ ){0,2}(?:containers?|tubs?|box|tupperware|lunch ?box|foil dish|dish|apron|tea ?towel|tray|bag)(?: (?:to|for) [^.]*)?[.!]*$`)
+var bringsKit = pattern.Must(`(?i)^(?:please |remember to |you(?:'ll| will)? (?:also )?need (?:to )?)?(?:bring|remember|don['’]?t forget|you need)(?: in)?:? (?:an?|your|some|the) (?:[\pL-]+ ){0,2}(?:containers?|tubs?|box|tupperware|lunch ?box|foil dish|dish|apron|tea ?towel|tray|bag)(?: (?:to|for) [^.]*)?[.!]*$`)
 
 // onePart is a part of the dish of one thing: "Glaze: 1 tbsp golden syrup".
 var onePart = pattern.Must(`^(?i:for (?:the )?)?(\pL{3,16}(?: \pL{3,16})?)\s*:\s*((?:\d|[½¼¾]|an? )[^,;&+]{3,50})$`)
