@@ -30,11 +30,11 @@ func headed(lines []string, p *pantry.Pantry) (heads []int) {
 		if l = strings.TrimSpace(l); l == "" {
 			continue
 		}
-		if left -= 1; left < linesOfRecipe || len(heads) == mostHeads || !letterhead(l, p) {
+		if left -= 1; left < linesOfRecipe || len(heads) == mostHeads || slices.Contains(lines[n+1:], lines[n]) { // the head of every page
 			break
 		}
-		if slices.Contains(lines[n+1:], lines[n]) || asideOf.MatchString(l) && !aboutLearner.MatchString(l) {
-			break // the head of every page, or the first row of a layout
+		if slices.ContainsFunc(asideOf.Split(l, -1), func(part string) bool { return !letterhead(part, p) }) {
+			break
 		}
 		heads = append(heads, n)
 	}
@@ -66,8 +66,8 @@ func letterhead(text string, p *pantry.Pantry) bool {
 	return len(p.Mentioned(rest)) == 0 && !slices.ContainsFunc(words, isMade)
 }
 
-// asideOf is what stands side by side.
-var asideOf = pattern.Must(`\S\s{3,}\S`)
+// asideOf is between what stands side by side.
+var asideOf = pattern.Must(`\s{3,}|\t+`)
 
 // speech are words of somebody who says something.
 var speech = pattern.Must(`(?i)\b(?:is|are|was|they|we|you|i|it|this|have|has|will|can)\b`)

@@ -27,7 +27,7 @@ const doneAtHome = `(?:take (?:it |them |this )?home,? (?:to|and|then) (?:bake|c
 // atHomeOnly is a line of it, "to reheat: 180 for 15" among them; hereToo is what may be done in the
 // lesson as well.
 var (
-	atHomeOnly = pattern.Must(`(?i)^\W*(?:(?:(?:they|pupils|learners|students|you|we|everyone)(?: can| will|'ll)? )?` + doneAtHome + `|to reheat ?[:–-]|take home ?[:–-]|(?:ice|decorate|fill|finish|evaluate|write up|bake|assemble|taste) (?:it |them )?next (?:lesson|week|time)\b|(?:for )?next (?:week|lesson|time)\b[^.]{0,12}\b(?:bring|we)\b)`)
+	atHomeOnly = pattern.Must(`(?i)^\W*(?:(?:(?:they|pupils|learners|students|you|we|everyone)(?: can| will|'ll)? )?` + doneAtHome + `|(?:how )?to (?:reheat|store|freeze|keep)\b[^:–-]{0,20}[:–-]|reheat(?:ing)?(?: instructions| at home)? ?[:–-]|take home ?[:–-]|(?:ice|decorate|fill|finish|evaluate|write up|bake|assemble|taste) (?:it |them )?next (?:lesson|week|time)\b|(?:for )?next (?:week|lesson|time)\b[^.]{0,12}\b(?:bring|we)\b)`)
 	hereToo    = pattern.Must(`(?i)\bhome or (?:in|at) (?:the )?(?:school|class|lesson)\b`)
 )
 
@@ -35,7 +35,7 @@ var (
 var insteadOf = pattern.Must(`(?i)^(?:(?:it|this|they|these) )?(?:can|could|may)(?: also)? be (?:\pL+ed|made|frozen|done)\b[^.]*\binstead\b|(?i)^[^.!?]*\b(?:can|could|may) be (?:re)?(?:heated|baked|cooked|finished|eaten|frozen)\b[^.]*\bat home\b`)
 
 // howTheyWork says how many do it together: "Learners work in threes".
-var howTheyWork = pattern.Must(`(?i)^(?:the )?(?:learners|pupils|students|class|kids|children|everyone|they)(?: will)? (?:works?|cooks?) (?:in (?:pairs|twos|threes|fours|fives|groups|teams|[2-6]s?\b)|as (?:a|one|pairs|teams)|on their own|alone|individually)\b`)
+var howTheyWork = pattern.Must(`(?i)^(?:the )?(?:learners|pupils|students|class|kids|children|everyone|they)(?: will)? (?:works?|cooks?) (?:in (?:pairs|twos|threes|fours|fives|groups|teams|[2-6]s?\b)|as (?:a|one|pairs|teams)|on their own|alone|individually)\b|^(?:(?:you )?work(?:ing)? )?(?:in )?(?:a )?(?:groups?|teams?) of (?:[2-6]|two|three|four|five|six)\W*$`)
 
 // itTook is what somebody tells of the last time: "Ours took 25 mins start to finish".
 var itTook = pattern.Must(`(?i)^(?:ours|mine|theirs|it|this|that|they|we|last (?:year|time|week))(?:'s)? (?:all )?took\b|^(?:it |this )?takes? (?:them|us|me|my lot|the class|pupils|learners|students)\b`)
@@ -77,7 +77,7 @@ var stretches = pattern.Must(`(?:^|[;,:]\s*)\d{1,3} ?[-–] ?\d{1,3}(?: ?mins?)?
 // aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
 var aside = pattern.Must(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
 
-var inTwos = pattern.Must(`(?i)\b(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))\b`)
+var inTwos = pattern.Must(`(?i)\b(?:(?:works?|working|cook) in|(?:groups?|teams?) of) (?:(pairs|twos?|2s?)|(threes?|3s?)|(fours?|4s?))\b`)
 
 // inTwos notes how many work together.
 func (r *reader) inTwos(l line, text string) {
