@@ -29,7 +29,7 @@ var (
 	// asked is a question: "Why do we rest it?"
 	asked = pattern.Must(`(?i)^(?:q\d*[.:)]? ?)?(?:why|what|which|how|when|where|who|can|could|did|do|does|is|are|was|were|would|should|have|has)\b[^.!?]*\?+$`)
 	// besideBook begins what is to be thought of or written down, whatever it goes on with.
-	besideBook = pattern.Must(`(?i)^\W*(?:did you know|glossary|key ?(?:words?|terms?|skills?|facts?)|vocab\w*|(?:peer|self)[- ]?(?:comments?|feedback|assess\w*|evaluat\w*|mark\w*)|evaluat(?:e|ion)|(?:my |your )?targets?|next time|extension|star rating|taste test|photo\w*|(?:teacher|parent|learner|pupil|student)(?:['’]?s)? (?:signature|comments?)|my (?:finished|evaluation))\b`)
+	besideBook = pattern.Must(`(?i)^\W*(?:did you know|glossary|key ?(?:words?|terms?|skills?|facts?)|vocab\w*|(?:peer|self)[- ]?(?:comments?|feedback|assess\w*|evaluat\w*|mark\w*)|evaluat(?:e|ion)|(?:my |your )?targets?|next time|extension|star rating|taste test|photo\w*|(?:teacher|parent|learner|pupil|student)(?:['’]?s)? (?:signature|comments?)|my (?:finished|evaluation)|(?:one|two|three|\d) things? (?:i|we|you|that|to))\b`)
 	// ofPen are words of what is to be written down.
 	ofPen = pattern.Must(`(?i)\b(?:evaluat\w+|feedback|targets?|sentences?|exercise books?|(?:in|into) your books?|worksheets?|signatures?|signed|write|draw|sketch|score (?:each|it|them|out|from)|amber|learnt|learned|learn|next lesson|homework)\b`)
 	// tidies is work, whatever is to be written beside it: "wash up, wipe down, evaluate".

@@ -186,10 +186,13 @@ var perHead = pattern.Must(`(?i)^\d{1,2} (?:each|per (?:person|pupil|learner|stu
 // ofNeeds is a reminder of what somebody can't eat.
 var ofNeeds = pattern.Must(`(?i)^(?:(?:nb|note|remember|reminder|don['’]?t forget|careful|watch out)[:,!]? )*(?:that )?[\pL' ]{2,40} (?:can['’]?t|cannot|can not|mustn['’]?t|must not|isn['’]?t allowed|is not allowed)(?: to)? (?:have|eat|touch|be near)\b[^.!?]*[.!]?$`)
 
+// ofOne says what one of the class has: "Ben has an egg allergy".
+var ofOne = pattern.Must(`(?:^|[.!?,;:] )\p{Lu}[\pL'-]+(?: and \p{Lu}[\pL'-]+)? (?i:(?:has|have|is|are) (?:an? |severely |highly )?(?:[\pL-]+ ){0,2}(?:allerg\w+|intoleran\w+|c(?:o?e)?liac|vegetarian|vegan|diabetic|pescatarian)\b)`)
+
 // place puts a line where it belongs and returns the section that goes on.
 func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
 	l := r.lines[n]
-	if ofNeeds.MatchString(text) && len(duration.In(text)) == 0 {
+	if (ofNeeds.MatchString(text) || ofOne.MatchString(text)) && len(duration.In(text)) == 0 {
 		r.unread(l, "it says what somebody can’t eat: that belongs in the class list, not in a recipe")
 		return in
 	}

@@ -252,13 +252,13 @@ var madeToday = pattern.Must(`(?i)^(?:(?:so|ok(?:ay)?|right|hi),? )*(?:today,? )
 var howMany = pattern.Must(`(?i)\b(?:pairs?|twos|threes|fours|groups?|alone)\b`)
 
 // withClass is with whom, behind the name: "Bread rolls with 8A, room F2".
-var withClass = pattern.Must(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s+[-–—]\s+y(?:ea)?r? ?\d{1,2}\b.*$|\s*\([^()]*\b(?:we|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
+var withClass = pattern.Must(`\s+(?i:with|for) \d{1,2}[A-Z]{1,2}\d?\b.*$|(?i)\s+[-–—]\s+y(?:ea)?r? ?\d{1,2}\b.*$|\s*\([^()]*\b(?:we|they|yr?\d{1,2}s?|year \d+|\d+ ?min(?:ute)?s?|lessons?|double)\b[^()]*\)$`)
 
 var closedNumber = pattern.Must(`^\d{1,2}[.)] `)
 
 var inQuotes = pattern.Must(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = pattern.Must(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:i|we) (?:made|cooked|baked)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking) (?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = pattern.Must(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\s*\d*\s*[:–—-]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:=–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:i|we) (?:made|cooked|baked)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking)\s*:?\s+(?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = pattern.Must(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -268,7 +268,7 @@ var aheadOfProse = pattern.Must(`^(\p{Lu}[\pL '’&-]{3,50})[.:!]\s+(\p{Lu}.{60,
 
 // saysDish says which line is the title; nameOf may.
 var (
-	saysDish = pattern.Must(`(?i)^what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*:\s*\pL`)
+	saysDish = pattern.Must(`(?i)^what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*\pL|^(?:dish|title|recipe|product|name of (?:the )?(?:dish|product|recipe)|dish name|product name|recipe name|recipe title)\s*[:=]\s*\pL`)
 	nameOf   = pattern.Must(`(?i)^name\s*:\s*(\pL.*)$`)
 )
 
