@@ -178,6 +178,7 @@ type reader struct {
 	about     string          // the heading of the facts that are being read
 	counts    bool            // steps were said that are numbered
 	besideKit bool            // equipment stands to the right of the list
+	signed    int             // the line in which a letter ends, from 1; 0 while there is none
 	kit       bool            // the facts that are being read go on with equipment
 	group     group           // who works together
 	each      int             // how many pieces each gets, as the title says
