@@ -10,13 +10,16 @@ import (
 )
 
 // ofAnybody are words of a line that says whose sheet it is, when and where, rather than for which dish.
-var ofAnybody = pattern.Must(`(?i)\b(?:school|academy|college|dep(?:artmen)?t|faculty|tech(?:nology)?|d&?t|nutrition|ks ?\d|gcse|curriculum|booklet|pages?|handouts?|worksheets?|resources?|(?:recipe|task|work|resource|information) (?:sheets?|cards?)|term|w(?:ee)?k \d+|lessons?|unit|module|rotation|y(?:ea)?r? ?\d{1,2}s?|class(?:es)?|group|set|teacher|tutor|pupils?|students?|learners?|name|date|room|mrs?|miss|ms|sir|homework|cover|assessment|practicals?|cookery|catering|hospitality|skills|club)\b`)
+var ofAnybody = pattern.Must(`(?i)\b(?:school|academy|college|dep(?:artmen)?t|faculty|tech(?:nology)?|d&?t|nutrition|ks ?\d|gcse|curriculum|booklet|pages?|handouts?|worksheets?|resources?|(?:recipe|task|work|resource|information) (?:sheets?|cards?)|term|w(?:ee)?k \d+|lessons?|unit|module|rotation|y(?:ea)?r? ?\d{1,2}s?|class(?:es)?|group|set|teacher|tutor|pupils?|students?|learners?|name|date|form|room|mrs?|miss|ms|sir|homework|cover|assessment|practicals?|cookery|catering|hospitality|skills|club)\b`)
 
 const (
 	mostHeads     = 4  // lines that may stand over a title
 	headWords     = 10 // in one of them
 	linesOfRecipe = 3  // at least, below them
 )
+
+// ofSheet is what such a line is about.
+const ofSheet = "the sheet"
 
 // headed returns the places of the lines at the top of a text that say whose sheet it is.
 func headed(lines []string, p *pantry.Pantry) (heads []int) {

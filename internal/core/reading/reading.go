@@ -141,7 +141,7 @@ func sorted(text string, sys *measure.System, p *pantry.Pantry) *reader {
 	}
 	var facts []Fact
 	for _, n := range heads {
-		facts = append(facts, Fact{Line: n + 1, Says: strings.TrimSpace(lines[n])})
+		facts = append(facts, Fact{Line: n + 1, Says: strings.TrimSpace(lines[n]), About: ofSheet})
 		lines[n] = ""
 	}
 	r := sortedLines(strings.Join(lines, "\n"), sys, p)

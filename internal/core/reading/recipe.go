@@ -219,7 +219,7 @@ func (r Reading) Recipe() (recipe.Recipe, []string) {
 	}
 	first := firstLine(r)
 	for _, f := range r.Facts {
-		if f.Line < first && out.Why == "" && f.About == "" && len(strings.Fields(f.Says)) > 2 && !times.MatchString(f.Says) && !greeting.MatchString(f.Says) && !politely.MatchString(f.Says) && !dated.MatchString(f.Says) {
+		if f.Line < first && out.Why == "" && f.About == "" && len(strings.Fields(f.Says)) > 2 && !times.MatchString(f.Says) && !greeting.MatchString(f.Says) && !politely.MatchString(f.Says) && !dated.MatchString(f.Says) && !blanks.MatchString(f.Says) {
 			out.Why = strings.TrimSuffix(f.Says, ".")
 			continue
 		}
@@ -270,9 +270,17 @@ var (
 	digits = pattern.Must(`\d+`)
 )
 
+const longestWhy = 200 // letters of what a dish is cooked for
+
 // fact puts a fact into the field of the recipe that is for it.
 func fact(r *recipe.Recipe, f Fact) bool {
 	switch strings.Fields(f.About + " .")[0] {
+	case "learning", "aim", "aims": // which the dish is cooked for
+		if why := strings.TrimRight(f.Says, "."); len(r.Why)+len(why) < longestWhy {
+			r.Why = strings.TrimPrefix(r.Why+"; "+why, "; ")
+			return true
+		}
+		return false
 	case "equipment", "utensils", "tools", "kit":
 		for _, e := range strings.Split(f.Says, ";") {
 			r.Equipment = append(r.Equipment, strings.TrimSpace(e))
@@ -310,7 +318,7 @@ func fact(r *recipe.Recipe, f Fact) bool {
 		r.Source = value
 	case "equipment":
 		r.Equipment = append(r.Equipment, list(value)...)
-	case "why":
+	case "why", "lo", "aim", "learning objective", "learning outcome", "walt":
 		r.Why = value
 	case "minutes in all", "total time", "total", "time", "ready in":
 		total := exact.Number{}

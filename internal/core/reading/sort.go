@@ -73,8 +73,8 @@ func (r *reader) sort() {
 			in, r.about = facts, ofTheClassOnly
 			continue
 		}
-		if bringsKit.MatchString(text) {
-			r.fact(*l)
+		if bringsKit.MatchString(text) { // whatever is told above it
+			r.Facts = append(r.Facts, Fact{l.at, l.item, "bringing"})
 			continue
 		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
