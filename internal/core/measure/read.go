@@ -246,12 +246,15 @@ var (
 
 var amountStart = pattern.Must(`(?i)(?:^|[\s:,(–—-]|\sx)(\d|[½⅓⅔¼¾⅛]|half$|(?:a |one )?(?:small |big |good )?(?:pinch|handful|drizzle|squeeze|knob|splash|dash)$)`)
 
+// cuts are those that a kitchen names.
+const cuts = `brunoise|julienne|paysanne|mac[eé]doine|jardini[eè]re|mirepoix|chiffonade|b[aâ]tonn?ets?|batons?|concass\pL*`
+
 var (
 	timesMark = pattern.Must(`\bx ?$`)
 	setOff    = pattern.Must(`[–—:-] ?$`)
-	stateWord = pattern.Must(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed)$`)
+	stateWord = pattern.Must(`(?i)^(?:small|medium|large|frozen|fresh|dried|tinned|canned|melted|grated|sliced|chopped|diced|cooked|raw|softened|sifted|cubed|crushed|beaten|cold|warm|peeled|drained|washed|broken|` + cuts + `)$`)
 	// "onion 1, chopped"
-	workedTail = pattern.Must(`(?i)^[,(–-]+\s*(?:(?:finely|roughly|thinly|very|well|lightly|freshly) )*(?:small|medium|large|melted|grated|sliced|chopped|diced|crushed|peeled|washed|drained|rinsed|zested|juiced|halved|quartered|cored|deseeded|trimmed|beaten|cubed|skinned|boned|cut|fine|thin|rough|to (?:glaze|garnish|serve|decorate))\b`)
+	workedTail = pattern.Must(`(?i)^[,(–-]+\s*(?:(?:finely|roughly|thinly|very|well|lightly|freshly) )*(?:small|medium|large|melted|grated|sliced|chopped|diced|crushed|peeled|washed|drained|rinsed|zested|juiced|halved|quartered|cored|deseeded|trimmed|beaten|cubed|skinned|boned|cut|fine|thin|rough|broken|` + cuts + `|to (?:glaze|garnish|serve|decorate))\b`)
 	yieldWord  = pattern.Must(`(?i)(?:^|\s)(?:makes|serves|yields?|gives|feeds|for)$`)
 	wordsOnly  = pattern.Must(`^[\pL-]+(?: [\pL-]+){0,2}$`)
 )

@@ -123,6 +123,8 @@ var preparations = map[string]bool{
 	"squeezed": true, "zested": true, "cooked": true, "toasted": true, "chilled": true, "crumbled": true, "mashed": true, "juiced": true,
 	"cooled": true, "hard-boiled": true, "boiled": true, "slit": true, "skinned": true, "separated": true, "sectioned": true,
 	"ripe": true, "unpeeled": true, "scrubbed": true, "stoned": true, "pitted": true, "hulled": true, "roasted": true, "thawed": true,
+	"broken": true, "brunoise": true, "julienne": true, "paysanne": true, "macedoine": true, "macédoine": true, "jardiniere": true, "jardinière": true, "mirepoix": true,
+	"chiffonade": true, "concasse": true, "concassé": true, "concassee": true, "concassée": true, "batons": true, "batonnets": true, "bâtonnets": true,
 }
 
 // temperatures are preparations only of what pours.

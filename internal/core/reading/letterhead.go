@@ -47,7 +47,10 @@ func headed(lines []string, p *pantry.Pantry) (heads []int) {
 // letterhead reports whether a line says whose sheet it is, and names neither a dish nor a food, nor how
 // many, how long or for how many.
 func letterhead(text string, p *pantry.Pantry) bool {
-	text = bracket.ReplaceAllString(text, "")
+	text = strings.TrimSpace(bracket.ReplaceAllString(text, ""))
+	if ofSchool.MatchString(text) || aSchool.MatchString(text) {
+		return true
+	}
 	if !ofAnybody.MatchString(text) || len(strings.Fields(text)) > headWords || saysDish.MatchString(text) || greeting.MatchString(text) || howMany.MatchString(text) || speech.MatchString(text) || times.MatchString(text) && !aboutLearner.MatchString(text) {
 		return false
 	}

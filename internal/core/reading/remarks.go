@@ -53,7 +53,7 @@ func besideWork(text string) bool {
 // cautions that name no step, kit, and who does which job in a unit kitchen.
 var roundWork = pattern.Must(`(?i)^(?:\pL+ )?(?:options?|alternatives?|swaps?|risks?|hazards?|challenges?|stretch (?:yourself|task))\s*[:–—]` +
 	`|^(?:\pL+ ){0,3}(?:[-–:] )?(?:pack|clear|tidy|finish(?:ed)?|be (?:out|done|finished|ready))(?: up| away)? by \d{1,2}[.:]\d{2}\W*$` +
-	`|^(?:i|we) (?:liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b` +
+	`|^(?:i|we) (?:worked|used|could|would|liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b` +
 	`|^(?:take a (?:photo|picture)|mind (?:the|your|out))\b` +
 	`|^(?:(?:if|please|any|do|just)\b[^.\d]*\b)?(?:let me know|get in touch|in confidence)\b` +
 	`|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b` +

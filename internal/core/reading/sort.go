@@ -204,7 +204,7 @@ func (r *reader) place(n int, text string, in section, part *string, prose bool)
 		r.unread(l, "it says how many each gets, and not how many it makes in all")
 		return in
 	}
-	if caption.MatchString(text) || r.nutrition(n) || r.forLearner(l, text) {
+	if caption.MatchString(text) || r.nutrition(n) || lessonAlone.MatchString(text) && in != method || r.forLearner(l, text) {
 		r.fact(l)
 		return in
 	}
