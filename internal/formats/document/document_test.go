@@ -99,12 +99,12 @@ func TestOpen(t *testing.T) {
 // Slides are read in the order in which they are shown, without their numbers and feet.
 func TestSlides(t *testing.T) {
 	data := Slides(
-		Shape("title", Said("", "Leek tart"))+Shape("sldNum", Said("", "1"))+Shape("ftr", Said("", "Food, year 9")),
+		Shape("title", Said("", "Leek tart"))+Shape("sldNum", Said("", "1"))+Shape("ftr", Said("", "Food, year 9"))+"<a:tbl><a:tr><a:tc>"+Said("", "Serves 4")+"</a:tc></a:tr></a:tbl>",
 		Shape("title", Said("", "You need"))+Shape("body", Said(`<a:buChar char="•"/>`, "2 leeks"), Said("", "1 egg<a:br/>100 ml cream"))+
 			"<a:tbl><a:tr><a:tc>"+Said("", "9.10")+"</a:tc><a:tc>"+Said("", "Slice")+"</a:tc></a:tr></a:tbl>",
 		Shape("body", Said("<a:buAutoNum/>", "Slice."), Said("<a:buAutoNum/>", "Fry."))+Shape("body", "<a:p><a:pPr><a:buAutoNum/></a:pPr><a:r><a:t>Bake</a:t></a:r><a:fld type=\"slidenum\"><a:t>3</a:t></a:fld></a:p>"))
 	assert.True(t, document.IsDocument(data))
-	assert.Equal(t, "Leek tart\n\nYou need\n\n- 2 leeks\n1 egg\n100 ml cream\n\n\n9.10 | Slice\n\n1. Slice.\n2. Fry.\n\n1. Bake", textOf(t, data))
+	assert.Equal(t, "Leek tart\n\n\n\n\n\n\nServes 4\n\nYou need\n\n- 2 leeks\n1 egg\n100 ml cream\n\n\n9.10 | Slice\n\n1. Slice.\n2. Fry.\n\n1. Bake", textOf(t, data))
 }
 
 // A cell of a spreadsheet may say how often it stands in its row; those behind the last that is filled are none.

@@ -56,6 +56,29 @@ func (p *page) add(lines ...string) {
 	p.cells[at] = append(p.cells[at], lines...)
 }
 
+// began and ended do what the elements of Office Open XML ask for that mean the same in text and on slides.
+func (p *page) began(name string) {
+	switch name {
+	case "br", "cr":
+		p.write("\n")
+	case "tbl":
+		p.beginTable()
+	case "tr":
+		p.beginRow()
+	case "tc":
+		p.beginCell()
+	}
+}
+
+func (p *page) ended(name string) {
+	switch name {
+	case "tc":
+		p.endCell(1)
+	case "tbl":
+		p.endTable()
+	}
+}
+
 func (p *page) beginTable() { p.tables = append(p.tables, table{}) }
 
 func (p *page) beginRow() {

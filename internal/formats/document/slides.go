@@ -41,7 +41,6 @@ func slideText(data []byte) (string, error) {
 		switch e.Name.Local {
 		case "sp":
 			shape++
-			furniture = false
 		case "ph":
 			kind := attribute(e, "type")
 			furniture = kind == "ftr" || kind == "sldNum" || kind == "dt"
@@ -56,14 +55,8 @@ func slideText(data []byte) (string, error) {
 			marked = true
 		case "t":
 			inText = !furniture
-		case "br":
-			p.write("\n")
-		case "tbl":
-			p.beginTable()
-		case "tr":
-			p.beginRow()
-		case "tc":
-			p.beginCell()
+		default:
+			p.began(e.Name.Local)
 		}
 	}, func(name string) {
 		switch name {
@@ -76,11 +69,10 @@ func slideText(data []byte) (string, error) {
 			}
 			p.end(mark)
 		case "sp":
+			furniture = false
 			p.add("")
-		case "tc":
-			p.endCell(1)
-		case "tbl":
-			p.endTable()
+		default:
+			p.ended(name)
 		}
 	}, func(s string) {
 		if inText {

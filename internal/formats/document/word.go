@@ -117,8 +117,6 @@ func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]
 			inText = true
 		case "tab":
 			p.write("\t")
-		case "br", "cr":
-			p.write("\n")
 		case "noBreakHyphen":
 			p.write("-")
 		case "f": // a fraction of a formula
@@ -129,12 +127,8 @@ func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]
 			list = attribute(e, "val")
 		case "ilvl":
 			level = levelOf(e, "val")
-		case "tbl":
-			p.beginTable()
-		case "tr":
-			p.beginRow()
-		case "tc":
-			p.beginCell()
+		default:
+			p.began(e.Name.Local)
 		}
 	}, func(name string) {
 		switch name {
@@ -157,10 +151,8 @@ func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]
 				mark = ""
 			}
 			p.end(mark)
-		case "tc":
-			p.endCell(1)
-		case "tbl":
-			p.endTable()
+		default:
+			p.ended(name)
 		}
 	}, func(s string) {
 		if inText {
