@@ -81,7 +81,7 @@ var rewritten = []struct {
 	{pattern.Must(`(?m)^[ \t]*\*\*([-•] +)([^*\n]+)\*\*`), "$1$2"},
 	{pattern.Must(`(?m)^([ \t]*(?:[-*•][ \t]+)?)\*\*((?:\d|[½¼¾⅓⅔]|(?i:pinch|handful|squeeze|splash|knob|half|few|some) )[^*\n]*)\*\*`), "$1$2"},
 	// what is to be ticked or filled in at the end of a line
-	{pattern.Must(`(?m)^([ \t]*\S+[ \t]+\S.*?)[ \t]{2,}(?:(?:(?i:name|class|form|group|date)\b:?[ \t]*)?_{2,}|\[ ?\]|☐|□|✓|✔)[ \t]*$`), "$1"},
+	{pattern.Must(`(?m)^([ \t]*(?:(?:\S+[ \t])*?[\d½¼¾⅓⅔]|(?:\S+[ \t]){3}\S).*?)[ \t]{2,}(?:(?:(?i:name|class|form|group|date)\b:?[ \t]*)?_{2,}|\[ ?\]|☐|□|✓|✔)[ \t]*$`), "$1"},
 	// "6 and a half mins"
 	{pattern.Must(`(?i)\b(\d{1,2}) and a half (min|hour|hr)`), "$1.5 $2"},
 	// "5m", "5 min's", "5 mintues", "5′", "4 min. each side"

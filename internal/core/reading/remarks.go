@@ -77,7 +77,7 @@ var stretches = pattern.Must(`(?:^|[;,:]\s*)\d{1,3} ?[-–] ?\d{1,3}(?: ?mins?)?
 // aside is a line in brackets about the lesson: “(Learners work in 2s. 60 min lesson.)”
 var aside = pattern.Must(`(?i)^\([^()]*\b(?:(?:take|at) home|learners|pupils|students|lesson|groups?|pairs?|in (?:2|3|4)s|class)\b[^()]*\)$`)
 
-var inTwos = pattern.Must(`(?i)\b(?:(?:works?|working|cook) in|(?:groups?|teams?) of) (?:(pairs|twos?|2s?)|(threes?|3s?)|(fours?|4s?))\b`)
+var inTwos = pattern.Must(`(?i)\b(?:(?:works?|working|cook) in (?:(pairs|twos|2s)|(threes|3s)|(fours|4s))|(?:groups?|teams?) of (?:(twos?|2s?)|(threes?|3s?)|(fours?|4s?)))\b`)
 
 // inTwos notes how many work together.
 func (r *reader) inTwos(l line, text string) {
@@ -87,7 +87,7 @@ func (r *reader) inTwos(l line, text string) {
 	}
 	for n, g := range m[1:] {
 		if g != "" {
-			r.group = group{n + 2, l, false}
+			r.group = group{n%3 + 2, l, false}
 		}
 	}
 }

@@ -187,7 +187,7 @@ var perHead = pattern.Must(`(?i)^\d{1,2} (?:each|per (?:person|pupil|learner|stu
 var ofNeeds = pattern.Must(`(?i)^(?:(?:nb|note|remember|reminder|don['’]?t forget|careful|watch out)[:,!]? )*(?:that )?[\pL' ]{2,40} (?:can['’]?t|cannot|can not|mustn['’]?t|must not|isn['’]?t allowed|is not allowed)(?: to)? (?:have|eat|touch|be near)\b[^.!?]*[.!]?$`)
 
 // ofOne says what one of the class has: "Ben has an egg allergy".
-var ofOne = pattern.Must(`(?:^|[.!?,;:] )\p{Lu}[\pL'-]+(?: and \p{Lu}[\pL'-]+)? (?i:(?:has|have|is|are) (?:an? |severely |highly )?(?:[\pL-]+ ){0,2}(?:allerg\w+|intoleran\w+|c(?:o?e)?liac|vegetarian|vegan|diabetic|pescatarian)\b)`)
+var ofOne = pattern.Must(`(?:^|[.!?,;:] )\p{Lu}[\pL'-]+(?: and \p{Lu}[\pL'-]+)? (?i:(?:has|have|is|are) (?:an? |severely |highly )?(?:[\pL-]+ ){0,2}(?:allerg(?:y|ies|ic)|intoleran(?:t|ce|ces)|c(?:o?e)?liac|diabetic)\b)`)
 
 // place puts a line where it belongs and returns the section that goes on.
 func (r *reader) place(n int, text string, in section, part *string, prose bool) section {
