@@ -50,14 +50,14 @@ func besideNames(text string) (rest string, beside []string) {
 	lines := strings.Split(text, "\n")
 	whole := inFull(lines)
 	take := func(i int) bool {
-		line := strings.TrimSpace(separators.ReplaceAllString(lines[i], " "))
-		if line != "" && !isBeside(line) && !(whole && isSentence(lines[i])) || len(beside) == mostBeside {
+		if strings.TrimSpace(lines[i]) == "" {
+			return true
+		}
+		if !isBeside(lines[i], whole) || len(beside) == mostBeside {
 			return false
 		}
-		if line != "" {
-			beside = append(beside, line)
-			lines[i] = ""
-		}
+		beside = append(beside, strings.TrimSpace(separators.ReplaceAllString(lines[i], " ")))
+		lines[i] = ""
 		return true
 	}
 	first := 0
@@ -70,8 +70,12 @@ func besideNames(text string) (rest string, beside []string) {
 	return strings.Join(lines, "\n"), beside
 }
 
-// isBeside reports whether a line is of the school, the term or the print-out, and names no learner.
-func isBeside(line string) bool { return ofSchool.MatchString(line) || ofPrint.MatchString(line) }
+// isBeside reports whether a line is of the school, the term or the print-out, or, where the others begin
+// with two names, a sentence, and so names no learner.
+func isBeside(line string, whole bool) bool {
+	said := strings.TrimSpace(separators.ReplaceAllString(line, " "))
+	return ofSchool.MatchString(said) || ofPrint.MatchString(said) || whole && isSentence(line)
+}
 
 // inFull reports whether most lines begin with two names.
 func inFull(lines []string) bool {

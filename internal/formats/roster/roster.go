@@ -185,7 +185,7 @@ func Read(rows [][]string, columns []Column, head bool, inClass string, today ti
 		if i == 0 && head || !slices.ContainsFunc(cells, func(c string) bool { return c != "" }) {
 			continue
 		}
-		if aside(cells, columns) || whole && i >= len(rows)-mostBeside && isSentence(strings.Trim(joined[i], ",")) {
+		if aside(cells, columns) || i >= len(rows)-mostBeside && isBeside(strings.Trim(joined[i], ","), whole) {
 			out = append(out, Row{Line: i + 1, Aside: true})
 			continue
 		}
@@ -219,7 +219,7 @@ func aside(cells []string, columns []Column) bool {
 		switch column := columns[i]; {
 		case column.Names():
 			name, _ := person(c)
-			if isName(name) && !isBeside(c) {
+			if isName(name) {
 				return false
 			}
 			named = true
