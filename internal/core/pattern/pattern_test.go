@@ -3,6 +3,7 @@ package pattern_test
 import (
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -89,6 +90,17 @@ func TestMay(t *testing.T) {
 	} {
 		assert.Equal(t, c.may, pattern.Must(c.expr).May(c.text), "%q in %q", c.expr, c.text)
 	}
+}
+
+// Whoever is first compiles it, and the others wait.
+func TestByManyAtOnce(t *testing.T) {
+	p := pattern.Must(`oven|gas`)
+	var wait sync.WaitGroup
+	for range 8 {
+		wait.Go(func() { assert.True(t, p.MatchString("an oven")) })
+	}
+	wait.Go(pattern.Ready)
+	wait.Wait()
 }
 
 // What is wrong is found where it is used, and before that by who makes all ready.
