@@ -3,6 +3,7 @@ package lessons_test
 import (
 	"reflect"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -12,8 +13,12 @@ import (
 	"freshapron/internal/demo/demotest"
 )
 
-// visit calls f with every value of a type that can be reached from a value.
+// visit calls f with every value of a type that can be reached from a value. Places on the clock
+// are not looked into: the library fills in its own when they are first used.
 func visit[T any](v reflect.Value, seen map[uintptr]bool, f func(T)) {
+	if v.Type() == reflect.TypeFor[*time.Location]() {
+		return
+	}
 	if v.CanInterface() && v.Type() == reflect.TypeFor[T]() {
 		f(v.Interface().(T))
 	}
