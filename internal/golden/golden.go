@@ -107,12 +107,15 @@ func All(values ...any) string {
 	for _, v := range values {
 		text := plain(printer, v)
 		if len(text) > most {
-			text = fmt.Sprintf("%s… %08x", text[:most], crc32.ChecksumIEEE([]byte(plain(whole, v))))
+			text = fmt.Sprintf("%s… %s", text[:most], Sum(v))
 		}
 		fmt.Fprintf(&b, "  %s\n", text)
 	}
 	return b.String()
 }
+
+// Sum stands for all that a value holds, numbers to four places.
+func Sum(v any) string { return fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(plain(whole, v)))) }
 
 // plain is what a printer makes of a value, without addresses.
 func plain(printer spew.ConfigState, v any) string {

@@ -11,6 +11,7 @@ import (
 
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/reading"
+	"freshapron/internal/golden"
 )
 
 // Texts of several dishes come apart at each, and the parts of one dish stay together.
@@ -18,14 +19,18 @@ func TestSplitDishes(t *testing.T) {
 	data, err := os.ReadFile("testdata/dishes.txt")
 	require.NoError(t, err)
 	right, of := map[string]int{}, map[string]int{}
+	var b strings.Builder
 	for _, c := range strings.Split(string(data), "=== ")[1:] {
 		head, text, _ := strings.Cut(c, "\n")
 		half, titles, _ := strings.Cut(head, ": ")
 		want := strings.Split(titles, " | ")
-		dishes, _ := reading.Split(text, pantry.Stock())
+		dishes, above := reading.Split(text, pantry.Stock())
+		fmt.Fprintf(&b, "=== %s, above %q, first %s\n", head, above, golden.Sum(reading.ReadFirst(text, nil, pantry.Stock())))
 		var got []string
 		for _, d := range dishes {
-			got = append(got, reading.Read(d.Text, nil, pantry.Stock()).Title)
+			r := reading.Read(d.Text, nil, pantry.Stock())
+			got = append(got, r.Title)
+			fmt.Fprintf(&b, "%s: %d to %d, %s\n", d.Title, d.First, d.Last, golden.Sum(r))
 		}
 		of[half]++
 		if strings.Join(got, " | ") == strings.Join(want, " | ") {
@@ -36,6 +41,7 @@ func TestSplitDishes(t *testing.T) {
 	}
 	t.Logf("right: tuned %d of %d, measured %d of %d", right["tuned"], of["tuned"], right["measured"], of["measured"])
 	assert.GreaterOrEqual(t, right["measured"], 9)
+	golden.Same(t, "dishes.golden", b.String())
 }
 
 // A text of one dish stays whole.

@@ -1,11 +1,14 @@
 package reading_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"freshapron/internal/golden"
 )
 
 // A furnishing is what schools put on a sheet beside its recipe, and where: behind the title, behind
@@ -80,8 +83,8 @@ var (
 	}
 )
 
-// furnished puts something on the sheet of a recipe; false where its place is not told.
-func (s sample) furnished(f furnishing) (text string, ok bool) {
+// furnished puts something on the sheet of a recipe, and says at which line; false where its place is not told.
+func (s sample) furnished(f furnishing) (text string, line int, ok bool) {
 	at := -1
 	for n, means := range s.means {
 		switch role := means[:min(1, len(means))]; {
@@ -93,15 +96,17 @@ func (s sample) furnished(f furnishing) (text string, ok bool) {
 		at = len(s.lines)
 	}
 	if at < 0 || f.behind == "list" && at == len(s.lines) {
-		return "", false
+		return "", 0, false
 	}
-	return strings.Join(slices.Insert(slices.Clone(s.lines), at, "", f.text, ""), "\n"), true
+	return strings.Join(slices.Insert(slices.Clone(s.lines), at, "", f.text, ""), "\n"), at + 2, true
 }
 
-// A recipe is the same whatever else stands on its sheet.
+// A recipe is the same whatever else stands on its sheet; the golden file has how what else stands there is read,
+// and a sum of the whole reading.
 func TestFurnishedSheets(t *testing.T) {
 	const each = 70 // recipes from one that is tried to the next
 	cases := corpus(t, "tuned.txt")
+	var b strings.Builder
 	for _, half := range []struct {
 		says        string
 		furnishings []furnishing
@@ -110,12 +115,17 @@ func TestFurnishedSheets(t *testing.T) {
 		same, asked, all := 0, 0, 0
 		for n, f := range half.furnishings {
 			for i := n % each; i < len(cases); i += each {
-				text, ok := cases[i].furnished(f)
+				text, at, ok := cases[i].furnished(f)
 				if !ok {
 					continue
 				}
 				plainly, asks := meant(read(strings.Join(cases[i].lines, "\n")))
-				says, now := meant(read(text))
+				r := read(text)
+				says, now := meant(r)
+				fmt.Fprintf(&b, "=== %s, %s\n", cases[i].lines[0], golden.Sum(r))
+				for n, l := range strings.Split(f.text, "\n") {
+					fmt.Fprintf(&b, "%s\n%s", l, saysOf(r, at+n))
+				}
 				all++
 				switch {
 				case slices.Equal(plainly, says):
@@ -128,4 +138,5 @@ func TestFurnishedSheets(t *testing.T) {
 		t.Logf("%s: %d of %d are read the same, and of the others %d are asked more", half.says, same, all, asked)
 		assert.GreaterOrEqual(t, same*100, half.least*all, half.says)
 	}
+	golden.Same(t, "furnished.golden", b.String())
 }

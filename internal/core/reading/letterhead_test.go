@@ -1,10 +1,13 @@
 package reading_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"freshapron/internal/golden"
 )
 
 // Lines that schools put over their sheets: those that the reading was mended for, and those that are
@@ -26,6 +29,7 @@ var (
 func TestUnderALetterhead(t *testing.T) {
 	const each = 40 // recipes from one that is tried to the next
 	cases := corpus(t, "tuned.txt")
+	var b strings.Builder
 	for _, half := range []struct {
 		says  string
 		heads []string
@@ -40,6 +44,7 @@ func TestUnderALetterhead(t *testing.T) {
 					continue
 				}
 				under := read(head + "\n" + text)
+				fmt.Fprintf(&b, "=== %s, %s\n%s", head, golden.Sum(under), saysOf(under, 1))
 				all++
 				if strings.ReplaceAll(plainly.Title, "&", "and") == strings.ReplaceAll(under.Title, "&", "and") {
 					same++
@@ -51,6 +56,7 @@ func TestUnderALetterhead(t *testing.T) {
 		t.Logf("%s: %d of %d titles are the same", half.says, same, all)
 		assert.GreaterOrEqual(t, same*100, half.least*all, half.says)
 	}
+	golden.Same(t, "letterhead.golden", b.String())
 }
 
 // What says whose sheet it is stands beside the title, and is the title where there is no other.
