@@ -262,6 +262,10 @@ func Work(l Lesson, placements int) (lines []string) {
 		}
 		say("solver", v.at, v.Ticks, " ", v.bound, " ", v.proved, v.free)
 	}
+	if v := newProver(best, bound, &spent, rng); v != nil {
+		v = v.search(templates, muchTime, spent+placements)
+		say("much time", v.best, v.Ticks, " ", v.bound, " ", v.proved, v.free)
+	}
 	return lines
 }
 

@@ -128,12 +128,14 @@ func tell(b *strings.Builder, l fit.Lesson, p *fit.Plan) {
 		if i == most {
 			break
 		}
+		group, _ := l.Group(g.ID)
+		say("lanes %v", fit.CookLanes(g, group.Cooks))
 		for _, s := range g.Steps {
 			fmt.Fprintf(b, "  %s %s %s %.3f %.3f %.3f %d %v", g.ID, s.Dish, s.Step, s.Start, s.WorkEnd, s.End, s.Cooks, s.Hands)
 			for _, u := range s.Units {
 				fmt.Fprintf(b, " %s", u.Unit)
 			}
-			fmt.Fprintf(b, ", latest %.3f, held %.3f %s\n", s.LatestStart, s.Held.Minutes, s.Held.For)
+			fmt.Fprintf(b, ", latest %.3f, held %.3f %s %t\n", s.LatestStart, s.Held.Minutes, s.Held.For, s.Held.InQueue())
 			if e, ok := fit.Explain(l, p, g.ID, s.Dish, s.Step); ok && i == 0 {
 				for _, why := range append(e.Reasons, e.Waiting...) {
 					fmt.Fprintf(b, "    %+v\n", why)

@@ -140,3 +140,34 @@ func TestIdleCooks(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, p.Idle)
 }
+
+// A plan from elsewhere that says nothing of hands gets the hands that it would have been given; one
+// that says something keeps it.
+func TestHandsOfAPlanFromElsewhere(t *testing.T) {
+	for n := range 12 {
+		l := anyLesson.Example(n)
+		p, err := fit.Solve(l, fit.Options{Runs: 1, Placements: 200})
+		require.NoError(t, err)
+		var given, dealt [][]int
+		for _, g := range p.Groups {
+			for i := range g.Steps {
+				given = append(given, g.Steps[i].Hands)
+				g.Steps[i].Hands = nil
+			}
+		}
+		l.ShareWork(p)
+		for _, g := range p.Groups {
+			for i := range g.Steps {
+				dealt = append(dealt, g.Steps[i].Hands)
+			}
+		}
+		assert.Equal(t, given, dealt, n)
+	}
+	l := tartlets(1)
+	p := solve(t, l)
+	p.Groups[0].Steps[0].Hands = []int{2}
+	p.Groups[0].Steps[1].Hands = nil
+	l.ShareWork(p)
+	assert.Equal(t, []int{2}, p.Groups[0].Steps[0].Hands)
+	assert.Nil(t, p.Groups[0].Steps[1].Hands)
+}
