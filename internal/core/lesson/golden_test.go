@@ -34,7 +34,7 @@ func TestWhatIsSaidOfLessons(t *testing.T) {
 	named.Menu = append(named.Menu, lesson.Course{Recipe: demo.Dish("rainbow-slaw"), Each: 1, Demo: 2, By: lesson.Makers{Groups: []string{"b1", "b3"}, Learners: []int64{8, 9}}})
 	named.Absent = []int64{4, 5}
 	named.Swaps = []lesson.Swap{{Learner: 3, Dish: "leek-tartlets", For: "butter", Use: "75 g sunflower spread"}}
-	named.OtherWays = []lesson.WayTaken{{Learner: 7, Dish: "leek-tartlets", Step: "slice", Way: "scissors"}, {Learner: 2, Way: safety.LowVision}}
+	named.OtherWays = []lesson.WayTaken{{Learner: 7, Dish: "leek-tartlets", Step: "leek", Way: "scissors"}, {Learner: 2, Way: safety.LowVision}}
 	tellLesson(t, &b, "a named class, two dishes", named)
 	golden.Same(t, "lessons.golden", b.String())
 }

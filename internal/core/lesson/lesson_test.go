@@ -16,6 +16,7 @@ import (
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/recipe"
+	"freshapron/internal/core/room"
 )
 
 // bars are made in five steps: 4 min of weighing that can be shared, 1 min
@@ -213,4 +214,42 @@ func TestMinutesAsTeachersSayThem(t *testing.T) {
 	for m, want := range map[float64]string{0: "0 min", 0.4: "½ min", 1.49: "1½ min", 2.2: "2 min", 9.6: "9½ min", 12.4: "12 min"} {
 		assert.Equal(t, want, lesson.Minutes(m))
 	}
+}
+
+// The safety sheet is a verdict of its own: open, out of date, signed, and whatever its state, not safe for somebody.
+func TestTheSafetySheetsVerdict(t *testing.T) {
+	for _, x := range []struct {
+		state  string
+		unsafe int
+		light  lesson.Light
+		head   string
+	}{
+		{"signed", 0, lesson.Good, "Signed"}, {"open", 0, lesson.Look, "Not signed"}, {"stale", 0, lesson.Stop, "Out of date"},
+		{"signed", 1, lesson.Stop, "Not safe for 1"}, {"open", 2, lesson.Stop, "Not safe for 2"},
+	} {
+		v := lesson.SafetyVerdict(x.state, x.unsafe)
+		assert.Equal(t, []any{x.light, x.head, "safety"}, []any{v.Light, v.Head, v.About}, x)
+	}
+	assert.Equal(t, "what their bench makes is not for them. The safety sheet waits for a name.", lesson.SafetyVerdict("open", 1).Says)
+}
+
+// The ovens of a room are those at work and those that are out of order, and nothing else that is.
+func TestOvensOfARoom(t *testing.T) {
+	r := small
+	r.Equipment = slices.Clone(r.Equipment)
+	r.Equipment[0].Units = []fit.Unit{{ID: "o1", Name: "Oven 1", Places: 2}}
+	r.Equipment[1].Units = []fit.Unit{{ID: "r1", Name: "Ring 1", Places: 1}}
+	r.Out = []fit.Unit{{ID: "o2", Name: "Oven 2"}, {ID: "b1", Name: "Blender"}}
+	r.Ovens = map[string]measure.Oven{"o1": {}, "o2": {}}
+	assert.Equal(t, []room.Named{{ID: "o1", Name: "Oven 1"}, {ID: "o2", Name: "Oven 2"}}, r.OvensOf())
+}
+
+// How many sets of ingredients are laid out.
+func TestSetsOfIngredients(t *testing.T) {
+	l := eight(2)
+	assert.Equal(t, "4 sets, the demonstration and 1 spare", l.Sets())
+	l.Menu[0].Demo, l.Spare = 0, 2
+	assert.Equal(t, "4 sets and 2 spare", l.Sets())
+	l.Spare, l.GroupSize = 0, 8
+	assert.Equal(t, "1 set", l.Sets())
 }

@@ -25,8 +25,8 @@ func TestWhatALessonCanBe(t *testing.T) {
 	l.Menu = append(l.Menu, lesson.Course{Recipe: demo.Dish("herb-scones"), Each: 1, Demo: 2, By: lesson.Makers{Groups: []string{"b1"}, Learners: []int64{7}}})
 	l.Absent, l.Teams = []int64{2, 3}, [][]int64{{1, 4}, {5, 6}}
 	l.Swaps = []lesson.Swap{{Learner: 1, Dish: "leek-tartlets", For: "butter", Use: "75 g sunflower spread"}}
-	l.OtherWays = []lesson.WayTaken{{Learner: 7, Dish: "leek-tartlets", Step: "slice", Way: "scissors"}}
-	l.Changes = []rescue.Change{{Kind: rescue.LeaveOut, Dish: "leek-tartlets", Step: "slice"}}
+	l.OtherWays = []lesson.WayTaken{{Learner: 7, Dish: "leek-tartlets", Step: "leek", Way: "scissors"}}
+	l.Changes = []rescue.Change{{Kind: rescue.LeaveOut, Dish: "leek-tartlets", Step: "leek"}}
 	require.NoError(t, l.Check())
 	can := struct {
 		Date             *string

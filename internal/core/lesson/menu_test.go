@@ -2,6 +2,7 @@ package lesson_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +13,7 @@ import (
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/problem"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/rescue"
 	"freshapron/internal/demo"
 )
@@ -228,4 +230,49 @@ func TestFetch(t *testing.T) {
 	}
 	assert.True(t, seen["self-raising flour"])
 	assert.False(t, seen["water"], "that comes from the tap")
+}
+
+// Benches and names, as typed; what is between two benches, and the wrong way round.
+func TestMakersAsTyped(t *testing.T) {
+	l := two()
+	l.Class.Roster[4].Given = "L4"
+	for text, want := range map[string]lesson.Makers{
+		" Everybody ":        {},
+		"bench 3":            {Groups: []string{"g3"}},
+		"3 to 5; 4, bench 1": {Groups: []string{"g3", "g4", "g5", "g1"}},
+		"L2\nl 3, 2–2":       {},
+		"L2\nL3, 2–2":        {Groups: []string{"g2"}, Learners: []int64{2, 3}},
+	} {
+		got, err := l.ReadMakers(text)
+		if text == "L2\nl 3, 2–2" {
+			assert.ErrorContains(t, err, "“l 3” is neither", text)
+			continue
+		}
+		require.NoError(t, err, text)
+		assert.Equal(t, want, got, text)
+	}
+	for text, says := range map[string]string{
+		"5-3": "“5-3” is neither", "3-x": "“3-x” is neither", "x-3": "“x-3” is neither", "1-13": "“1-13” is neither", "L4": "2 learners are called “L4”: write the whole name",
+	} {
+		_, err := l.ReadMakers(text)
+		assert.ErrorContains(t, err, says, text)
+	}
+}
+
+// A bench works in the ways that its learners have asked for, each said once.
+func TestWaysAtABench(t *testing.T) {
+	l := named("leek-tartlets", 6, 2)
+	l.OtherWays = []lesson.WayTaken{
+		{Learner: 1, Dish: "leek-tartlets", Step: "leek", Way: "scissors"}, {Learner: 2, Dish: "leek-tartlets", Step: "leek", Way: "scissors"},
+		{Learner: 3, Way: "large-print"}, {Learner: 5, Dish: "no-dish", Step: "leek", Way: "scissors"},
+	}
+	f, p, _ := plan(t, l)
+	sheets := l.BenchSheets(f, p, l.Sizes())
+	way, ok := l.Safety.Way("scissors")
+	require.True(t, ok)
+	step := l.Menu[0].Recipe.Steps[slices.IndexFunc(l.Menu[0].Recipe.Steps, func(s recipe.Step) bool { return s.ID == "leek" })]
+	assert.Equal(t, []string{step.Title + ": " + way.Says}, sheets[0].Says)
+	assert.False(t, sheets[0].Large)
+	assert.True(t, sheets[1].Large)
+	assert.Equal(t, []string{way.Says}, sheets[2].Says, "of a dish that is not made")
 }

@@ -14,6 +14,7 @@ import (
 	"freshapron/internal/core/fit/verify"
 	"freshapron/internal/core/lesson"
 	"freshapron/internal/core/measure"
+	"freshapron/internal/core/recipe"
 	"freshapron/internal/core/safety"
 )
 
@@ -239,4 +240,14 @@ func TestGapsMoveNobody(t *testing.T) {
 			}
 		}
 	}
+}
+
+// What cannot be told of two ingredients is said of each once, and what stands in none of the lists is no allergen.
+func TestWhatNobodyHasLookedUp(t *testing.T) {
+	l := named("herb-scones", 4, 2)
+	for _, name := range []string{"marvel dust", "marvel dust", "wonder paste"} {
+		l.Menu[0].Recipe.Ingredients = append(l.Menu[0].Recipe.Ingredients, recipe.Ingredient{Name: name})
+	}
+	_, unknown := l.Allergens()
+	assert.Equal(t, []string{"marvel dust", "wonder paste"}, unknown)
 }
