@@ -87,7 +87,7 @@ func TestWhatIsComputedOfRecipes(t *testing.T) {
 			fmt.Fprintf(&b, "  %s: %s, %v\n", s.ID, s.Timing(), dangers[n])
 		}
 		known, unknown := r.Allergens(pantry.Stock())
-		b.WriteString(golden.All(known, unknown, r.ToRead(pantry.Stock()), r.Problems(), r.Dish(1), r.Dish(7)))
+		b.WriteString(golden.All(known, unknown, r.ToRead(pantry.Stock()), r.Problems(), r.Dish(1), r.Dish(7), r.TakenBy(pantry.Stock())))
 	}
 	golden.Same(t, "recipes.golden", b.String())
 }

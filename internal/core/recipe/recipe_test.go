@@ -238,3 +238,77 @@ func TestLinesOfThePantry(t *testing.T) {
 		}
 	}
 }
+
+// Which step takes what in: the first that names it, and of what stands in two parts the one that takes what
+// stands with it there. Weighing takes nothing in.
+func TestTakenBy(t *testing.T) {
+	r := recipe.Recipe{
+		Ingredients: ingredients("100 g plain flour", "50 g butter", "50 g butter", "2 leeks", "1 tsp paprika", "salt, to taste", "80 g brown sugar"),
+		Steps: []recipe.Step{
+			step("weigh", "weigh, 4 min", "Weigh the flour, the butter and the leeks."),
+			step("rub", "mix, 5 min", "Rub the butter into the flour."),
+			step("fry", "cook, 5 min", "Soften the leeks in the butter."),
+			step("season", "mix, 1 min", "Season."),
+			step("top", "mix, 1 min", "Scatter the sugar and the paprika over the leeks."),
+		},
+	}
+	for n := range r.Ingredients {
+		r.Ingredients[n].Part = map[bool]string{true: "Filling"}[n >= 2]
+	}
+	assert.Equal(t, []int{1, 1, 2, 2, 4, 2, 4}, r.TakenBy(pantry.Stock()))
+	r.Ingredients = append(r.Ingredients, ingredients("1 lemon")...)
+	r.Ingredients[7].Part = "Glaze"
+	assert.Equal(t, -1, r.TakenBy(pantry.Stock())[7], "no step takes it, and nothing stands with it")
+	r.Ingredients[7].Part = "Filling"
+	assert.Equal(t, 2, r.TakenBy(pantry.Stock())[7], "the first step that takes what stands with it")
+}
+
+// A swap stands where its ingredient stood; where that has several lines, the others keep their amounts.
+func TestSwapped(t *testing.T) {
+	r := recipe.Recipe{Ingredients: ingredients("100 g butter", "50 g oats", "20 g butter, melted")}
+	take := func(line, part string) recipe.Ingredient {
+		return recipe.TakeLine(line, part, measure.Metric, pantry.Stock()).Ingredient
+	}
+	swapped := r.Swapped(take, recipe.Swap{For: "butter", Use: "80 g sunflower spread"}, recipe.Swap{For: "milk", Use: "100 ml oat drink"})
+	var lines []string
+	for _, i := range swapped.Ingredients {
+		lines = append(lines, i.Line())
+	}
+	assert.Equal(t, []string{"80 g sunflower spread", "50 g oats", "20 g sunflower spread, melted"}, lines)
+	assert.Equal(t, "100 g butter", r.Ingredients[0].Line(), "the recipe itself stays")
+	assert.Equal(t, r, r.Swapped(take))
+}
+
+// What names a part of a list, and how its name is written.
+func TestHeadings(t *testing.T) {
+	for line, want := range map[string]string{
+		"Pastry:": "Pastry", " for the filling ": "For the filling", "For the  glaze:": "For the  glaze", "élan:": "Élan", "x:": "X",
+		"Pastry": "", ":": "", " :": "", "For 2 tarts:": "", "½ batch:": "", strings.Repeat("a", 60) + ":": "A" + strings.Repeat("a", 59), strings.Repeat("a", 61) + ":": "",
+	} {
+		name, ok := recipe.Heading(line)
+		assert.Equal(t, want, name, line)
+		assert.Equal(t, want != "", ok, line)
+	}
+}
+
+// Of a pack's size behind the name: what one holds, or all of them.
+func TestSizesOfPacks(t *testing.T) {
+	for line, want := range map[string]string{
+		"2 tins chopped tomatoes (800 g)": "2 x 400 g tin chopped tomatoes", "2 tins chopped tomatoes (400 g)": "2 x 400 g tin chopped tomatoes", "½ tin chopped tomatoes (200 g)": "½ x 400 g tin chopped tomatoes",
+		"1 tin chopped tomatoes (230 g)": "1 x 230 g tin chopped tomatoes",
+	} {
+		got := recipe.TakeLine(line, "", measure.Metric, pantry.Stock())
+		assert.Equal(t, want, got.Ingredient.Line(), line)
+		assert.Empty(t, got.Reading.Doubts, line)
+	}
+	assert.Equal(t, []string{"is 1.25 kg what one of them holds, or all of it?"}, recipe.TakeLine("2 tins chopped tomatoes (1250 g)", "", measure.Metric, pantry.Stock()).Reading.Doubts)
+}
+
+// Amounts are written so that they read back as the same.
+func TestAmountsThatAreNoFraction(t *testing.T) {
+	for _, amount := range []string{"1/3", "0.123457", "2/7", "1/700", "1.000001", "1/3000001"} {
+		n := exact.MustParse(amount)
+		i := recipe.Ingredient{Name: "salt", Quantity: measure.Quantity{Amount: n, Unit: measure.Gram}}
+		assert.Zero(t, recipe.TakeLine(i.Line(), "", measure.Metric, pantry.Stock()).Ingredient.Amount.Cmp(n), "%s → %s", amount, i.Line())
+	}
+}

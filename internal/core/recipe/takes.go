@@ -32,24 +32,26 @@ func (r Recipe) TakenBy(p *pantry.Pantry) []int {
 			return list
 		}
 		names[i] = speaks(func(n int) bool { return namedIn(steps[n].ws, in, stock) })
-		if !slices.Contains(names[i], true) {
+		if anywhere := goesIn("", stock); !anywhere && !slices.Contains(names[i], true) {
 			names[i] = speaks(func(n int) bool { return goesIn(steps[n].text, stock) })
 		}
 	}
+	// What stands in two parts is told apart by what stands with it in one of them alone.
+	twice := func(in Ingredient) bool {
+		return in.Pantry != "" && slices.ContainsFunc(r.Ingredients, func(o Ingredient) bool { return o.Pantry == in.Pantry && o.Part != in.Part })
+	}
 	out := make([]int, len(r.Ingredients))
 	for i, in := range r.Ingredients {
-		// What stands in two parts is told apart by what stands with it there.
 		beside := func(n int) bool {
 			for k, other := range r.Ingredients {
-				if k != i && other.Part == in.Part && other.Pantry != in.Pantry && names[k][n] {
+				if k != i && other.Part == in.Part && !twice(other) && names[k][n] {
 					return true
 				}
 			}
 			return false
 		}
-		twice := slices.ContainsFunc(r.Ingredients, func(o Ingredient) bool { return o.Pantry == in.Pantry && in.Pantry != "" && o.Part != in.Part })
 		out[i] = slices.Index(names[i], true)
-		if !twice && out[i] >= 0 {
+		if out[i] >= 0 && !twice(in) {
 			continue
 		}
 		for n := range r.Steps {
