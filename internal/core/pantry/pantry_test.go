@@ -161,9 +161,39 @@ func TestSeasons(t *testing.T) {
 	s, err := pantry.ParseSeason("9-4")
 	require.NoError(t, err)
 	assert.True(t, s.Has(12) && s.Has(9) && s.Has(4))
-	assert.False(t, s.Has(7))
-	_, err = pantry.ParseSeason("13-1")
-	assert.Error(t, err)
+	assert.False(t, s.Has(7) || s.Has(5) || s.Has(8))
+	summer := pantry.Season{From: 6, To: 8}
+	assert.True(t, summer.Has(6) && summer.Has(8) && pantry.Season{From: 7, To: 7}.Has(7) && pantry.Season{}.Has(1))
+	assert.False(t, summer.Has(5) || summer.Has(9))
+	for text, right := range map[string]bool{"1-12": true, "12-1": true, "13-1": false, "0-4": false, "4-0": false, "4-13": false, "4": false, "x-4": false} {
+		_, err = pantry.ParseSeason(text)
+		assert.Equal(t, right, err == nil, text)
+	}
+}
+
+// What a density, a pack and its price can be.
+func TestLimitsOfTexts(t *testing.T) {
+	for text, right := range map[string]bool{"level 3": true, "level 3.01": false, "level 0": false, "level 0.001": true, "level": false} {
+		_, err := pantry.ParseFillings(text)
+		assert.Equal(t, right, err == nil, text)
+	}
+	for text, right := range map[string]bool{"1 kg bag 0": true, "1 kg bag 1000000": true, "1 kg bag 1000001": false, "1 kg bag -1": false, "0 kg bag 5": false, "6 box 150": true, "box 150": false, "1 lump bag 5": false} {
+		_, err := pantry.ParsePacks(text)
+		assert.Equal(t, right, err == nil, text)
+	}
+}
+
+// A pack is in the unit that its word is, and else in its word, several of them with an s; names follow an amount in the plural.
+func TestPacksByTheirWord(t *testing.T) {
+	i := pantry.Ingredient{Name: "leaf", Plural: "leaves", Packs: []pantry.Pack{{Size: measure.Q("400", measure.Gram), Word: "tin"}, {Size: measure.Q("2", measure.Litre), Word: "churn"}, {Size: measure.Q("2", measure.Litre), Word: "cup"}}}
+	var words []string
+	for _, p := range i.Amount(measure.Q("1", measure.Litre), "").Packs {
+		words = append(words, p.Word.Symbol+" "+p.Word.Plural)
+	}
+	assert.Equal(t, []string{"tin tins", "churn churns", "cup cups"}, words)
+	assert.Equal(t, []string{"1 leaf", "2 leaves", "1½ leaves", "½ leaf", "3 g leaf"}, []string{
+		i.Of(measure.Q("1", measure.Each)), i.Of(measure.Q("2", measure.Each)), i.Of(measure.Q("1.5", measure.Each)), i.Of(measure.Q("0.5", measure.Each)), i.Of(measure.Q("3", measure.Gram)),
+	})
 }
 
 func TestSchoolsOwn(t *testing.T) {

@@ -194,6 +194,24 @@ func TestPinsAboutOneStep(t *testing.T) {
 	l, err = rescue.Apply(class(), from, by)
 	require.NoError(t, err)
 	assert.NotNil(t, l.Groups[0].Pins[0].NotBefore, "from 15 and by 20 go together")
+	from.At = mins("20")
+	l, err = rescue.Apply(class(), from, by)
+	require.NoError(t, err)
+	assert.NotNil(t, l.Groups[0].Pins[0].NotBefore, "so do both at 20")
+}
+
+// A later word on where a step is done takes the place of the one before, of the same equipment alone.
+func TestUnitsOfOneStep(t *testing.T) {
+	l := class()
+	bake := &l.Dishes[0].Steps[4]
+	bake.Uses = append(bake.Uses, fit.Use{Equipment: "probe", Places: 1, During: fit.WorkPart})
+	l.Equipment = append(l.Equipment, fit.Equipment{ID: "probe", Units: []fit.Unit{{Name: "Probe 1", Places: 1}, {Name: "Probe 2", Places: 1}}})
+	in := func(unit string) rescue.Change {
+		return rescue.Change{Kind: rescue.InUnit, Group: "g1", Dish: "loaf", Step: "bake", Unit: unit}
+	}
+	l, err := rescue.Apply(l, in("Oven 3"), in("Probe 2"), in("Oven 2"))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Probe 2", "Oven 2"}, l.Groups[0].Pins[0].Units)
 }
 
 // Whoever is slow stays slow in a group of another size.
