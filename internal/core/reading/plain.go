@@ -94,7 +94,7 @@ var rewritten = []struct {
 	{pattern.Must(`(?m)[ \t]*\}[ \t]*(\pL+)[,;.]?[ \t]*$`), " ($1)"},
 	{pattern.Must(`(?m)[ \t]*\}[,;.]?[ \t]*$`), ""},
 	{pattern.Must(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
-	{pattern.Must(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*`), ""},
+	{pattern.Must(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*(\S)`), "$1"},
 	{pattern.Must(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
 	// "garlic 2cl", which are cloves
 	{pattern.Must(`(?i)\b(garlic\W{1,3}\d{1,2}) ?cl\b`), "$1 cloves"},
