@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
+
 	"freshapron/internal/core/exact"
 	"freshapron/internal/core/measure"
 	"freshapron/internal/core/pantry"
@@ -144,4 +146,69 @@ func TestWhichNumbersOfPiecesAgree(t *testing.T) {
 		}
 	}
 	golden.Same(t, "pieces.golden", b.String())
+}
+
+// Which heats are no oven's, which differ from what the step or the oven before says, and how far minutes in the
+// text may lie from those of the step and of the whole recipe.
+func TestHowFarFiguresMayDiffer(t *testing.T) {
+	var b strings.Builder
+	tell := func(what string, rule string, of func(n int) recipe.Recipe, points ...int) {
+		fmt.Fprintf(&b, "%s, %s:%s\n", what, rule, edges(func(n int) bool { return says(rule, of(n)) }, points...))
+	}
+	for _, what := range []string{"Bake at %d °C.", "Bake at %d celsius.", "Bake at %d °F.", "Roast at %d fahrenheit.", "Simmer at %d °C.", "Bake until %d °C inside.", "Heat the oven to %d°C.", "Bake at %d fan.", "Bake at gas mark %d."} {
+		with := func(n int) recipe.Recipe {
+			r := sound()
+			r.Steps[3].Text = fmt.Sprintf(what, n)
+			return r
+		}
+		tell(what, "oven-out-of-range", with, 0, 5, 20, 60, 100, 200, 400, 700)
+		tell(what, "oven-settings-differ", with, 100, 190, 260)
+		heated := func(n int) recipe.Recipe {
+			r := with(n)
+			r.Steps[3].Uses = nil
+			return r
+		}
+		tell(what+" Heated to 190", "oven-settings-differ", heated, 100, 190, 260)
+	}
+	held := func(n int) recipe.Recipe {
+		r := sound()
+		at := exact.Int(int64(n))
+		r.Steps[3].Uses = slices.Clone(r.Steps[3].Uses)
+		r.Steps[3].Uses[0].Temperature = &at
+		return r
+	}
+	tell("held at", "oven-out-of-range", held, 0, 190, 600)
+	for _, what := range []string{"Bake for %d minutes.", "Bake for 10 minutes, then for %d minutes.", "Bake for 2 minutes, turn, bake 3 minutes, then %d minutes."} {
+		for _, wait := range []int64{1, 4, 20} {
+			tell(fmt.Sprintf("%s in %d", what, wait), "times-differ", func(n int) recipe.Recipe {
+				r := sound()
+				r.Steps[3].Text, r.Steps[3].Wait = fmt.Sprintf(what, n), exact.Int(wait)
+				return r
+			}, 1, 4, 10, 20, 60)
+		}
+	}
+	for _, factor := range []int{1, 4} {
+		tell(fmt.Sprintf("in all, %d times as long", factor), "total-time-differs", func(n int) recipe.Recipe {
+			r := sound()
+			r.Minutes = n
+			for k := range r.Steps {
+				r.Steps[k].Work = r.Steps[k].Work.Mul(exact.Int(int64(factor)))
+			}
+			return r
+		}, 1, 36, 70, 110, 300)
+	}
+	golden.Same(t, "differ.golden", b.String())
+}
+
+// What a recipe makes at most, and how much of it each.
+func TestHowManyPieces(t *testing.T) {
+	problem := func(change func(r *recipe.Recipe, n int)) func(int) bool {
+		return func(n int) bool {
+			r := sound()
+			change(&r, n)
+			return r.Problems() != nil
+		}
+	}
+	assert.Equal(t, " false from 1 true from 1001", edges(problem(func(r *recipe.Recipe, n int) { r.Yield = n }), -5, 8, 5000))
+	assert.Equal(t, " false from 1 true from 101", edges(problem(func(r *recipe.Recipe, n int) { r.Each = n }), -5, 8, 5000))
 }
