@@ -184,6 +184,9 @@ func degree(text string, m []int, oven bool) (Setting, bool) {
 	if !oven && !s.Fan || innerHeat(text, m[0]) {
 		return s, false
 	}
+	if fahrenheit := strings.HasPrefix(unit, "f"); (n <= boils && !fahrenheit || n <= boilsFahrenheit && fahrenheit) && ofTheInside(text, m[0], m[1]) {
+		return s, false
+	}
 	if unit == "f" && group(3) == "" && n < 250 && strings.HasSuffix(before, "/") { // "200/180f" is of a fan
 		s.Fan, unit = true, ""
 	}
@@ -223,6 +226,25 @@ func boundary(text string, at int) bool {
 	}
 	return rest != "g"
 }
+
+// boils is as hot as food that holds water gets inside.
+const boils, boilsFahrenheit = 100, 212
+
+// ofTheInside reports whether a temperature that food can have inside is what something is baked to: “until
+// 94 °C”, “96 °C in the middle”.
+func ofTheInside(text string, from, to int) bool {
+	before := text[:from]
+	if i := strings.LastIndexAny(before, ".;"); i >= 0 {
+		before = before[i:]
+	}
+	until := bakedTo.FindStringIndex(before)
+	return until != nil && !ofOven.MatchString(before[until[0]:]) || insideBehind.MatchString(text[to:])
+}
+
+var (
+	bakedTo      = pattern.Must(`(?i)\b(?:until|till)\b`)
+	insideBehind = pattern.Must(`(?i)^\s*(?:inside|internal(?:ly)?|core|on (?:the|a|your) (?:probe|thermometer)|(?:in|at) (?:the|its) (?:very )?(?:core|(?:middle|centre|center)(?:[^\pL\s]|$| of the (?:loaf|bread|cake|meat|chicken|pie|joint|burger|dish)))|by the probe)\b?`)
+)
 
 // innerHeat reports whether the words just before a temperature say that it
 // is of the food, of water, milk or fat.
