@@ -55,7 +55,7 @@ func TestCalibrate(t *testing.T) {
 	for range 9 {
 		nine = append(nine, fit.Record{Planned: 5, Real: 6})
 	}
-	p := fit.Calibrate(append(nine, fit.Record{Planned: 5}, fit.Record{Planned: 5, Real: math.Inf(1)}))
+	p := fit.Calibrate(append(nine, fit.Record{Planned: 5}, fit.Record{Real: 5}, fit.Record{Planned: math.Inf(1), Real: 5}, fit.Record{Planned: 5, Real: math.Inf(1)}))
 	assert.Equal(t, 9, p.Records, "what was not timed does not count")
 	assert.InDelta(t, 1.17, p.Factor, 0.005)
 	assert.Less(t, p.High-p.Low, one.High-one.Low)

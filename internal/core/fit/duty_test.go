@@ -32,6 +32,38 @@ func TestDuties(t *testing.T) {
 	assert.Equal(t, 1, out)
 }
 
+// Who is taken for a while and comes back when the next is needed is one adult; without adults there is nobody to be.
+func TestDutiesOneAfterAnother(t *testing.T) {
+	l := tartlets(1)
+	l.Away = []fit.Away{{Adults: 1, From: exact.Int(10), Minutes: exact.Int(5)}, {Adults: 1, From: exact.Int(15), Minutes: exact.Int(5)}, {Adults: 1, From: exact.Int(12), Minutes: exact.Int(2)}}
+	var adults []int
+	for _, d := range fit.Duties(l, &fit.Plan{}) {
+		adults = append(adults, d.Adult)
+	}
+	assert.Equal(t, []int{0, 1, 0}, adults)
+	l.Adults, l.Away = 0, l.Away[:1]
+	assert.Equal(t, 0, fit.Duties(l, &fit.Plan{})[0].Adult)
+}
+
+// The first tray of a step, where it has one.
+func TestTrayOfAStep(t *testing.T) {
+	l := tartlets(1)
+	p := solve(t, l)
+	for _, s := range p.Groups[0].Steps {
+		tray, ok := l.Tray("g1", s)
+		assert.Equal(t, s.Step == "bake", ok)
+		if ok {
+			assert.Equal(t, []any{"oven", s.WorkEnd, s.End}, []any{tray.Equipment, tray.In, tray.Out})
+		}
+	}
+}
+
+// A variant of a dish is that dish, and a dish is itself.
+func TestVariantsOfADish(t *testing.T) {
+	l := fit.Lesson{Dishes: []fit.Dish{{ID: "loaf"}, {ID: "loaf-small", Of: "loaf"}}}
+	assert.Equal(t, []string{"loaf", "loaf", "bun"}, []string{l.Of("loaf"), l.Of("loaf-small"), l.Of("bun")})
+}
+
 func TestDoors(t *testing.T) {
 	l := tartlets(5)
 	p := solve(t, l)

@@ -21,6 +21,9 @@ func TestWhatALessonCanBe(t *testing.T) {
 		p, err := fit.Solve(l, fit.Options{Budget: 4, Runs: 40})
 		require.NoError(t, err)
 		l = underWay(l, p).Example(n)
+		spread := 0.3
+		first := &l.Dishes[0].Steps[0]
+		first.Spread, first.Hold = &spread, &fit.Hold{MaxMinutes: mins("20")}
 		fmt.Fprintf(&b, "= any %d\n%s", n, golden.Limits(&l, func() error { return l.Check() }))
 	}
 	golden.Same(t, "limits.golden", b.String())
@@ -37,14 +40,20 @@ func TestHowMuchALessonCanHave(t *testing.T) {
 		most int
 		add  func(l *fit.Lesson, n int)
 	}{
-		{"phases", 100, func(l *fit.Lesson, n int) { l.Phases = append(l.Phases, fit.Phase{Name: fmt.Sprint(n), Place: fit.AtStart}) }},
+		{"phases", 100, func(l *fit.Lesson, n int) {
+			l.Phases = append(l.Phases, fit.Phase{Name: fmt.Sprint(n), Place: fit.AtStart})
+		}},
 		{"adults_out", 100, func(l *fit.Lesson, n int) { l.Away = append(l.Away, fit.Away{From: minute, Minutes: minute}) }},
 		{"out", 100, func(l *fit.Lesson, n int) { l.Out = append(l.Out, fit.Outage{Equipment: "oven"}) }},
 		{"equipment", 100, func(l *fit.Lesson, n int) {
 			l.Equipment = append(l.Equipment, fit.Equipment{ID: fmt.Sprint(n), Units: []fit.Unit{{Name: "One", Places: 1}}})
 		}},
-		{"units", 1000, func(l *fit.Lesson, n int) { l.Equipment[0].Units = append(l.Equipment[0].Units, fit.Unit{Name: fmt.Sprint(n), Places: 1}) }},
-		{"groups", 100, func(l *fit.Lesson, n int) { l.Groups = append(l.Groups, fit.Group{ID: fmt.Sprint(n), Cooks: 1, Pace: minute}) }},
+		{"units", 1000, func(l *fit.Lesson, n int) {
+			l.Equipment[0].Units = append(l.Equipment[0].Units, fit.Unit{Name: fmt.Sprint(n), Places: 1})
+		}},
+		{"groups", 100, func(l *fit.Lesson, n int) {
+			l.Groups = append(l.Groups, fit.Group{ID: fmt.Sprint(n), Cooks: 1, Pace: minute})
+		}},
 		{"steps", 400, func(l *fit.Lesson, n int) { l.Dishes[0].Steps = append(l.Dishes[0].Steps, mix(n)) }},
 		{"after", 40, func(l *fit.Lesson, n int) {
 			steps := append(l.Dishes[0].Steps, mix(n))

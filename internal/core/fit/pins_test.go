@@ -168,3 +168,28 @@ func TestBakesThatBlockEachOther(t *testing.T) {
 	l.Equipment[0].Units = append(l.Equipment[0].Units, fit.Unit{Name: "Oven 2", Places: 1})
 	assert.Empty(t, solve(t, l).Conflicts, "with a second oven each has its own")
 }
+
+// Absences that follow one another take one adult; those that overlap by a minute take two.
+func TestAbsencesThatTouch(t *testing.T) {
+	l := tartlets(2)
+	l.Adults = 1
+	l.Away = []fit.Away{{Adults: 1, From: mins("10"), Minutes: mins("5")}, {Adults: 1, From: mins("15"), Minutes: mins("5")}, {Adults: 1, From: mins("5"), Minutes: mins("5")}}
+	assert.NoError(t, l.Check())
+	l.Away[2].Minutes = mins("6")
+	assert.ErrorContains(t, l.Check(), "room.adults_out[2].adults: 2 adults are out at once, and the lesson has 1")
+}
+
+// Pins that are missed are listed by how much, and by group where they are missed alike.
+func TestLatePinsInOrder(t *testing.T) {
+	l := tartlets(3)
+	for g, by := range []string{"20", "20", "14"} {
+		at := mins(by)
+		l.Groups[g].Pins = []fit.Pin{{Dish: "tartlets", Step: "bake", BeginBy: &at}}
+	}
+	p := solve(t, l)
+	var groups []string
+	for _, late := range p.LatePins {
+		groups = append(groups, late.Group)
+	}
+	assert.Equal(t, []string{"g3", "g1", "g2"}, groups)
+}
