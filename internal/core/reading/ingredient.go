@@ -131,6 +131,10 @@ func (r *reader) ingredient(at int, item, part string) {
 		r.fact(line{at: at, item: item})
 		return
 	}
+	if utensil.MatchString(item) && !t.Match.Certain {
+		r.Facts = append(r.Facts, Fact{Line: at, Says: item, About: "equipment"})
+		return
+	}
 	t.Ingredient.Part = part
 	r.Ingredients = append(r.Ingredients, Ingredient{Line: at, Taking: t, Prepared: prepared(t)})
 	if part != "" {
@@ -239,6 +243,9 @@ var (
 
 // kit is what people are told to bring among the ingredients.
 var kit = pattern.Must(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil tray|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s*\(\d+\))?(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+
+// utensil is what the food is made with: "large bowl", "measuring spoons", "a sieve".
+var utensil = pattern.Must(`(?i)^(?:(?:an?|one|two|\d+|your|the|clean|sharp|small|medium|large|big|mixing|wooden|metal|plastic|glass|silicone|electric|digital|hand|table|dessert|tea|vegetable|chef['’]?s|cook['’]?s|kitchen|paring|palette|round[- ]bladed|serrated|bread|chopping|cutting|cooling|wire|measuring|weighing|baking|roasting|cake|loaf|bun|muffin|yorkshire pudding|non-stick|frying|sauce|heavy|rolling|pastry|biscuit|scone|balloon|slotted|fish|potato|oven) )*(?:bowls?|basins?|(?:weighing )?scales|sieves?|colanders?|(?:sauce|frying )?pans?|woks?|whisks?|(?:tea|table|dessert)?spoons?|spatulas?|scrapers?|kni(?:fe|ves)|boards?|jugs?|(?:baking |cake |loaf |bun |muffin |roasting )tins?|trays?|baking sheets?|racks?|graters?|peelers?|(?:rolling )pins?|(?:pastry |biscuit |scone )?cutters?|(?:pastry )?brush(?:es)?|mashers?|ladles?|tongs|forks?|(?:oven )(?:gloves?|mitts?|cloths?)|(?:pot )stands?|timers?|(?:food )?probes?|thermometers?|blenders?|food processors?|(?:hand |stand )?mixers?|ramekins?|piping bags?|garlic press|can opener|tin opener|juicers?|zesters?)$`)
 
 // misprinted takes the likely figure of l50 g, and asks. It reports false of a line
 // whose figure is as it should be.
