@@ -521,6 +521,9 @@ func verbsIn(s string) []spoken {
 		if (before == "should" || before == "must" || before == "will") && earlier != "" && !heads[earlier] { // “the edges should set”
 			ok = false
 		}
+		if earlier == "before" && (before == "you" || before == "we" || before == "they") && len(duration.In(s[m[1]:])) == 0 && len(setting.In(s[m[1]:])) == 0 {
+			ok = false // “clean up before you leave”
+		}
 		if edible[base] && len(out) > 0 && !article.MatchString(s[m[0]:]) {
 			ok = false
 		}

@@ -31,7 +31,7 @@ func (r *reader) forLearner(l line, text string) bool {
 	case brings.MatchString(text):
 		return !r.speaksOf(text) && !figure.MatchString(text) && !toHeat.MatchString(text)
 	}
-	return word == "" && (blanks.MatchString(text) && !r.speaksOf(text) || rating.MatchString(text))
+	return word == "" && (blanks.MatchString(text) && (ofWhoWrites.MatchString(text) || !r.speaksOf(text)) || rating.MatchString(text))
 }
 
 const linesOfName = 3 // at most below the regards: who it is, and what of the school
@@ -54,6 +54,8 @@ var (
 	energy = pattern.Must(`(?i)\d ?(?:kcal|kj|cal(?:orie)?s)\b`)
 	// rating is to be ringed or coloured in: "Star rating: * * * * *".
 	rating = pattern.Must(`(?:[*★☆○□☐] ?){3,}$|(?i)\b(?:rating|score|mark) ?(?:out of|/) ?\d`)
+	// ofWhoWrites begins a sentence to end: "I worked well with ____".
+	ofWhoWrites = pattern.Must(`(?i)^(?:i|we|my|our)\b`)
 	// toHeat is no asking: "Bring a large pan to the boil".
 	toHeat = pattern.Must(`(?i)\b(?:boil|simmer|heat|temperature|together)\b`)
 	// brings asks for what is no food: "Please bring your ingredients in a labelled bag".

@@ -51,6 +51,9 @@ func letterhead(text string, p *pantry.Pantry) bool {
 	if ofSchool.MatchString(text) || aSchool.MatchString(text) {
 		return true
 	}
+	if rest := ofUnit.ReplaceAllString(text, ""); rest != text {
+		return !slices.ContainsFunc(wordsIn(rest), isMade)
+	}
 	if !ofAnybody.MatchString(text) || len(strings.Fields(text)) > headWords || saysDish.MatchString(text) || greeting.MatchString(text) || howMany.MatchString(text) || speech.MatchString(text) || times.MatchString(text) && !aboutLearner.MatchString(text) {
 		return false
 	}
@@ -68,9 +71,15 @@ func letterhead(text string, p *pantry.Pantry) bool {
 		}
 	}
 	rest := ofAnybody.ReplaceAllString(text, " ")
-	words := strings.FieldsFunc(strings.ToLower(rest), func(c rune) bool { return !unicode.IsLetter(c) })
-	return len(p.Mentioned(rest)) == 0 && !slices.ContainsFunc(words, isMade)
+	return len(p.Mentioned(rest)) == 0 && !slices.ContainsFunc(wordsIn(rest), isMade)
 }
+
+func wordsIn(text string) []string {
+	return strings.FieldsFunc(strings.ToLower(text), func(c rune) bool { return !unicode.IsLetter(c) })
+}
+
+// ofUnit begins a line that says what is taught, of which the dish is an example: “Unit 3: Staple foods”.
+var ofUnit = pattern.Must(`(?i)^(?:unit|module|topic|theme|chapter)\s*\d{0,2}[a-z]?\s*[:–—-]\s*`)
 
 // asideOf is between what stands side by side.
 var asideOf = pattern.Must(`\s{3,}|\t+`)

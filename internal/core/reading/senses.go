@@ -42,6 +42,10 @@ var senses = map[string][]sense{
 	"prep":   {{pattern.Must(`(?i)^prep (?:the |your )?(?:tables?|trays?|tins?|areas?|bench(?:es)?|boards?|workspace|stations?|equipment|oven|sinks?)\b`), "prepare"}},
 	"mince":  {{pattern.Must(`(?i)^mince (?:(?:in|into|in to|on|onto)(?: (?:the |a |your )?(?:pan|dish|wok|bowl|tin|pot|frying pan|casserole)\b|\W*(?:$|[.,;]))|back|goes)`), ""}}, // "mince into the dish"
 	"skewer": {{pattern.Must(`(?i)^skewer (?:clean\b|comes?|should|inserted|pushed|test|is|goes|put)\b`), ""}},
+	// "make sure your area is clean before you leave"
+	"make":   {{madeClean, "tidy"}},
+	"check":  {{madeClean, "tidy"}},
+	"ensure": {{madeClean, "tidy"}},
 	// "rest of the cheese on top"
 	"rest": {{pattern.Must(`(?i)^rest (?:of\b|(?:in|on top)\W*(?:$|[.,;]))`), ""}},
 	// "leave your bench clean", "leave a border clear", "leave some lumps"
@@ -64,3 +68,6 @@ var senses = map[string][]sense{
 		{pattern.Must(`(?i)^sit`), "place"},
 	},
 }
+
+// madeClean sees to it that a place is left as it was found.
+var madeClean = pattern.Must(`(?i)^(?:mak(?:e|ing) sure|ensur(?:e|ing)|check(?:ing)?)\b[^.;]*\b(?:stations?|areas?|bench(?:es)?|kitchens?|units?|sinks?|cookers?|bays?|tables?|everything|classroom|(?:work ?)?(?:tops?|surfaces?)|equipment|place)\b[^.;]*\b(?:clean|tidy|tidied|spotless|put away|washed up|as you found)\b`)

@@ -77,6 +77,10 @@ func (r *reader) sort() {
 			r.Facts = append(r.Facts, Fact{l.at, l.item, "bringing"})
 			continue
 		}
+		if in != facts && !slices.ContainsFunc(andKnown.Split(l.item, -1), func(part string) bool { return !utensil.MatchString(part) || r.known(part) }) {
+			r.Facts = append(r.Facts, Fact{l.at, l.item, "equipment"})
+			continue
+		}
 		if is, rest, ok := headingOf(text); ok && (rest == "" || is != facts) && len(stretches.FindAllString(rest, 3)) < 3 {
 			if r.heading(l, is, rest, &in, &part) {
 				r.kit = false

@@ -7,9 +7,9 @@ import (
 )
 
 // asOrder puts what somebody tells to have done, "first I boiled the pasta", into the order that
-// it comes to: "first boil the pasta". Other lines stay.
+// it comes to: "first boil the pasta". Other lines stay, as does a sentence that is to be ended.
 func asOrder(text string) string {
-	if !tells.MatchString(text) {
+	if !tells.MatchString(text) || blanks.MatchString(text) {
 		return text
 	}
 	text = tells.ReplaceAllStringFunc(text, func(s string) string {
