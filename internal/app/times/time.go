@@ -360,9 +360,25 @@ func Bring(ctx context.Context, data []byte) (string, error) {
 		if taken != nil {
 			says += " Taken: " + strings.Join(taken, ", ") + "."
 		}
+		if week.Beside != nil {
+			says += " Left out, since it is no lesson: " + besideSays(week.Beside) + "."
+		}
 		return fits(ctx, tx)
 	})
 	return says, err
+}
+
+// besideSays names what stands over a week or below it.
+func besideSays(lines []string) string {
+	const few = 4
+	var names []string
+	for _, l := range lines[:min(few, len(lines))] {
+		names = append(names, "“"+words.Short(l)+"”")
+	}
+	if more := len(lines) - few; more > 0 {
+		names = append(names, words.Plural(more, "line more", "lines more"))
+	}
+	return words.Names(names)
 }
 
 // there reports whether a lesson is in the week already, and what is wrong

@@ -29,15 +29,26 @@ var (
 	plural    = pattern.Must(`(?i)(period|lesson)s\s*`)
 )
 
+// bullets stand before what people list.
+const bullets = "-•*–· "
+
 // lines reads a line for each lesson, of the day, the period or times, class and room; the
 // lessons of a day below its name; or a line for each class, with its days and periods.
 func (w *Week) lines(text string) {
 	day, inDay := term.Weekday(0), false
 	letters := byLetters(text)
-	n := 0
-	for line := range strings.Lines(text) {
+	lines := strings.Split(text, "\n")
+	for _, n := range outside(len(lines), func(n int) bool {
+		return isRemark(lines[n]) && !(letters && dayLetter.MatchString(strings.TrimSpace(lines[n])))
+	}) {
+		if l := strings.TrimSpace(lines[n]); l != "" && !turn.MatchString(l) {
+			w.Beside = append(w.Beside, l)
+		}
+		lines[n] = ""
+	}
+	for n, line := range lines {
 		n++
-		if line = strings.TrimLeft(strings.TrimSpace(line), "-•*–· "); line == "" || turn.MatchString(line) {
+		if line = strings.TrimLeft(strings.TrimSpace(line), bullets); line == "" || turn.MatchString(line) {
 			continue
 		}
 		where := fmt.Sprintf("row %d", n)
@@ -57,7 +68,8 @@ func (w *Week) lines(text string) {
 				continue
 			}
 			rest = m[2]
-		} else if m := classLine.FindStringSubmatch(line); m != nil && slot.MatchString(between.Split(m[2], 2)[0]) {
+		} else if saysSlots(line) {
+			m := classLine.FindStringSubmatch(line)
 			w.slots(where, m[1], m[2])
 			continue
 		} else if !inDay && notTaught.MatchString(line) {
@@ -82,12 +94,18 @@ func (w *Week) lines(text string) {
 	}
 }
 
+// saysSlots reports whether a line is of a class: "9 Elm: Mon P1, Thu P3".
+func saysSlots(line string) bool {
+	m := classLine.FindStringSubmatch(line)
+	return m != nil && slot.MatchString(between.Split(m[2], 2)[0])
+}
+
 // byLetters reports whether lines begin with the letters of several days; one letter alone may be
 // that of a room: "F2 7A".
 func byLetters(text string) bool {
 	days := map[string]bool{}
 	for line := range strings.Lines(text) {
-		if m := dayLetter.FindStringSubmatch(strings.TrimLeft(strings.TrimSpace(line), "-•*–· ")); m != nil {
+		if m := dayLetter.FindStringSubmatch(strings.TrimLeft(strings.TrimSpace(line), bullets)); m != nil {
 			days[dayOfLetter[m[1]]] = true
 		}
 	}

@@ -36,11 +36,19 @@ var usual = []string{dayColumn, periodColumn, classColumn, roomColumn}
 // each lesson, or a line for each. A period is a name, or times such as 10:05–11:10.
 func readTable(data []byte) Week {
 	var w Week
+	text, isText := table.Text(data)
+	if isText {
+		if text, w.Beside = besideText(text); w.Beside != nil {
+			data = []byte(text)
+		}
+	}
 	rows, err := table.Read(data)
 	if err != nil {
 		w.Problems = append(w.Problems, err.Error())
 		return w
 	}
+	rows, beside := besideRows(rows)
+	w.Beside = append(w.Beside, beside...)
 	if takesTurns(rows) {
 		w.Problems = append(w.Problems, "the weeks take turns, and one week is kept: bring in the one that comes next, and change what is otherwise on the day")
 		return w
@@ -56,7 +64,7 @@ func readTable(data []byte) Week {
 	columns, from := usual, 0
 	if found, ok := headings(rows[0]); ok {
 		columns, from = found, 1
-	} else if text, ok := table.Text(data); ok && !slices.ContainsFunc(rows, func(r []string) bool { return len(r) > 3 }) {
+	} else if isText && !slices.ContainsFunc(rows, func(r []string) bool { return len(r) > 3 }) {
 		w.lines(text)
 		return w
 	}

@@ -31,6 +31,7 @@ type Entry struct {
 type Week struct {
 	Entries  []Entry
 	Spans    []term.Span
+	Beside   []string // what stands over the week or below it, and is of no lesson
 	Problems []string
 }
 
