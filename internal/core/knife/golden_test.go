@@ -41,5 +41,8 @@ func TestFoodsCutsAndExercises(t *testing.T) {
 			}
 		}
 	}
+	for _, tradition := range knife.Traditions {
+		fmt.Fprintf(&b, "= %+v\n", tradition)
+	}
 	golden.Same(t, "foods.golden", b.String())
 }

@@ -116,6 +116,52 @@ func TestAnotherDish(t *testing.T) {
 	require.NoError(t, err)
 	_, err = half.With(instead)
 	assert.ErrorContains(t, err, "stays the same in both")
+	two := l
+	two.Menu = append(slices.Clone(l.Menu), lessonOf("herb-scones").Menu...)
+	for name, c := range map[string]struct {
+		l      lesson.Lesson
+		change rescue.Change
+	}{
+		"a dish that is not on the menu":  {l, rescue.Change{Kind: rescue.Instead, Dish: "bean-chilli", Other: "herb-scones"}},
+		"another that nobody offers":      {l, rescue.Change{Kind: rescue.Instead, Dish: "leek-tartlets", Other: "bean-chilli"}},
+		"another that is on the menu too": {two, rescue.Change{Kind: rescue.Instead, Dish: "leek-tartlets", Other: "herb-scones"}},
+	} {
+		_, err := c.l.With(c.change)
+		assert.EqualError(t, err, "that dish can’t come in place of this one any more", name)
+	}
+}
+
+// A later change takes the place of one that says something else of the same thing, and of no other.
+func TestChangesThatTakeThePlaceOfOthers(t *testing.T) {
+	l := lessonOf("leek-tartlets")
+	in := func(group, unit string) rescue.Change {
+		return rescue.Change{Kind: rescue.InUnit, Group: group, Dish: "leek-tartlets", Step: "bake", Unit: unit}
+	}
+	begin := func(k rescue.Kind, group, step, minute string) rescue.Change {
+		return rescue.Change{Kind: k, Group: group, Dish: "leek-tartlets", Step: step, At: exact.MustParse(minute)}
+	}
+	work := func(step, minutes string) rescue.Change {
+		return rescue.Change{Kind: rescue.Work, Dish: "leek-tartlets", Step: step, Minutes: exact.MustParse(minutes)}
+	}
+	out := rescue.Change{Kind: rescue.AdultOut, Number: 1, At: exact.MustParse("20"), Minutes: exact.MustParse("2")}
+	for name, x := range map[string]struct {
+		changes []rescue.Change
+		left    int
+	}{
+		"one oven after another":     {[]rescue.Change{in("g1", "Oven 1"), in("g1", "Oven 2")}, 1},
+		"two benches' ovens":         {[]rescue.Change{in("g1", "Oven 1"), in("g2", "Oven 1")}, 2},
+		"an oven and a moment":       {[]rescue.Change{in("g1", "Oven 1"), begin(rescue.NotBefore, "g1", "bake", "30")}, 2},
+		"two moments of one step":    {[]rescue.Change{begin(rescue.PinAt, "g1", "roll", "30"), begin(rescue.NotBefore, "g1", "roll", "31")}, 1},
+		"the moments of two steps":   {[]rescue.Change{begin(rescue.NotBefore, "g1", "roll", "30"), begin(rescue.NotBefore, "g1", "bake", "31")}, 2},
+		"the moments of two benches": {[]rescue.Change{begin(rescue.NotBefore, "g1", "roll", "30"), begin(rescue.NotBefore, "g2", "roll", "31")}, 2},
+		"a step's minutes twice":     {[]rescue.Change{work("roll", "6"), work("roll", "7")}, 1},
+		"the minutes of two steps":   {[]rescue.Change{work("roll", "6"), work("rub", "7")}, 2},
+		"an adult twice":             {[]rescue.Change{out, {Kind: rescue.AdultOut, Number: 1, At: exact.MustParse("30"), Minutes: exact.MustParse("2")}}, 2},
+	} {
+		with, err := l.With(x.changes...)
+		require.NoError(t, err, name)
+		assert.Len(t, with.Changes, x.left, name)
+	}
 }
 
 func TestWaysOfALesson(t *testing.T) {

@@ -251,3 +251,27 @@ func TestWhatNobodyHasLookedUp(t *testing.T) {
 	_, unknown := l.Allergens()
 	assert.Equal(t, []string{"marvel dust", "wonder paste"}, unknown)
 }
+
+// Who is in no team joins the smallest in which somebody is there.
+func TestWhoJoinsATeam(t *testing.T) {
+	l := named("herb-scones", 7, 2)
+	l.Teams, l.Absent = [][]int64{{1, 2}, {3}, {4, 5, 6}}, []int64{3}
+	var sizes []int
+	for _, b := range l.Benches() {
+		sizes = append(sizes, b.Cooks)
+	}
+	assert.Equal(t, []int{3, 3}, sizes, "nobody joins those who are all away")
+}
+
+// Boards are shared where there are fewer for raw meat than benches, and the recipe asks for none of its own.
+func TestOneBoard(t *testing.T) {
+	l := named("herb-scones", 8, 2)
+	for boards, shared := range map[int]bool{3: true, 4: false, 5: false} {
+		l.Room.RawBoards = boards
+		assert.Equal(t, shared, l.OneBoard(l.Menu[0]), boards)
+	}
+	l.Room.RawBoards, l.Menu[0].Recipe.Equipment = 0, []string{"Board for raw meat"}
+	assert.False(t, l.OneBoard(l.Menu[0]))
+	l.Menu[0].Recipe.Equipment = []string{"board", "raw"}
+	assert.True(t, l.OneBoard(l.Menu[0]))
+}
