@@ -23,11 +23,14 @@ func Of(d time.Time) Weekday { return Weekday((int(d.Weekday()) + 6) % 7) }
 // Name returns the weekday in a word.
 func (w Weekday) Name() string { return Names[w] }
 
-// WeekdayOf reads a weekday by its name or the first letters of it.
+// WeekdayOf reads a weekday by its name, the first letters of it, or as all of them: “Mondays”.
 func WeekdayOf(s string) (Weekday, bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
 	if s == "weds" {
 		s = "wed"
+	}
+	if strings.HasSuffix(s, "days") {
+		s = strings.TrimSuffix(s, "s")
 	}
 	for i, n := range Names {
 		if len(s) >= 2 && strings.HasPrefix(strings.ToLower(n), s) {

@@ -14,6 +14,7 @@ var rule = pattern.Must(`^\|?[\s:|+=-]*-{2,}[\s:|+=-]*\|?$`)
 // most lines have none.
 func barred(text string) string {
 	var out strings.Builder
+	left, right, bars := framed(text)
 	lines, drawn := 0, 0
 	for line := range strings.Lines(text) {
 		if line = strings.TrimSpace(line); line == "" || rule.MatchString(line) {
@@ -24,7 +25,14 @@ func barred(text string) string {
 		if strings.Contains(line, "|") {
 			drawn++
 		}
-		cells := strings.Split(strings.Trim(line, "|"), "|")
+		own := bars > 0 && strings.Count(line, "|") > bars // one row alone has a frame
+		if left || own {
+			line = strings.TrimPrefix(line, "|")
+		}
+		if right || own {
+			line = strings.TrimSuffix(line, "|")
+		}
+		cells := strings.Split(line, "|")
 		for i := range cells {
 			cells[i] = strings.TrimSpace(cells[i])
 		}
@@ -34,6 +42,23 @@ func barred(text string) string {
 		return ""
 	}
 	return out.String()
+}
+
+// framed reports whether every line with bars begins with one, and ends with one: these are round the table, and
+// no first or last cell is empty. It returns how many bars the lines without a frame have at most.
+func framed(text string) (left, right bool, bars int) {
+	left, right = true, true
+	for line := range strings.Lines(text) {
+		if line = strings.TrimSpace(line); !strings.Contains(line, "|") {
+			continue
+		}
+		begins, ends := strings.HasPrefix(line, "|"), strings.HasSuffix(line, "|")
+		left, right = left && begins, right && ends
+		if !begins || !ends {
+			bars = max(bars, strings.Count(line, "|"))
+		}
+	}
+	return left, right, bars
 }
 
 // placed is a cell of a line that was lined up, with where it begins.

@@ -91,13 +91,13 @@ func outside(n int, beside func(at int) bool) (out []int) {
 }
 
 // isRemark reports whether a line can be of the school rather than of a lesson: it is empty, or has several
-// words, begins with neither a day nor a period, and has no day beside a figure.
+// words or no figure, begins with neither a day nor a period, and has no day beside a figure.
 func isRemark(line string) bool {
-	line = strings.TrimLeft(strings.TrimSpace(line), bullets)
-	return line == "" || strings.ContainsAny(line, " :") && !ofLesson.MatchString(line) && !(aDay.MatchString(line) && strings.ContainsAny(line, "0123456789")) && !isFree(line)
+	line = strings.TrimLeft(strings.TrimSpace(line), bullets+"#")
+	return line == "" || (strings.ContainsAny(line, " :") || !strings.ContainsAny(line, "0123456789")) && !ofLesson.MatchString(line) && !(aDay.MatchString(line) && strings.ContainsAny(line, "0123456789")) && !isFree(line)
 }
 
 var (
-	ofLesson = pattern.Must(`(?i)^(?:` + dayWord + `\b|` + whenWord + `(?:\W|$)|(?:break|lunch|reg(?:istration)?|tutor(?: time)?|assembly|time|day|periods?)\b)`)
+	ofLesson = pattern.Must(`(?i)^(?:` + dayWord + `\b|` + spanWord + `|` + namedWord + `\b|` + orderWord + `|\d{1,2}(?:\W|$)|(?:break|lunch|reg(?:istration)?|tutor(?: time)?|assembly|time|day|periods?)\b)`)
 	aDay     = pattern.Must(`(?i)\b` + dayWord + `\b`)
 )

@@ -11,28 +11,148 @@ import (
 	"freshapron/internal/core/term"
 )
 
-var (
-	clockWord = `\d{1,2}(?:[:.]\d{2}\s*(?:[ap]m)?|\s*[ap]m)`
-	dayWord   = `((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)`
-	whenWord  = `(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `|(?:periods?\s*|lessons?\s*|p\s*)?\d{1,2}(?:(?:[-–]|\s*(?:[&+/]|and)\s*)(?:period\s*|lesson\s*|p\s*)?\d{1,2}\b)?)`
-	dayLine   = pattern.Must(`(?i)^` + dayWord + `\.?[\s,:–—-]+(.+)$`)
-	dayAlone  = pattern.Must(`(?i)^#*\s*` + dayWord + `\.?\s*:?$`)
-	when      = pattern.Must(`(?i)^` + whenWord + `[\s,:–—-]+(.+)$`)
-	slot      = pattern.Must(`(?i)^` + dayWord + `\.?[\s,]+` + whenWord + `$`)
-	classLine = pattern.Must(`^(.+?)(?:\s*:|\s+[-–—])\s+(.+)$`)
-	between   = pattern.Must(`(?i)\s*[,;]\s*|\s*(?:[&+]|\band\b)\s*(` + dayWord + `)`)
-	double    = pattern.Must(`(?i)^(\D*)(\d{1,2})\s*(?:([-–])|[&+/]|and)\s*\D*?(\d{1,2})$`)
-	commas    = pattern.Must(`\s*[,;]\s*`)
-	dayLetter = pattern.Must(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`) // "M1 7P", "Th3 9Q"
-	timeFirst = pattern.Must(`(?i)^(` + clockWord + `\s*(?:[-–—]|to)\s*` + clockWord + `)[\s,]+` + dayWord + `\.?[\s,:–—-]+(.+)$`)
-	notTaught = pattern.Must(`(?i)^(?:` + clockWord + `(?:\s*(?:[-–—]|to)\s*` + clockWord + `)?\s*)?(?:(?:` + dayWord + `|reg(?:istration)?|tutor|form|time|assembly|break|lunch|duty|briefing|meeting|ppa|staff)\b[\s.,:–-]*)+$`)
-	plural    = pattern.Must(`(?i)(period|lesson)s\s*`)
+const (
+	clockWord = `\d{1,2}(?:[:.h]\d{2}\s*(?:[ap]m)?|\s*[ap]m)`
+	spanWord  = clockWord + `\s*(?:[-–—]|to|until|till)\s*` + clockWord + `|[012]\d[0-5]\d\s*[-–—]\s*[012]\d[0-5]\d\b`
+	dayWord   = `(?:mon|tues?|weds?|wednes|thu(?:rs?)?|fri|sat(?:ur)?|sun)(?:days?)?`
+	countWord = `\d{1,2}(?:(?:\s*[-–]\s*|\s*(?:[&+/]|and)\s*)(?:periods?\s*|lessons?\s*|p\s*)?\d{1,2}\b)?`
+	namedWord = `(?:periods?|lessons?|p)\s*` + countWord
+	orderWord = `\d(?:st|nd|rd|th)\s+(?:period|lesson)`
 )
+
+var (
+	// said are the words of a line that say on which day or when in it a lesson is.
+	said = pattern.Must(`(?i)\b(?:(` + dayWord + `)\b\.?|(` + spanWord + `|` + orderWord + `|` + namedWord + `\b|\d{1,2}[:.h]\d{2}\b))`)
+	// numbered is a period that has only its number, at the beginning of what is said of a day.
+	numbered = pattern.Must(`(?i)^[\s,.:/–—-]*(` + countWord + `)\s*(?:[.):,/=>→–—-]+\s*|\s|$)`)
+	// ofBracket is a class with its period behind it: "9 Elm (1)".
+	ofBracket = pattern.Must(`(?i)^(.*\pL.*?)\s*\((?:periods?\s*|lessons?\s*|p\s*)?(` + countWord + `)\)$`)
+	// dayJoined is a day whose period stands at it: "Mon1".
+	dayJoined  = pattern.Must(`(?i)\b(` + dayWord + `)(\d)`)
+	ordinal    = pattern.Must(`(?i)^(\d)(?:st|nd|rd|th)\s.*`)
+	double     = pattern.Must(`(?i)^(\D*)(\d{1,2})\s*(?:([-–])|[&+/]|and)\s*\D*?(\d{1,2})$`)
+	commas     = pattern.Must(`\s*[,;]\s*`)
+	cellsApart = pattern.Must(`\s*[\t;|,]\s*`)
+	plural     = pattern.Must(`(?i)(period|lesson)s\s*`)
+	// dayLetter is a line that has the days by their letters: "M1 7P", "Th3 9Q".
+	dayLetter = pattern.Must(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`)
+	// notTaught is all of what is said of a time when nobody is taught.
+	notTaught = pattern.Must(`(?i)^(?:(?:reg(?:istration)?|tutor|form|time|assembly|break|lunch|duty|briefing|meeting|ppa|staff)\b[\s.,:–-]*)+$`)
+	// around are words round a class in a sentence: "I teach 9 Elm", "9 Elm have food on".
+	before = pattern.Must(`(?i)^(?:(?:hi|hello|please|my|on|from|at|in|during|every|each|then|and|i|we|have|has|teach|with|for)\b[\s,:]*)+`)
+	behind = pattern.Must(`(?i)(?:[\s,:]*\b(?:thanks|thank you|on|from|at|in|during|every|each|then|and|is|are|(?:have|has|do|does)(?:\s+(?:food|cookery|cooking|lessons?|it|practicals?))*))+$`)
+	// aRoom is where a lesson is.
+	aRoom = pattern.Must(`(?i)^(?:room\s*|rm\.?\s*)?[a-z]{1,2}\d{1,3}$|\b(?:room|kitchen|lab|studio|workshop)\b`)
+)
+
+// A part of a line is a day, when in it, or other words.
+type part struct {
+	day   term.Weekday
+	isDay bool
+	when  string
+	words string
+}
+
+// told is what a line tells, in its order.
+type told []part
+
+// partsOf parts a line into what it says of days, of when, and else. A number alone is a period where it
+// begins what is said of a day that says no other time.
+func partsOf(line string, inDay bool) []part {
+	var out told
+	ofDay := func(text string, spoken bool) { // what stands between two days
+		if !spoken || !out.inBrackets(text) && !out.byNumbers(text) {
+			out.byTimes(text)
+		}
+	}
+	at, spoken := 0, inDay
+	for _, m := range said.FindAllStringSubmatchIndex(line, -1) {
+		if m[2] < 0 {
+			continue
+		}
+		day, _ := term.WeekdayOf(line[m[2]:m[3]])
+		ofDay(line[at:m[0]], spoken)
+		timed := len(out) == 1 && out[0].when != "" // "Lesson 1 Monday - 9 Elm"
+		out = append(out, part{day: day, isDay: true})
+		at, spoken = m[1], !timed
+	}
+	ofDay(line[at:], spoken)
+	return out
+}
+
+// words takes what is neither a day nor a time, without what a sentence puts round it.
+func (t *told) words(text string) {
+	text = trimmed(cellsApart.ReplaceAllString(text, ", "))
+	if text = trimmed(behind.ReplaceAllString(before.ReplaceAllString(text, ""), "")); text != "" {
+		*t = append(*t, part{words: text})
+	}
+}
+
+// inBrackets takes classes with their periods behind them: "9 Elm (1), 7 Alder (3)".
+func (t *told) inBrackets(text string) bool {
+	pieces := commas.Split(strings.TrimLeft(text, " \t,;:–—-"), -1)
+	if slices.ContainsFunc(pieces, func(p string) bool { return !ofBracket.MatchString(p) }) {
+		return false
+	}
+	for _, p := range pieces {
+		m := ofBracket.FindStringSubmatch(p)
+		*t = append(*t, part{when: m[2]})
+		t.words(m[1])
+	}
+	return true
+}
+
+// byNumbers takes lessons that begin with the number of their period, where no other time is said:
+// "1 9 Elm, 3 7 Alder".
+func (t *told) byNumbers(text string) bool {
+	if !numbered.MatchString(text) || said.MatchString(text) {
+		return false
+	}
+	pieces := commas.Split(text, -1)
+	if slices.ContainsFunc(pieces, func(p string) bool { m := numbered.FindString(p); return m == "" || trimmed(p[len(m):]) == "" }) {
+		pieces = []string{text}
+	}
+	for _, p := range pieces {
+		m := numbered.FindStringSubmatchIndex(p)
+		when, rest := sensible(p[m[2]:m[3]]), p[m[1]:]
+		if when != p[m[2]:m[3]] {
+			rest = p[m[2]+len(when):]
+		}
+		*t = append(*t, part{when: when})
+		t.words(rest)
+	}
+	return true
+}
+
+// byTimes takes what is said by times and by periods that are called so.
+func (t *told) byTimes(text string) {
+	at := 0
+	for _, m := range said.FindAllStringIndex(text, -1) {
+		t.words(text[at:m[0]])
+		when := sensible(text[m[0]:m[1]])
+		*t = append(*t, part{when: strings.TrimSpace(when)})
+		at = m[0] + len(when)
+	}
+	t.words(text[at:])
+}
+
+// sensible is a period without the number of what stands behind it: "p1 and 8 Hazel", "1/9 Elm".
+func sensible(when string) string {
+	if m := double.FindStringSubmatch(when); m != nil && m[3] == "" && (Entry{Period: when}).Each() == nil {
+		return m[1] + m[2]
+	}
+	return when
+}
+
+// trimmed is a text without what only parts it from others.
+func trimmed(text string) string {
+	return strings.TrimRight(strings.Trim(text, " \t,;:–—-|/()=>→#*•·"), ".!")
+}
 
 // bullets stand before what people list.
 const bullets = "-•*–· "
 
-// lines reads a line for each lesson, of the day, the period or times, class and room; the
+// lines reads a line for each lesson, of the day, the period or times, class and room, in any order; the
 // lessons of a day below its name; or a line for each class, with its days and periods.
 func (w *Week) lines(text string) {
 	day, inDay := term.Weekday(0), false
@@ -47,57 +167,119 @@ func (w *Week) lines(text string) {
 		lines[n] = ""
 	}
 	for n, line := range lines {
-		n++
-		if line = strings.TrimLeft(strings.TrimSpace(line), bullets); line == "" || turn.MatchString(line) {
+		if line = strings.TrimLeft(strings.TrimSpace(line), bullets); trimmed(line) == "" || turn.MatchString(line) {
 			continue
-		}
-		where := fmt.Sprintf("row %d", n)
-		if m := timeFirst.FindStringSubmatch(line); m != nil {
-			line = m[2] + " " + m[1] + " " + m[3]
 		}
 		if m := dayLetter.FindStringSubmatch(line); m != nil && letters {
 			line = dayOfLetter[m[1]] + " " + m[2] + " " + m[3]
 		}
-		on, rest := day, line
-		if m := dayAlone.FindStringSubmatch(line); m != nil {
-			day, inDay = w.weekday(where, m[1])
-			continue
-		} else if m := dayLine.FindStringSubmatch(line); m != nil {
-			var ok bool
-			if on, ok = w.weekday(where, m[1]); !ok {
-				continue
-			}
-			rest = m[2]
-		} else if saysSlots(line) {
-			m := classLine.FindStringSubmatch(line)
-			w.slots(where, m[1], m[2])
-			continue
-		} else if !inDay && notTaught.MatchString(line) {
-			continue
-		} else if !inDay {
-			w.Problems = append(w.Problems, where+": day, period, class and room are needed")
+		parts := partsOf(dayJoined.ReplaceAllString(line, "$1 $2"), inDay)
+		if len(parts) == 1 && parts[0].isDay {
+			day, inDay = parts[0].day, true
 			continue
 		}
-		for _, one := range lessons(rest) {
-			at := when.FindStringSubmatch(one)
-			if at == nil && notTaught.MatchString(one) {
-				continue
+		w.line(fmt.Sprintf("row %d", n+1), parts, day, inDay)
+	}
+}
+
+// line takes the lessons that the parts of a line tell. Words before the first day are of every day in it, and
+// what stands behind one of these is its room.
+func (w *Week) line(where string, parts []part, day term.Weekday, inDay bool) {
+	untaught := func(words string) bool { return isFree(words) || notTaught.MatchString(words) }
+	spoken, taught := false, false
+	for _, p := range parts {
+		spoken, taught = spoken || p.words != "", taught || p.words != "" && !untaught(p.words)
+	}
+	if spoken && !taught {
+		return
+	}
+	parts = classesBehind(parts)
+	first := ""
+	if parts[0].words != "" && slices.ContainsFunc(parts, func(p part) bool { return p.isDay }) {
+		first, parts = parts[0].words, parts[1:]
+	}
+	var found []Entry
+	e := Entry{Where: where, Day: day}
+	whole := true
+	end := func() {
+		class, room := e.Class, ""
+		switch {
+		case class == "":
+			class = first
+		case first != "" && aRoom.MatchString(first) && !aRoom.MatchString(class):
+			room = first
+		case first != "":
+			class, room = first, class
+		}
+		if e.Period != "" || e.Class != "" {
+			whole = whole && inDay && e.Period != "" && class != ""
+			found = append(found, Entry{Where: where, Day: e.Day, Period: e.Period, Class: class, Room: room})
+		}
+		e.Period, e.Class = "", ""
+	}
+	for _, p := range parts {
+		switch {
+		case p.isDay:
+			if e.Class != "" || e.Period != "" && first != "" {
+				end()
 			}
-			if at == nil {
-				w.Problems = append(w.Problems, fmt.Sprintf("%s: when on %s? A period or times such as 10:05–11:10 are needed", where, on.Name()))
-				continue
+			e.Day, inDay = p.day, true
+		case p.when != "":
+			if e.Period != "" {
+				end()
 			}
-			if !isFree(at[2]) {
-				w.add(Entry{Where: where, Day: on, Period: at[1], Class: at[2]})
-			}
+			e.Period = ordinal.ReplaceAllString(p.when, "$1")
+		default:
+			e.Class = strings.TrimSpace(e.Class + " " + p.words)
+		}
+	}
+	end()
+	if found == nil || !whole {
+		w.Problems = append(w.Problems, lacks(where, e.Day, inDay && taught))
+		return
+	}
+	for _, e := range found {
+		if !untaught(e.Class) {
+			w.apart(e)
 		}
 	}
 }
 
-// saysSlots reports whether a line is of a class: "9 Elm: Mon P1, Thu P3".
-func saysSlots(line string) bool {
-	m := classLine.FindStringSubmatch(line)
-	return m != nil && slot.MatchString(between.Split(m[2], 2)[0])
+// classesBehind puts each class behind its day and time where all stand before these: "9 Elm on Monday P1 and
+// 8 Hazel on Tuesday P2".
+func classesBehind(parts []part) []part {
+	classes := 0
+	for i := 0; i < len(parts); i++ {
+		if parts[i].words == "" {
+			continue
+		}
+		if classes++; i+2 >= len(parts) || !parts[i+1].isDay || parts[i+2].when == "" {
+			return parts
+		}
+	}
+	if classes < 2 {
+		return parts
+	}
+	var out []part
+	words := part{}
+	for _, p := range parts {
+		if p.words != "" {
+			words = p
+			continue
+		}
+		if out = append(out, p); p.when != "" {
+			out = append(out, words)
+		}
+	}
+	return out
+}
+
+// lacks says what a line does not tell.
+func lacks(where string, day term.Weekday, inDay bool) string {
+	if inDay {
+		return fmt.Sprintf("%s: when on %s? A period or times such as 10:05–11:10 are needed", where, day.Name())
+	}
+	return where + ": day, period, class and room are needed"
 }
 
 // byLetters reports whether lines begin with the letters of several days; one letter alone may be
@@ -113,38 +295,6 @@ func byLetters(text string) bool {
 }
 
 var dayOfLetter = map[string]string{"M": "Mon", "T": "Tue", "Tu": "Tue", "W": "Wed", "Th": "Thu", "F": "Fri"}
-
-// lessons parts what stands behind a day into its lessons: "1 9 Elm, 3 7 Alder".
-func lessons(text string) []string {
-	parts := commas.Split(text, -1)
-	if slices.ContainsFunc(parts, func(p string) bool { return !when.MatchString(p) }) {
-		return []string{text}
-	}
-	return parts
-}
-
-// weekday reads the name of a day, or says that it is none.
-func (w *Week) weekday(where, name string) (term.Weekday, bool) {
-	day, ok := term.WeekdayOf(name)
-	if !ok {
-		w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, name))
-	}
-	return day, ok
-}
-
-// slots reads days and periods of one class: "Mon P1, Thu P3".
-func (w *Week) slots(where, class, text string) {
-	for _, s := range strings.Split(between.ReplaceAllString(text, ", $1"), ",") {
-		m := slot.FindStringSubmatch(strings.TrimSpace(s))
-		if m == nil {
-			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no day and period such as Mon 3", where, strings.TrimSpace(s)))
-			continue
-		}
-		if day, ok := w.weekday(where, m[1]); ok {
-			w.add(Entry{Where: where, Day: day, Period: m[2], Class: class})
-		}
-	}
-}
 
 // Each returns the lesson in each of the periods that "P1-2" or "3 and 4" are, for schools
 // that call no period so.
@@ -175,7 +325,7 @@ const mostInARow = 3
 
 // isFree reports whether nobody is taught by the words of a cell.
 func isFree(cell string) bool {
-	return slices.Contains(free, strings.ToLower(strings.Trim(cell, " -–—./")))
+	return slices.Contains(free, strings.ReplaceAll(strings.ToLower(strings.Trim(cell, " -–—./")), "-", " "))
 }
 
 // earliest is before which hour no lesson begins: "1.20" is in the afternoon.
@@ -192,10 +342,17 @@ func times(s string) (start, end clock.Time, ok bool) {
 	return start, end, ok && ok2
 }
 
+// fourFigures are a time without its colon: 0855.
+var fourFigures = pattern.Must(`^\d{4}$`)
+
 // ofDay reads a time of twelve or of 24 hours.
 func ofDay(s string) (clock.Time, bool) {
+	s = strings.Replace(s, "h", ":", 1)
 	digits := strings.TrimRight(s, "apm")
 	half := s[len(digits):]
+	if fourFigures.MatchString(digits) {
+		digits = digits[:2] + ":" + digits[2:]
+	}
 	if half != "" && !strings.ContainsAny(digits, ":.") {
 		digits += ":00"
 	}

@@ -8,6 +8,7 @@ import (
 
 	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/term"
+	"freshapron/internal/core/words"
 	"freshapron/internal/formats/roster"
 	"freshapron/internal/formats/table"
 )
@@ -26,7 +27,7 @@ const (
 var titles = map[string][]string{
 	dayColumn: {"day", "weekday", "day of week"}, dateColumn: {"date", "start date"}, periodColumn: {"period", "periods", "lesson", "lessons", "time", "times", "slot", "when"},
 	startColumn: {"start", "begins", "from", "start time"}, endColumn: {"end", "ends", "to", "until", "end time", "finish"},
-	classColumn: {"class", "group", "set", "teaching group", "subject", "class name"}, roomColumn: {"room", "location", "where"},
+	classColumn: {"class", "group", "set", "teaching group", "subject", "class name", "year group", "year", "form", "course"}, roomColumn: {"room", "location", "where"},
 }
 
 // usual are the columns of a list without headings.
@@ -47,22 +48,23 @@ func readTable(data []byte) Week {
 		w.Problems = append(w.Problems, err.Error())
 		return w
 	}
-	rows, beside := besideRows(rows)
+	rows, beside := besideRows(withoutEmptyColumns(rows))
 	w.Beside = append(w.Beside, beside...)
 	if takesTurns(rows) {
 		w.Problems = append(w.Problems, "the weeks take turns, and one week is kept: bring in the one that comes next, and change what is otherwise on the day")
 		return w
 	}
-	if at := slices.IndexFunc(rows, func(r []string) bool { return weekdays(r) > 2 }); at >= 0 {
-		w.across(rows[at:])
+	if at := slices.IndexFunc(rows, func(r []string) bool { return daysAcross(r) != nil }); at >= 0 {
+		w.across(daysAcross(rows[at]), rows[at+1:])
 		return w
 	}
 	if at := down(rows); at > 0 {
-		w.across(turned(append(rows[:1:1], rows[at:]...)))
+		grid := turned(append(rows[:1:1], rows[at:]...))
+		w.across(daysAcross(grid[0]), grid[1:])
 		return w
 	}
 	columns, from := usual, 0
-	if found, ok := headings(rows[0]); ok {
+	if found, ok := headings(rows); ok {
 		columns, from = found, 1
 	} else if isText && !slices.ContainsFunc(rows, func(r []string) bool { return len(r) > 3 }) {
 		w.lines(text)
@@ -72,6 +74,20 @@ func readTable(data []byte) Week {
 		w.row(fmt.Sprintf("row %d", from+i+1), row, columns)
 	}
 	return w
+}
+
+func withoutEmptyColumns(rows [][]string) [][]string {
+	var out [][]string
+	for _, r := range rows {
+		var kept []string
+		for i, c := range r {
+			if slices.ContainsFunc(rows, func(r []string) bool { return r[i] != "" }) {
+				kept = append(kept, c)
+			}
+		}
+		out = append(out, kept)
+	}
+	return out
 }
 
 func weekdays(row []string) (n int) {
@@ -130,25 +146,89 @@ func turned(rows [][]string) [][]string {
 	return out
 }
 
-// across reads a grid whose first row has the days: a lesson in each cell with words.
-func (w *Week) across(rows [][]string) {
-	for _, row := range rows[1:] {
+// daysAcross returns the day of each column of a grid by the row at its head, −1 where it is of none; nil where
+// the row is no such head, which has two days at least, and beside them what the first column is.
+func daysAcross(row []string) []term.Weekday {
+	out := make([]term.Weekday, len(row))
+	seen := map[term.Weekday]bool{}
+	letters := ""
+	others := 0
+	for i, c := range row {
+		c = strings.Trim(c, ". ")
+		letters += strings.ToLower(c[:min(1, len(c))])
+		day, ok := term.WeekdayOf(c)
+		switch {
+		case ok:
+			out[i], seen[day] = day, true
+			continue
+		case c != "" && i > 0:
+			others++
+		}
+		out[i] = -1
+	}
+	if len(seen) > 2 || len(seen) == 2 && others == 0 {
+		return out
+	}
+	first := strings.Index(letters, "mtwtf") // “M T W T F”, “M Tu W Th F”
+	if first < 0 || slices.ContainsFunc(row, func(c string) bool { return len(c) > 2 }) && len(row[len(row)-1]) > 2 {
+		return nil
+	}
+	if first += len(row) - len(letters); first < 0 || first+schoolDays > len(row) {
+		return nil
+	}
+	for i := range row {
+		out[i] = -1
+		if i >= first && i < first+schoolDays {
+			out[i] = term.Weekday(i - first)
+		}
+	}
+	return out
+}
+
+// schoolDays are Monday to Friday.
+const schoolDays = 5
+
+// across reads a grid with the days of its columns: a lesson in each cell with words, below which its room may stand.
+func (w *Week) across(days []term.Weekday, rows [][]string) {
+	above := map[int]int{} // by column, the entry in the row above, counted from 1
+	for _, row := range rows {
 		period := row[0]
 		for i, cell := range row {
-			day, ok := term.WeekdayOf(strings.Trim(rows[0][i], ". "))
-			if !ok || isFree(cell) {
+			if i >= len(days) || days[i] < 0 || isFree(cell) {
+				delete(above, i)
 				continue
 			}
-			w.add(Entry{Where: day.Name() + " " + period, Day: day, Period: period, Class: cell})
+			if at := above[i]; period == "" && at > 0 && aRoom.MatchString(cell) {
+				w.Entries[at-1].Room = cell
+				continue
+			}
+			before := len(w.Entries)
+			w.apart(Entry{Where: days[i].Name() + " " + period, Day: days[i], Period: period, Class: cell})
+			if above[i] = 0; len(w.Entries) > before {
+				above[i] = len(w.Entries)
+			}
 		}
 	}
 }
 
 // free are cells of a grid in which nobody is taught.
-var free = []string{"", "nothing", "x", "free", "break", "lunch", "ppa", "planning", "registration", "assembly", "non-contact", "off"}
+var free = []string{"", "nothing", "x", "free", "break", "lunch", "ppa", "planning", "registration", "assembly", "non contact", "off"}
+
+// apart takes an entry that was found among others, unless its class has a day or a time in it: then it was not
+// told from another.
+func (w *Week) apart(e Entry) {
+	if said.MatchString(e.Class) {
+		w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no class: day, period, class and room are needed, each lesson on a line of its own", e.Where, words.Short(e.Class)))
+		return
+	}
+	w.add(e)
+}
 
 // add takes an entry, with its times where its period is such.
 func (w *Week) add(e Entry) {
+	if m := inBrackets.FindStringSubmatch(e.Class); m != nil && e.Room == "" && aRoom.MatchString(m[2]) {
+		e.Class, e.Room = m[1], m[2]
+	}
 	if !e.Timed {
 		e.Start, e.End, e.Timed = times(e.Period)
 	}
@@ -163,11 +243,14 @@ func (w *Week) add(e Entry) {
 	w.Entries = append(w.Entries, e)
 }
 
+// inBrackets is what stands in brackets behind a class.
+var inBrackets = pattern.Must(`^(.+?)\s*[(\[]([^()\[\]]+)[)\]]$`)
+
 // headings tells the columns of a list by their headings, where those say on which day
-// which class has a lesson.
-func headings(row []string) (columns []string, ok bool) {
-	columns = make([]string, len(row))
-	for i, c := range row {
+// which class has a lesson; the day may stand beside the period: “Mon P1”.
+func headings(rows [][]string) (columns []string, ok bool) {
+	columns = make([]string, len(rows[0]))
+	for i, c := range rows[0] {
 		c = strings.ToLower(strings.Trim(strings.Join(strings.Fields(c), " "), " .:"))
 		for column, list := range titles {
 			if slices.Contains(list, c) && !slices.Contains(columns, column) {
@@ -176,7 +259,19 @@ func headings(row []string) (columns []string, ok bool) {
 		}
 	}
 	on := slices.Contains(columns, dayColumn) || slices.Contains(columns, dateColumn)
+	if at := slices.Index(columns, periodColumn); !on && at >= 0 {
+		on = len(rows) > 1 && !slices.ContainsFunc(rows[1:], func(r []string) bool { _, _, ok := dayAndPeriod(r[at]); return !ok })
+	}
 	return columns, on && slices.Contains(columns, classColumn)
+}
+
+// dayAndPeriod parts “Mon P1” into its two.
+func dayAndPeriod(text string) (day term.Weekday, period string, ok bool) {
+	parts := partsOf(text, false)
+	if len(parts) != 2 || !parts[0].isDay || parts[1].when == "" {
+		return 0, "", false
+	}
+	return parts[0].day, parts[1].when, true
 }
 
 // row reads a row of a list: a lesson, a term or days off.
@@ -198,6 +293,11 @@ func (w *Week) row(where string, row []string, columns []string) {
 	e := Entry{Where: where, Period: cell(periodColumn), Class: cell(classColumn), Room: cell(roomColumn)}
 	var ok bool
 	if e.Day, ok = term.WeekdayOf(strings.Trim(cell(dayColumn), ". ")); !ok {
+		if day, period, both := dayAndPeriod(e.Period); both && cell(dayColumn)+cell(dateColumn) == "" {
+			e.Day, e.Period = day, period
+			w.add(e)
+			return
+		}
 		day, err := roster.Date(cell(dateColumn))
 		if err != nil {
 			w.Problems = append(w.Problems, fmt.Sprintf("%s: “%s” is no weekday", where, cell(dayColumn)+cell(dateColumn)))
