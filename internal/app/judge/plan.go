@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"fmt"
@@ -157,30 +158,12 @@ func SavePlan(ctx context.Context, t *Task, learner int64, version string, data 
 	if id == "" {
 		return problem.New("plan", "The practical has no place for this learner: plan the choices in first")
 	}
-	rows, err := judgefile.ReadTimePlan(strings.NewReader(headed(data)), l)
+	rows, err := judgefile.TakeTimePlan(bytes.NewReader(data), l)
 	if err != nil {
 		return problem.New("plan", "%s: %s", problem.Of(err)[0].Path, problem.Of(err)[0].Says)
 	}
 	e.Plan, e.Taken = judgefile.PlanText(rows), taken
 	return school.In(ctx).SaveEntry(ctx, t.ID, e)
-}
-
-// headed puts the line that names the columns above a table that begins without one, as
-// one types it.
-func headed(data []byte) string {
-	text := string(data)
-	first, _, _ := strings.Cut(strings.TrimLeft(text, "\ufeff \n\r"), "\n")
-	if strings.HasPrefix(text, "PK") || strings.Contains(strings.ToLower(first), "what") {
-		return text
-	}
-	sep := ","
-	for _, s := range []string{"\t", ";"} {
-		if strings.Contains(first, s) {
-			sep = s
-		}
-	}
-	head := []string{"clock", "dish", "what", "minutes"}
-	return strings.Join(head[:max(2, min(len(head), strings.Count(first, sep)+1))], sep) + "\n" + text
 }
 
 // RowsOf are the rows of a plan as they are typed.

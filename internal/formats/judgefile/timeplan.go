@@ -9,9 +9,7 @@ import (
 	"strings"
 
 	"freshapron/internal/core/assess"
-	"freshapron/internal/core/clock"
 	"freshapron/internal/core/fit"
-	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/problem"
 	"freshapron/internal/core/words"
 	"freshapron/internal/formats/jsonout"
@@ -21,59 +19,65 @@ import (
 // MostRows is how many rows a time plan may have.
 const MostRows = 500
 
-var (
-	ofADay = pattern.Must(`^0\.\d+$`) // as a spreadsheet keeps a time
-	minute = pattern.Must(`^\d{1,3}$`)
-)
-
-// ReadTimePlan reads a learner's time plan for a lesson: a table, as CSV or XLSX, with the
+// ReadTimePlan reads a time plan for a lesson as PlanText writes it: a table, as CSV or XLSX, with the
 // columns clock, dish, what and, where they are there, minutes and step. What is wrong
 // with the table is a problem with its row; what is wrong with what a row says is for
 // the judging to say.
 func ReadTimePlan(from io.Reader, l fit.Lesson) ([]assess.Row, error) {
-	data, err := io.ReadAll(io.LimitReader(from, table.MaxBytes+1))
+	_, lines, err := planTable(from)
 	if err != nil {
 		return nil, err
 	}
-	lines, err := table.Lines(data)
+	return ruled(lines, l)
+}
+
+// TakeTimePlan reads a time plan as learners lay theirs out: as ReadTimePlan does, or under headings of their
+// own, with a column for each dish, or with a line for each thing to do.
+func TakeTimePlan(from io.Reader, l fit.Lesson) ([]assess.Row, error) {
+	data, lines, err := planTable(from)
 	if err != nil {
-		return nil, problem.New("the table", "%s", err)
+		return nil, err
 	}
-	columns := map[string]int{}
+	if laid := layoutOf(lines, l); laid != nil {
+		return laid.rows(l)
+	}
+	if text, ok := table.Text(data); ok {
+		if rows := rowsOfLines(text, l); rows != nil {
+			return rows, tooLong(rows)
+		}
+	}
+	return ruled(lines, l)
+}
+
+func planTable(from io.Reader) (data []byte, lines []table.Line, err error) {
+	if data, err = io.ReadAll(io.LimitReader(from, table.MaxBytes+1)); err != nil {
+		return nil, nil, err
+	}
+	if lines, err = table.Lines(data); err != nil {
+		return nil, nil, problem.New("the table", "%s", err)
+	}
+	return data, lines, nil
+}
+
+// ruled reads the rows of a table whose first line names the columns.
+func ruled(lines []table.Line, l fit.Lesson) ([]assess.Row, error) {
+	laid := layout{below: lines[1:], ruled: true, columns: map[string]int{}}
 	for i, c := range lines[0].Cells {
-		columns[strings.ToLower(c)] = i
+		laid.columns[strings.ToLower(c)] = i
 	}
 	for _, need := range []string{"clock", "what"} {
-		if _, ok := columns[need]; !ok {
+		if _, ok := laid.columns[need]; !ok {
 			return nil, problem.New(fmt.Sprintf("row %d", lines[0].At), "has no column %q; the first line names the columns: clock, dish, what, and minutes and step where they are there", need)
 		}
 	}
-	if len(lines) == 1 {
-		return nil, problem.New("the table", "has no row in it")
+	return laid.rows(l)
+}
+
+func tooLong(rows []assess.Row) error {
+	if len(rows) > MostRows {
+		return problem.New(fmt.Sprintf("row %d", rows[MostRows].Line), "is more than the %d rows that a plan can have", MostRows)
 	}
-	if len(lines) > MostRows+1 {
-		return nil, problem.New(fmt.Sprintf("row %d", lines[MostRows+1].At), "is more than the %d rows that a plan can have", MostRows)
-	}
-	var out []assess.Row
-	for _, line := range lines[1:] {
-		field := func(name string) string {
-			if i, ok := columns[name]; ok {
-				return line.Cells[i]
-			}
-			return ""
-		}
-		row := assess.Row{Line: line.At, Clock: field("clock"), Dish: field("dish"), What: field("what"), Step: field("step")}
-		row.At = minuteOf(row.Clock, l)
-		if text := field("minutes"); text != "" {
-			m, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(strings.TrimSuffix(strings.ToLower(text), "min")), ",", "."), 64)
-			if err != nil || !(m >= 0 && m <= mostMinutes) {
-				return nil, problem.New(fmt.Sprintf("row %d", line.At), "its minutes are “%s”; they must be a number from 0 to %d", words.Short(text), mostMinutes)
-			}
-			row.Minutes = m
-		}
-		out = append(out, row)
-	}
-	return out, nil
+	return nil
 }
 
 // PlanText writes rows as a table that ReadTimePlan reads.
@@ -97,32 +101,6 @@ func PlanTable(cells [][]string) string {
 	_ = w.Write([]string{"clock", "dish", "what", "minutes", "step"}) // a builder takes all
 	_ = w.WriteAll(cells)
 	return b.String()
-}
-
-// mostMinutes is the longest that a row can take.
-const mostMinutes = 1000
-
-// minuteOf is a time as minutes from the beginning; NaN where it can't be read. A time of
-// twelve hours counts where only that lies near the lesson.
-func minuteOf(text string, l fit.Lesson) float64 {
-	const half, around = 12 * 60, 120
-	if minute.MatchString(text) {
-		m, _ := strconv.Atoi(text)
-		return float64(m)
-	}
-	if ofADay.MatchString(text) {
-		share, _ := strconv.ParseFloat(text, 64)
-		return math.Round(share*24*60) - float64(l.Start)
-	}
-	typed, err := clock.Typed(text)
-	if err != nil {
-		return math.NaN()
-	}
-	at := int(typed - l.Start)
-	if at < -around && at+half <= int(l.End-l.Start)+around {
-		at += half
-	}
-	return float64(at)
 }
 
 type planRowJSON struct {
