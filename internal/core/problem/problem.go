@@ -75,7 +75,7 @@ func Sentence(s string) string {
 	}
 	r := []rune(s)
 	s = strings.ToUpper(string(r[0])) + string(r[1:])
-	if !strings.HasSuffix(s, ".") {
+	if !strings.ContainsAny(s[len(s)-1:], ".?!") {
 		s += "."
 	}
 	return s

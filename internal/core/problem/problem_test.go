@@ -31,7 +31,7 @@ func TestLists(t *testing.T) {
 	assert.Equal(t, "One. Two.", two.At("a"))
 	assert.Empty(t, two.At("c"))
 	assert.Equal(t, "a: one\nb: not this\na: Two.", two.Error())
-	for s, want := range map[string]string{"": "", "é": "É.", "Done.": "Done."} {
+	for s, want := range map[string]string{"": "", "é": "É.", "Done.": "Done.", "which one?": "Which one?", "stop!": "Stop!"} {
 		assert.Equal(t, want, problem.Sentence(s))
 	}
 }

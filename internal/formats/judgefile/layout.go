@@ -144,6 +144,9 @@ func (t *layout) rows(l fit.Lesson) ([]assess.Row, error) {
 		}
 		row := assess.Row{Line: line.At, Clock: field("clock"), Dish: field("dish"), What: field("what"), Step: field("step")}
 		row.At, row.Minutes = timesOf(row.Clock, l)
+		if !t.ruled && row.Minutes > 0 {
+			row.Clock = beginning(row.Clock)
+		}
 		if end, _ := timesOf(field("end"), l); end > row.At {
 			row.Minutes = end - row.At
 		}
@@ -199,6 +202,9 @@ func timesOf(text string, l fit.Lesson) (at, long float64) {
 	}
 	return minuteOf(text, l), 0
 }
+
+// beginning is the first of the two times of a span, as it was typed.
+func beginning(span string) string { return spanOf.FindStringSubmatch(strings.TrimSpace(span))[1] }
 
 // minuteOf is a time as minutes from the beginning; NaN where it can't be read. A time of
 // twelve hours counts where only that lies near the lesson.
@@ -284,7 +290,7 @@ func rowsOfLines(text string, l fit.Lesson) []assess.Row {
 		}
 		at, long := timesOf(row.Clock, l)
 		if row.At = at; long > 0 {
-			row.Minutes = long
+			row.Clock, row.Minutes = beginning(row.Clock), long
 		}
 		out = append(out, row)
 	}
