@@ -28,6 +28,7 @@ func TestPictures(t *testing.T) {
 		}
 		b.WriteString("\n")
 	}
+	fmt.Fprintf(&b, "= foods %v, boards %v\n", drawn.Foods, drawn.Boards)
 	for seed := range uint64(4) {
 		fmt.Fprintf(&b, "= plate %d\n", seed)
 		mosaic(&b, drawn.Plate(seed).Draw(), 40)
@@ -42,6 +43,12 @@ func mosaic(b *strings.Builder, img *image.RGBA, side int) {
 			for v := range side {
 				for u := range side {
 					c := img.RGBAAt(x+u, y+v)
+					if !image.Pt(x+u, y+v).In(img.Rect) {
+						continue
+					}
+					if c.A != 255 {
+						b.WriteString(" shines through")
+					}
 					sum[0], sum[1], sum[2] = sum[0]+int(c.R), sum[1]+int(c.G), sum[2]+int(c.B)
 				}
 			}
