@@ -38,7 +38,7 @@ var (
 	dayLetter = pattern.Must(`^(M|Tu?|W|Th|F)\.?\s?(\d{1,2})\b[\s,:–—-]+(.+)$`)
 	// notTaught is all of what is said of a time when nobody is taught.
 	notTaught = pattern.Must(`(?i)^(?:(?:reg(?:istration)?|tutor|form|time|assembly|break|lunch|duty|briefing|meeting|ppa|staff)\b[\s.,:–-]*)+$`)
-	// around are words round a class in a sentence: "I teach 9 Elm", "9 Elm have food on".
+	// before and behind are what a sentence puts round a class: "I teach 9 Elm", "9 Elm have food on".
 	before = pattern.Must(`(?i)^(?:(?:hi|hello|please|my|on|from|at|in|during|every|each|then|and|i|we|have|has|teach|with|for)\b[\s,:]*)+`)
 	behind = pattern.Must(`(?i)(?:[\s,:]*\b(?:thanks|thank you|on|from|at|in|during|every|each|then|and|is|are|(?:have|has|do|does)(?:\s+(?:food|cookery|cooking|lessons?|it|practicals?))*))+$`)
 	// aRoom is where a lesson is.
@@ -173,12 +173,14 @@ func (w *Week) lines(text string) {
 		if m := dayLetter.FindStringSubmatch(line); m != nil && letters {
 			line = dayOfLetter[m[1]] + " " + m[2] + " " + m[3]
 		}
-		parts := partsOf(dayJoined.ReplaceAllString(line, "$1 $2"), inDay)
-		if len(parts) == 1 && parts[0].isDay {
+		switch parts := partsOf(dayJoined.ReplaceAllString(line, "$1 $2"), inDay); {
+		case len(parts) == 0: // “Thanks!”
+			w.Beside = append(w.Beside, line)
+		case len(parts) == 1 && parts[0].isDay:
 			day, inDay = parts[0].day, true
-			continue
+		default:
+			w.line(fmt.Sprintf("row %d", n+1), parts, day, inDay)
 		}
-		w.line(fmt.Sprintf("row %d", n+1), parts, day, inDay)
 	}
 }
 

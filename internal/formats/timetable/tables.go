@@ -76,7 +76,11 @@ func readTable(data []byte) Week {
 	return w
 }
 
+// withoutEmptyColumns leaves out the columns in which nothing stands, unless nothing stands in any.
 func withoutEmptyColumns(rows [][]string) [][]string {
+	if !slices.ContainsFunc(rows, func(r []string) bool { return cellsIn(r) > 0 }) {
+		return rows
+	}
 	var out [][]string
 	for _, r := range rows {
 		var kept []string

@@ -94,6 +94,8 @@ func TestFaults(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(event("SUMMARY:8 Hazel", "DTSTART:20261126T100500Z", "DTEND:20261126T111000Z", "RRULE:FREQ=WEEKLY")))
 	f.Add([]byte("Monday,10:05-11:10,8 Hazel,Food Room"))
+	f.Add([]byte("Mon P1 9 Elm\nthanks and\n9 Elm (Tue 2), 7 Alder on Wed period 3\nMONDAY\n1) 8H\n"))
+	f.Add([]byte(",M,T,W,T,F\n1,9 Elm,,F1,,\n"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		for _, e := range timetable.Read(data, london).Entries {
 			if e.Day < 0 || e.Day > 6 || e.Timed && e.End <= e.Start {
