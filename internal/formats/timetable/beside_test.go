@@ -74,7 +74,8 @@ func TestLinesBesideTheWeekAreKept(t *testing.T) {
 	assert.Empty(t, w.Problems)
 	for text, says := range map[string]string{
 		"Greenhill School\nStaff room": "day, period, class and room are needed", "Mon 1 9 Elm\nTue 2 8 Hazel\nOn Wed I teach 7 Alder at 3": "row 3: when on Wednesday?",
-		"Mon 1 9 Elm\nFood tech\nTue 2 8 Hazel": "row 2: day, period, class and room are needed",
+		"Monday, P1, 9 Elm, F1; Tuesday, P2, 8 Hazel, F1": "row 1: it has several days",
+		"Mon 1 9 Elm\nFood tech\nTue 2 8 Hazel":           "row 2: day, period, class and room are needed",
 	} {
 		w := timetable.Read([]byte(text), london)
 		assert.Empty(t, w.Beside, text)

@@ -295,6 +295,10 @@ func (w *Week) row(where string, row []string, columns []string) {
 		return
 	}
 	e := Entry{Where: where, Period: cell(periodColumn), Class: cell(classColumn), Room: cell(roomColumn)}
+	if slices.Equal(columns, usual) && slices.ContainsFunc(row[1:], aDay.MatchString) { // "Monday, P1, 9 Elm, F1; Tuesday, P2, …"
+		w.Problems = append(w.Problems, where+": it has several days: each lesson on a line of its own is needed")
+		return
+	}
 	var ok bool
 	if e.Day, ok = term.WeekdayOf(strings.Trim(cell(dayColumn), ". ")); !ok {
 		if day, period, both := dayAndPeriod(e.Period); both && cell(dayColumn)+cell(dateColumn) == "" {
