@@ -14,7 +14,7 @@ func TestHeatOfTheInside(t *testing.T) {
 	tuned := map[string]string{
 		"Bake until 92 °C inside.": "", "Bake until 96 C in the middle.": "", "Bake until it has 98°C inside": "", "Bake at 190 °C until 94 °C inside.": "190", "Bake until the probe says 96 °C.": "",
 		"Roast until 82 °C": "", "Bake to 96 °C core": "", "Bake 25 min at 200C, till 94C inside": "200", "Bake, internal temperature 93 °C": "", "Bake until 200°F inside": "", "Bake at 200 °F until dry": "95",
-		"Bake at 100 °C until dry": "100", "Bake at 90°C in the middle of the oven": "90", "Dry out in the oven at 80C": "80", "Heat the oven to 100°C": "100", "Roast at 180 °C in the centre of the oven": "180",
+		"Bake at 100 °C until dry": "100", "Bake at 180 °C until golden, then 100 °C for an hour": "180, 100", "Bake until firm and then 90 °C to dry": "90", "Bake at 90°C in the middle of the oven": "90", "Dry out in the oven at 80C": "80", "Heat the oven to 100°C": "100", "Roast at 180 °C in the centre of the oven": "180",
 		"Preheat to 250°C with the pot inside": "250", "Roast 40 minutes at 200 °C (75 °C in the centre)": "200", "Bake until the oven is at 100 °C": "100", "Bake at 180 until the centre of the loaf is at 95 °C": "180",
 	}
 	measured := map[string]string{

@@ -233,10 +233,7 @@ const boils, boilsFahrenheit = 100, 212
 // ofTheInside reports whether a temperature that food can have inside is what something is baked to: “until
 // 94 °C”, “96 °C in the middle”.
 func ofTheInside(text string, from, to int) bool {
-	before := text[:from]
-	if i := strings.LastIndexAny(before, ".;"); i >= 0 {
-		before = before[i:]
-	}
+	before := clauseBefore(text, from) // not “until golden, then 100 °C for an hour”
 	until := bakedTo.FindStringIndex(before)
 	return until != nil && !ofOven.MatchString(before[until[0]:]) || insideBehind.MatchString(text[to:])
 }
@@ -246,15 +243,21 @@ var (
 	insideBehind = pattern.Must(`(?i)^\s*(?:inside|internal(?:ly)?|core|on (?:the|a|your) (?:probe|thermometer)|(?:in|at) (?:the|its) (?:very )?(?:core|(?:middle|centre|center)(?:[^\pL\s]|$| of the (?:loaf|bread|cake|meat|chicken|pie|joint|burger|dish)))|by the probe)\b?`)
 )
 
-// innerHeat reports whether the words just before a temperature say that it
-// is of the food, of water, milk or fat.
-func innerHeat(text string, at int) bool {
+// clauseBefore is what stands before a place of the text in the same breath.
+func clauseBefore(text string, at int) string {
 	before := text[:at]
 	for _, stop := range []string{". ", "; ", " and ", ", "} {
 		if i := strings.LastIndex(before, stop); i >= 0 {
 			before = before[i:]
 		}
 	}
+	return before
+}
+
+// innerHeat reports whether the words just before a temperature say that it
+// is of the food, of water, milk or fat.
+func innerHeat(text string, at int) bool {
+	before := clauseBefore(text, at)
 	in := inside.FindAllStringIndex(before, -1)
 	if in == nil {
 		return false

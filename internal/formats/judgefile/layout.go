@@ -82,7 +82,7 @@ func layoutOf(lines []table.Line, l fit.Lesson) *layout {
 		_, begins := out.columns["clock"]
 		_, takes := out.columns["minutes"]
 		_, what := out.columns["what"]
-		if (begins || takes && n == 0 || takes && what) && (what || len(out.dishes) > 0) {
+		if (begins || takes) && (what || len(out.dishes) > 0) {
 			return &out
 		}
 	}
@@ -158,8 +158,13 @@ func (t *layout) rows(l fit.Lesson) ([]assess.Row, error) {
 			row.Minutes = m
 		}
 		if !clocked {
-			row.At, row.Clock = running, strconv.FormatFloat(running, 'f', -1, 64)
-			running += row.Minutes
+			row.At, row.Clock = running, ""
+			if !math.IsNaN(running) {
+				row.Clock = strconv.FormatFloat(running, 'f', -1, 64)
+			}
+			if running += row.Minutes; row.Minutes == 0 { // nobody knows when the next begins
+				running = math.NaN()
+			}
 		}
 		if t.dishes == nil {
 			out = append(out, row)

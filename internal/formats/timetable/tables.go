@@ -155,11 +155,9 @@ func turned(rows [][]string) [][]string {
 func daysAcross(row []string) []term.Weekday {
 	out := make([]term.Weekday, len(row))
 	seen := map[term.Weekday]bool{}
-	letters := ""
 	others := 0
 	for i, c := range row {
 		c = strings.Trim(c, ". ")
-		letters += strings.ToLower(c[:min(1, len(c))])
 		day, ok := term.WeekdayOf(c)
 		switch {
 		case ok:
@@ -173,24 +171,29 @@ func daysAcross(row []string) []term.Weekday {
 	if len(seen) > 2 || len(seen) == 2 && others == 0 {
 		return out
 	}
-	first := strings.Index(letters, "mtwtf") // “M T W T F”, “M Tu W Th F”
-	if first < 0 || slices.ContainsFunc(row, func(c string) bool { return len(c) > 2 }) && len(row[len(row)-1]) > 2 {
-		return nil
-	}
-	if first += len(row) - len(letters); first < 0 || first+schoolDays > len(row) {
-		return nil
-	}
-	for i := range row {
-		out[i] = -1
-		if i >= first && i < first+schoolDays {
-			out[i] = term.Weekday(i - first)
+	for first := range max(0, len(row)-len(dayInitials)+1) { // “M T W T F”, “M Tu W Th F”
+		letters := ""
+		for _, c := range row[first : first+len(dayInitials)] {
+			if c = strings.ToLower(strings.Trim(c, ". ")); c != "" && len(c) <= 2 {
+				letters += c[:1]
+			}
 		}
+		if letters != dayInitials {
+			continue
+		}
+		for i := range row {
+			out[i] = -1
+			if at := i - first; at >= 0 && at < len(dayInitials) {
+				out[i] = term.Weekday(at)
+			}
+		}
+		return out
 	}
-	return out
+	return nil
 }
 
-// schoolDays are Monday to Friday.
-const schoolDays = 5
+// dayInitials are the first letters of Monday to Friday.
+const dayInitials = "mtwtf"
 
 // across reads a grid with the days of its columns: a lesson in each cell with words, below which its room may stand.
 func (w *Week) across(days []term.Weekday, rows [][]string) {
