@@ -77,7 +77,7 @@ func (r *reader) sort() {
 			r.Facts = append(r.Facts, Fact{l.at, l.item, "bringing"})
 			continue
 		}
-		if in != facts && !slices.ContainsFunc(andKnown.Split(l.item, -1), func(part string) bool { return !utensil.MatchString(part) || r.known(part) }) {
+		if in != facts && !isVerb(l.item) && !slices.ContainsFunc(andKnown.Split(l.item, -1), func(part string) bool { return !utensil.MatchString(part) || r.known(part) }) { // “Whisk” is work
 			r.Facts = append(r.Facts, Fact{l.at, l.item, "equipment"})
 			continue
 		}
