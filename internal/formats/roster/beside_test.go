@@ -1,7 +1,6 @@
 package roster_test
 
 import (
-	"slices"
 	"strings"
 	"testing"
 
@@ -34,30 +33,9 @@ func TestLinesBesideTheNames(t *testing.T) {
 		}
 		return out
 	}
-	for _, half := range []struct {
-		says        string
-		over, under []string
-		least       int // in a hundred
-	}{{"mended for", overTuned, underTuned, 98}, {"measured only", overMeasured, underMeasured, 75}} {
-		same, all := 0, 0
-		for n, line := range slices.Concat(half.over, half.under) {
-			for i, c := range golden.Cases(t, "tuned.txt") {
-				if i%4 != n%4 {
-					continue
-				}
-				text := line + "\n" + c.Text
-				if n >= len(half.over) {
-					text = strings.TrimRight(c.Text, "\n") + "\n" + line
-				}
-				all++
-				if slices.Equal(learners(c.Text), learners(text)) {
-					same++
-				}
-			}
-		}
-		t.Logf("%s: %d of %d lists are the same", half.says, same, all)
-		assert.GreaterOrEqual(t, same*100, half.least*all, half.says)
-	}
+	cases := golden.Cases(t, "tuned.txt")
+	golden.Beside{Says: "mended for", Over: overTuned, Under: underTuned, Least: 98}.Same(t, cases, false, learners)
+	golden.Beside{Says: "measured only", Over: overMeasured, Under: underMeasured, Least: 75}.Same(t, cases, false, learners)
 }
 
 // What stands beside the names is kept, and names nobody; a list of nothing else is read as it is.

@@ -23,47 +23,18 @@ var (
 
 // The lessons of a week are the same under a line of the school and above one of the office.
 func TestLinesBesideTheWeek(t *testing.T) {
-	lessons := func(text string) (out []string, problems int) {
-		w := timetable.Read([]byte(text), london)
-		for _, e := range w.Entries {
+	lessons := func(text string) (out []string) {
+		for _, e := range timetable.Read([]byte(text), london).Entries {
 			for _, e := range e.Each() {
 				out = append(out, fmt.Sprintf("%s %s %t %s-%s %s", e.Day.Name(), e.Period, e.Timed, e.Start, e.End, e.Class))
 			}
 		}
 		slices.Sort(out)
-		return out, len(w.Problems)
+		return out
 	}
-	for _, half := range []struct {
-		says        string
-		over, under []string
-		least       int // in a hundred
-	}{{"mended for", overTuned, underTuned, 98}, {"measured only", overMeasured, underMeasured, 75}} {
-		same, asked, all := 0, 0, 0
-		for n, line := range slices.Concat(half.over, half.under) {
-			for i, c := range golden.Cases(t, "tuned.txt") {
-				if i%4 != n%4 {
-					continue
-				}
-				text := line + "\n" + c.Text
-				if n >= len(half.over) {
-					text = strings.TrimRight(c.Text, "\n") + "\n" + line
-				}
-				all++
-				was, problems := lessons(c.Text)
-				is, now := lessons(text)
-				if slices.Equal(was, is) {
-					same++
-					if now > problems {
-						asked++
-					}
-				} else if half.says == "mended for" {
-					t.Logf("%s with %q: %q, and not %q", c.Title, line, is, was)
-				}
-			}
-		}
-		t.Logf("%s: %d of %d weeks are the same, %d of them with a question", half.says, same, all, asked)
-		assert.GreaterOrEqual(t, same*100, half.least*all, half.says)
-	}
+	cases := golden.Cases(t, "tuned.txt")
+	golden.Beside{Says: "mended for", Over: overTuned, Under: underTuned, Least: 98}.Same(t, cases, true, lessons)
+	golden.Beside{Says: "measured only", Over: overMeasured, Under: underMeasured, Least: 95}.Same(t, cases, false, lessons)
 }
 
 // What stands beside the week is kept to be shown; a text of nothing else, and what may be a lesson, is asked about.
