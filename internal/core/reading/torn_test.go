@@ -154,7 +154,7 @@ func TestLinesOutOfPlace(t *testing.T) {
 	require.NoError(t, err)
 	var b strings.Builder
 	n := 0
-	for _, c := range slices.Concat([]sample{{lines: strings.Split(string(data), "\n")}}, sheets(t), corpus(t, "tuned.txt"), corpus(t, "measured.txt")) {
+	for _, c := range slices.Concat(corpus(t, "tuned.txt"), corpus(t, "measured.txt"), sheets(t), []sample{{lines: strings.Split(string(data), "\n")}}) {
 		for _, l := range c.lines {
 			if n++; n%each != 0 || strings.TrimSpace(l) == "" {
 				continue
