@@ -370,7 +370,10 @@ func TestBenchScreens(t *testing.T) {
 	assert.Equal(t, 204, s.say(bench+"/tell", map[string]any{"kind": "ended", "bench": "g1", "dish": dish, "step": "weigh"}), "whatever bench it names, it is its own")
 	s.as("Maren Holt")
 	assert.Regexp(t, `Bench 8 has done “Weigh and measure”`, text(s.page("GET", "/lessons/1/teach", nil, 200), ".live-log"))
+	out := func() bool { return strings.Contains(body("/lessons/1/live/desk"), "Let it in") }
+	assert.False(t, out())
 	require.Equal(t, 303, s.do("POST", "/lessons/1/screens", url.Values{"bench": {"g8"}, "do": {"shut"}}).StatusCode)
+	assert.True(t, out(), "in the same second too")
 	s.as("")
 	for _, path := range []string{bench, "/bench/aaaaaaaaaaaa", "/bench/' OR 1=1"} {
 		assert.Contains(t, text(s.page("GET", strings.ReplaceAll(path, " ", "%20"), nil, 404), "main"), "This screen is shut")

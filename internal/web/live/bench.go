@@ -287,7 +287,7 @@ func (p *benches) stream(w http.ResponseWriter, r *http.Request, s *live.Screen)
 		ctx := r.Context()
 		heard, stop := school.In(ctx).Watch(live.News(s.Run.ID), live.Begins(s.Run.Run.Lesson))
 		defer stop()
-		tell := screenOf(ctx, s.Run.ID, "bench "+s.Bench, func(run *live.Run) (template.HTML, error) {
+		tell := screenOf(ctx, s.Run.ID, func() (string, error) { return "bench " + s.Bench, nil }, func(run *live.Run) (template.HTML, error) {
 			own := *s
 			own.Run = run
 			m, err := p.model(r, &own)

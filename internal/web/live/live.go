@@ -417,7 +417,10 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	if run != nil {
 		shown = run.ID
 		about = append(about, live.News(run.ID))
-		what := fmt.Sprint(view, school.May(ctx, staff.Teach), school.May(ctx, staff.Prepare))
+		what := func() (string, error) {
+			screens, err := live.Screens(ctx, run.ID)
+			return fmt.Sprint(view, school.May(ctx, staff.Teach), school.May(ctx, staff.Prepare), screens), err
+		}
 		tell = screenOf(ctx, run.ID, what, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) })
 	}
 	heard, stop := school.In(ctx).Watch(about...)
@@ -435,15 +438,19 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 }
 
 // screenOf tells a screen how its run stands, with what it shows where that has changed.
-// Screens that show the same are drawn once.
-func screenOf(ctx context.Context, run int64, what string, draw func(*live.Run) (template.HTML, error)) func(to io.Writer) error {
+// Screens that show the same of one moment, by what names it, are drawn once.
+func screenOf(ctx context.Context, run int64, what func() (string, error), draw func(*live.Run) (template.HTML, error)) func(to io.Writer) error {
 	last := ""
 	return func(to io.Writer) error {
 		now, moment, err := live.Shared(ctx, run)
 		if err != nil {
 			return err
 		}
-		html, err := live.Drawn(ctx, moment, what, func() (template.HTML, error) { return draw(now) })
+		shows, err := what()
+		if err != nil {
+			return err
+		}
+		html, err := live.Drawn(ctx, moment, shows, func() (template.HTML, error) { return draw(now) })
 		if err != nil {
 			return err
 		}
