@@ -134,8 +134,26 @@ test("a bench takes a picture, and its screen is shown as its teacher sets it", 
   await tablet.close();
 });
 
-test("what is being written outlives what arrives", async ({ page }) => {
+test("what is being written or pressed outlives what arrives", async ({ page }) => {
   await begin(page);
+  const phone = await page.context().newPage();
+  await phone.goto("/lessons/1/walk");
+  await page.getByRole("button", { name: "Bench 6 is 6 minutes behind" }).hover();
+  await page.mouse.down();
+  const arrived = page.evaluate(
+    () =>
+      new Promise((heard) =>
+        new globalThis.EventSource(document.querySelector("[data-live]").dataset.live).addEventListener(
+          "state",
+          ({ data }) => data.includes("3 min behind") && heard(),
+        ),
+      ),
+  );
+  await phone.getByRole("button", { name: "Bench 7 is 3 minutes behind" }).click();
+  await arrived;
+  await page.mouse.up();
+  await expect(page.locator(".live-log")).toContainText("Bench 6 is 6 min behind.");
+  await expect(page.locator(".live-log")).toContainText("Bench 7 is 3 min behind.");
   await page.locator("summary", { hasText: "A mishap" }).click();
   await page.getByLabel("What was done").fill("cooled");
   await page.getByRole("button", { name: "Bench 3 is 6 minutes behind" }).click();

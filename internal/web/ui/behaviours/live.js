@@ -117,9 +117,11 @@ let minute = Number(live?.dataset.minute ?? document.querySelector("[data-minute
 let speed = Number(live?.dataset.speed) || 1;
 let ahead = 0; // of the server's clock, milliseconds
 
-// What somebody has opened or begun to write outlives what arrives.
+// What somebody has opened, or begun to write or to press, outlives what arrives.
 function swap(html) {
-  if (live.contains(document.activeElement) && document.activeElement.matches("input, select, textarea")) {
+  const writes =
+    live.contains(document.activeElement) && document.activeElement.matches("input, select, textarea");
+  if (writes || pressing) {
     later = html;
     return;
   }
@@ -242,9 +244,25 @@ document.addEventListener("submit", async (event) => {
 });
 
 let later;
-live?.addEventListener("focusout", () => {
-  if (later !== undefined) setTimeout(() => later !== undefined && swap(later), 300);
-});
+const settle = 300; // milliseconds after which what was left or pressed has had its effect
+const longest = 10_000; // that a press holds up what arrives, if its end is not heard
+let pressing; // the timer that ends it
+
+function release() {
+  pressing = undefined;
+  if (later !== undefined) swap(later);
+}
+
+function press(milliseconds) {
+  clearTimeout(pressing);
+  pressing = setTimeout(release, milliseconds);
+}
+
+live?.addEventListener("focusout", () => setTimeout(() => later !== undefined && swap(later), settle));
+// A button that is put in the place of another between down and up is not pressed.
+live?.addEventListener("pointerdown", () => press(longest));
+for (const end of ["pointerup", "pointercancel"])
+  document.addEventListener(end, () => pressing && press(settle));
 
 function clock() {
   const age = document.querySelector("[data-age]");
