@@ -61,16 +61,20 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   await screen.goto(new URL(address, page.url()).href);
   await expect(screen.locator(".bench-step.current")).toHaveCount(1);
   const first = await screen.locator(".bench-step.current h2").textContent();
+  await screen.waitForFunction(() => globalThis.navigator.serviceWorker.controller);
   const kept = () =>
-    globalThis.caches.open("bench").then((pages) => pages.match(globalThis.location.pathname));
-  await screen.waitForFunction(kept);
-  await screen.waitForFunction(async () =>
-    (await (await globalThis.caches.open("bench")).keys()).some(({ url }) => url.endsWith(".js")),
+    globalThis.caches
+      .open("bench")
+      .then(async (pages) => (await pages.keys()).map(({ url }) => new URL(url).pathname));
+  await expect
+    .poll(() => screen.evaluate(kept))
+    .toEqual(expect.arrayContaining([address, expect.stringMatching(/\.js$/)]));
+  const before = await screen.evaluate(async () =>
+    (await (await globalThis.caches.open("bench")).match(globalThis.location.pathname)).text(),
   );
-  const before = await screen.evaluate(`(${kept})().then((page) => page.text())`);
   await tablet.setOffline(true);
   // What the browser takes for offline is the page alone, and not its worker.
-  const [worker] = tablet.serviceWorkers();
+  const worker = tablet.serviceWorkers()[0] ?? (await tablet.waitForEvent("serviceworker"));
   await worker.evaluate(() => {
     globalThis.real = fetch;
     globalThis.fetch = () => Promise.reject(new TypeError("no network"));
@@ -94,11 +98,9 @@ test("a bench goes on without the network, and nothing that was pressed is lost"
   await tablet.setOffline(false);
   await expect(screen.locator("[data-waiting-presses]")).toBeHidden();
   await expect(page.locator(".live-log")).toContainText(`Bench 2 has done “${first}”.`);
-  await page
-    .locator("#screens li")
-    .filter({ hasText: "Bench 2" })
-    .getByRole("button", { name: "Put it out" })
-    .click();
+  const row = page.locator("#screens li").filter({ hasText: "Bench 2" });
+  await row.getByRole("button", { name: "Put it out" }).click();
+  await expect(row.locator("button", { hasText: "Let it in" })).toHaveCount(1);
   await screen.reload();
   await expect(screen.getByRole("heading", { name: "This screen is shut" })).toBeVisible();
   await wellMade(screen);
