@@ -36,12 +36,31 @@ func headed(lines []string, p *pantry.Pantry) (heads []int) {
 		if left -= 1; left < linesOfRecipe || len(heads) == mostHeads || slices.Contains(lines[n+1:], lines[n]) { // the head of every page
 			break
 		}
-		if slices.ContainsFunc(asideOf.Split(l, -1), func(part string) bool { return !letterhead(part, p) }) {
+		if !letterheads(asideOf.Split(l, -1), p) {
 			break
 		}
 		heads = append(heads, n)
 	}
 	return heads
+}
+
+// letterheads reports whether what stands side by side says whose sheet it is: each part does, or most do and
+// the others name neither a dish nor a food.
+func letterheads(parts []string, p *pantry.Pantry) bool {
+	own, named := 0, false
+	for _, part := range parts {
+		if letterhead(part, p) {
+			own++
+		} else {
+			named = named || names(part, p)
+		}
+	}
+	return own == len(parts) || 2*own > len(parts) && !named
+}
+
+// names reports whether a text names a dish or a food.
+func names(text string, p *pantry.Pantry) bool {
+	return len(p.Mentioned(text)) > 0 || slices.ContainsFunc(wordsIn(text), isMade)
 }
 
 // letterhead reports whether a line says whose sheet it is, and names neither a dish nor a food, nor how
@@ -70,8 +89,7 @@ func letterhead(text string, p *pantry.Pantry) bool {
 			}
 		}
 	}
-	rest := ofAnybody.ReplaceAllString(text, " ")
-	return len(p.Mentioned(rest)) == 0 && !slices.ContainsFunc(wordsIn(rest), isMade)
+	return !names(ofAnybody.ReplaceAllString(text, " "), p)
 }
 
 func wordsIn(text string) []string {

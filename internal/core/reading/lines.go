@@ -261,6 +261,7 @@ var (
 // "B) Grill".
 func lettered(lines []string) {
 	decimals(lines)
+	numbersWithin(lines)
 	if !renumbered(lines, subNumber, func(n int) string { return strconv.Itoa(n + 1) }) {
 		renumbered(lines, stepLetter, func(n int) string { return string(rune('A' + n)) })
 	}
@@ -284,6 +285,28 @@ func decimals(lines []string) {
 }
 
 var decimalNumber = pattern.Must(`^\s*(\d\.\d)[.)]?\s+(\p{Lu}[\pL-]+)`)
+
+// numbersWithin puts letters in the place of numbers that count what belongs to a numbered line: “2.1” below “2.”.
+func numbersWithin(lines []string) {
+	of, last := "", 0
+	for n, raw := range lines {
+		if m := wholeNumber.FindStringSubmatch(raw); m != nil {
+			of, last = m[1], 0
+			continue
+		}
+		if m := numberWithin.FindStringSubmatch(raw); m != nil && m[1] == of && m[2] == strconv.Itoa(last+1) && last < maxWithin {
+			lines[n] = string(rune('a'+last)) + ". " + raw[len(m[0]):]
+			last++
+		}
+	}
+}
+
+const maxWithin = 8 // letters that are taken for a mark
+
+var (
+	wholeNumber  = pattern.Must(`^\s*(\d{1,2})[.)]\s+\D`)
+	numberWithin = pattern.Must(`^\s*(\d{1,2})\.(\d)[.)]?\s+`)
+)
 
 // renumbered puts numbers in the place of marks that count lines up, nth of which is the
 // one at a place from 0, and reports whether there are such.
