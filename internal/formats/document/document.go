@@ -8,11 +8,14 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
+
+	"freshapron/internal/core/pattern"
 )
 
 // maxUnzip is how many bytes of a document's text are read when it is unpacked; no school's is longer.
@@ -21,31 +24,54 @@ const maxUnzip = 8 << 20
 // Zipped is how a file of packed parts begins, such as a document or a spreadsheet.
 const Zipped = "PK\x03\x04"
 
-// Text returns the text of a file, a line for each paragraph and for each row of a table. The error says in
-// a sentence what the file is instead, and what to do.
+// Text returns the text of a file, a line for each paragraph and for each row of a table, with the heads, the
+// notes and the feet of its pages. The error says in a sentence what the file is instead, and what to do.
 func Text(data []byte) (string, error) {
+	text, below, err := read(data)
+	if len(below) > 0 {
+		text += "\n" + strings.Join(below, "\n") + "\n"
+	}
+	return text, err
+}
+
+// List is Text without notes and feet: where each line is somebody or some hour, they are neither.
+func List(data []byte) (string, error) {
+	text, _, err := read(data)
+	return text, err
+}
+
+// read returns the text of a file, and the lines of its notes and feet.
+func read(data []byte) (text string, below []string, err error) {
 	switch other := Other(data); {
 	case other == noText:
-		return "", errors.New("the file holds no text that can be read: open it, copy the text and paste it")
+		return "", nil, errors.New("the file holds no text that can be read: open it, copy the text and paste it")
 	case other != "":
-		return "", fmt.Errorf("this is %s, whose text can't be read: open it, copy the text and paste it", other)
+		return "", nil, fmt.Errorf("this is %s, whose text can't be read: open it, copy the text and paste it", other)
 	case !bytes.HasPrefix(data, []byte(Zipped)):
-		return Decoded(data), nil
+		return Decoded(data), nil, nil
 	}
 	files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return "", errors.New("the file is damaged: save it again, or paste its text")
+		return "", nil, errors.New("the file is damaged: save it again, or paste its text")
 	}
 	switch {
 	case has(files, "word/document.xml"):
-		return wordText(files)
+		text, below, err = wordText(files)
 	case has(files, "content.xml") && !has(files, "xl/workbook.xml"):
-		return openText(files)
+		text, below, err = openText(files)
 	case has(files, presentation):
-		return slidesText(files)
+		text, err = slidesText(files)
+	default:
+		return "", nil, errors.New("this is a file of packed parts and no document of a word processor: open it, copy the text and paste it")
 	}
-	return "", errors.New("this is a file of packed parts and no document of a word processor: open it, copy the text and paste it")
+	if err == nil && strings.TrimSpace(text) == "" && slices.ContainsFunc(files.File, func(f *zip.File) bool { return isPicture.MatchString(f.Name) }) {
+		return "", nil, errors.New("the document holds pictures and no text that can be read: type what they show")
+	}
+	return text, below, err
 }
+
+// isPicture is how the parts are called in which documents keep their pictures.
+var isPicture = pattern.Must(`^(?:word|ppt)/media/|^Pictures/`)
 
 // presentation is the part that a file of slides has.
 const presentation = "ppt/presentation.xml"

@@ -57,10 +57,10 @@ func TestWord(t *testing.T) {
 			`<w:p><w:pPr><w:pStyle w:val="ListNumber"/></w:pPr><w:r><w:t>Mix</w:t><w:tab/><w:t>all</w:t><w:br/><w:t>oven</w:t><w:noBreakHyphen/><w:t>proof</w:t><w:instrText>PAGE</w:instrText></w:r></w:p>`+
 			`<w:p><w:r><mc:AlternateContent><mc:Choice><w:txbxContent>`+Paragraph("", "Mind the tray.")+`</w:txbxContent></mc:Choice><mc:Fallback>`+Paragraph("", "Mind the tray.")+`</mc:Fallback></mc:AlternateContent></w:r></w:p>`, lists)
 	assert.True(t, document.IsDocument(data))
-	assert.Equal(t, "Leek tart\n\nYou need\n- 2 leeks\n- 100 ml cream\n- 1 egg\n\n1. Slice the leeks.\n1. Wash them.\n2. Dry them.\n2. Fry them.\n1. Gently.\n1. Mix\tall\noven-proof\nMind the tray.", textOf(t, data))
+	assert.Equal(t, "Leek tart\n\nYou need\n- 2 leeks\n- 100 ml cream\n- 1 egg\n\n1. Slice the leeks.\na. Wash them.\nb. Dry them.\n2. Fry them.\na. Gently.\n1. Mix\tall\noven-proof\nMind the tray.", textOf(t, data))
 }
 
-// The heads of the pages stand over the body, once each; not the numbers of the pages. A fraction of a
+// The heads of the pages stand over the body and the feet below it, once each; not the numbers of the pages. A fraction of a
 // formula is one.
 func TestHeads(t *testing.T) {
 	parts := map[string]string{}
@@ -70,10 +70,13 @@ func TestHeads(t *testing.T) {
 			parts["word/"+name+".xml"] = `<w:x>` + Paragraph("", text) + `</w:x>`
 		}
 	}
-	assert.Equal(t, "Greenhill School\n1 1/2 tsp\nLeek tart\n1 1/2 tsp", textOf(t, Pack(parts)))
+	assert.Equal(t, "Greenhill School\n1 1/2 tsp\nLeek tart\n1 1/2 tsp\n\nMind the oven\n1 1/2 tsp", textOf(t, Pack(parts)))
 	parts["word/header1.xml"] = "<w:p>"
 	_, err := document.Text(Pack(parts))
 	assert.ErrorContains(t, err, "the document is damaged")
+	list, err := document.List(Word(Paragraph("", "Leek tart"), ""))
+	require.NoError(t, err)
+	assert.Equal(t, "\nLeek tart\n", "\n"+list)
 }
 
 // A table is its rows, but for one that only lays a page out in columns.
@@ -93,7 +96,7 @@ func TestOpen(t *testing.T) {
 			`<text:list text:style-name="L1" text:continue-numbering="true"><text:list-item><text:p>Fry.</text:p></text:list-item></text:list><text:list text:style-name="L1"><text:list-item><text:p>Begin<text:tab/>again<text:line-break/>here.</text:p></text:list-item></text:list>`+
 			`<table:table><table:table-row><table:table-cell><text:p>9.10</text:p></table:table-cell><table:table-cell><text:p>Bake</text:p></table:table-cell></table:table-row></table:table>`)
 	assert.True(t, document.IsDocument(data))
-	assert.Equal(t, "Leek  tart\n- 2  leeks\n- 1 egg\nbeaten\n1. Slice.\n1. thinly\n2. Fry.\n1. Begin\tagain\nhere.\n\n9.10 | Bake", textOf(t, data))
+	assert.Equal(t, "Leek  tart\n- 2  leeks\n- 1 egg\nbeaten\n1. Slice.\n- thinly\n2. Fry.\n1. Begin\tagain\nhere.\n\n9.10 | Bake", textOf(t, data))
 }
 
 // Slides are read in the order in which they are shown, without their numbers and feet.
@@ -105,6 +108,38 @@ func TestSlides(t *testing.T) {
 		Shape("body", Said("<a:buAutoNum/>", "Slice."), Said("<a:buAutoNum/>", "Fry."))+Shape("body", "<a:p><a:pPr><a:buAutoNum/></a:pPr><a:r><a:t>Bake</a:t></a:r><a:fld type=\"slidenum\"><a:t>3</a:t></a:fld></a:p>"))
 	assert.True(t, document.IsDocument(data))
 	assert.Equal(t, "Leek tart\n\n\n\n\n\n\nServes 4\n\nYou need\n\n- 2 leeks\n1 egg\n100 ml cream\n\n\n9.10 | Slice\n\n1. Slice.\n2. Fry.\n\n1. Bake", textOf(t, data))
+}
+
+// What is drawn as arrows or boxes out of a list is read where it stands, in text and on slides.
+func TestDrawings(t *testing.T) {
+	drawing := func(id string) string { return `<x:graphicData><dgm:relIds r:dm="` + id + `"/></x:graphicData>` }
+	link := func(to string) string {
+		return `<Relationships><Relationship Id="rId7" Target="` + to + `"/></Relationships>`
+	}
+	data := "<dgm:dataModel><dgm:pt><dgm:t>" + Said("", "Slice.") + "</dgm:t></dgm:pt><dgm:pt><dgm:t/></dgm:pt><dgm:pt><dgm:t>" + Said("", "Fry.") + "</dgm:t></dgm:pt></dgm:dataModel>"
+	word := Pack(map[string]string{
+		"word/document.xml":            "<w:x>" + Paragraph("", "Method") + "<w:p><w:r><w:drawing>" + drawing("rId7") + "</w:drawing></w:r></w:p>" + Paragraph("", "Well done") + "</w:x>",
+		"word/_rels/document.xml.rels": link("diagrams/data1.xml"), "word/diagrams/data1.xml": data,
+	})
+	assert.Equal(t, []string{"Method", "Slice.", "Fry.", "Well done"}, linesOf(textOf(t, word)))
+	slides := Pack(map[string]string{
+		"ppt/presentation.xml":            `<p:presentation xmlns:r="r"><p:sldId id="1" r:id="rId7"/></p:presentation>`,
+		"ppt/_rels/presentation.xml.rels": link("slides/slide1.xml"), "ppt/slides/slide1.xml": "<p:x>" + Shape("title", Said("", "Method")) + drawing("rId7") + "</p:x>",
+		"ppt/slides/_rels/slide1.xml.rels": link("../diagrams/data1.xml"), "ppt/diagrams/data1.xml": data,
+	})
+	assert.Equal(t, []string{"Method", "Slice.", "Fry."}, linesOf(textOf(t, slides)))
+}
+
+// Lists that count on, begin elsewhere, are like a named one, or have no marks.
+func TestListsOfWord(t *testing.T) {
+	level := func(n, format, start string) string {
+		return `<w:lvl w:ilvl="` + n + `"><w:start w:val="` + start + `"/><w:numFmt w:val="` + format + `"/></w:lvl>`
+	}
+	numbering := `<w:abstractNum w:abstractNumId="1"><w:styleLink w:val="Steps"/>` + level("0", "decimal", "4") + level("1", "upperRoman", "1") + `</w:abstractNum><w:abstractNum w:abstractNumId="2"><w:numStyleLink w:val="Steps"/></w:abstractNum><w:abstractNum w:abstractNumId="3">` + level("0", "none", "1") + level("1", "upperLetter", "26") + `</w:abstractNum>` +
+		`<w:num w:numId="1"><w:abstractNumId w:val="2"/></w:num><w:num w:numId="2"><w:abstractNumId w:val="3"/></w:num><w:num w:numId="3"><w:abstractNumId w:val="1"/><w:lvlOverride w:ilvl="0"><w:startOverride w:val="1"/></w:lvlOverride></w:num>`
+	data := Word(Paragraph(inList("1", "0"), "d")+Paragraph(inList("1", "1"), "one")+Paragraph(inList("1", "1"), "two")+Paragraph(inList("1", "0"), "e")+
+		Paragraph(inList("2", "0"), "none")+Paragraph(inList("2", "1"), "z")+Paragraph(inList("2", "1"), "beyond")+Paragraph(inList("3", "0"), "again")+Paragraph(inList("0", "0"), "no list")+Paragraph(inList("9", "0"), "unknown"), numbering)
+	assert.Equal(t, "4. d\nI. one\nII. two\n5. e\nnone\nZ. z\n27. beyond\n1. again\nno list\n- unknown", textOf(t, data))
 }
 
 // A cell of a spreadsheet may say how often it stands in its row; those behind the last that is filled are none.
@@ -123,9 +158,10 @@ func TestNoDocuments(t *testing.T) {
 		"a\x00b": "the file holds no text", document.Zipped + "xx": "the file is damaged",
 		string(Pack(map[string]string{"photo.jpg": "x"})):                                 "a file of packed parts",
 		string(Pack(map[string]string{"xl/workbook.xml": "<x/>", "content.xml": "<x/>"})): "a file of packed parts",
-		string(Word("<w:p>", "")):                   "the document is damaged",
-		string(Word(Paragraph("", "x"), "<w:num>")): "the document is damaged",
-		string(Pack(map[string]string{"word/document.xml": strings.Repeat(" ", 8<<20) + "  "})): "the text of the document is over 8 MB",
+		string(Word("<w:p>", "")): "the document is damaged",
+		string(Pack(map[string]string{"word/document.xml": "<w:p/>", "word/media/image1.png": "x"})): "the document holds pictures and no text",
+		string(Word(Paragraph("", "x"), "<w:num>")):                                                  "the document is damaged",
+		string(Pack(map[string]string{"word/document.xml": strings.Repeat(" ", 8<<20) + "  "})):      "the text of the document is over 8 MB",
 	} {
 		_, err := document.Text([]byte(data))
 		assert.ErrorContains(t, err, says)

@@ -1,9 +1,6 @@
 package document
 
-import (
-	"fmt"
-	"strings"
-)
+import "strings"
 
 // A page collects the lines of a document. Paragraphs may stand in cells, and in one another, as those of
 // a frame do.
@@ -157,16 +154,33 @@ func (t *table) laysOut() bool {
 	return false
 }
 
-// columns returns the lines of each column, one behind the other.
+// columns returns the lines of each column, one behind the other. A row that goes across the table ends
+// those above it.
 func (t *table) columns() (lines []string) {
-	for k := range t.width() {
-		lines = append(lines, "")
-		for _, row := range t.rows {
-			if k < len(row) {
-				lines = append(lines, row[k]...)
+	width := t.width()
+	var above [][]cell
+	end := func() {
+		for k := range width {
+			lines = append(lines, "")
+			for _, row := range above {
+				if k < len(row) {
+					lines = append(lines, row[k]...)
+				}
 			}
 		}
+		above = nil
 	}
+	for _, row := range t.rows {
+		if len(row) > 1 || width == 1 {
+			above = append(above, row)
+			continue
+		}
+		end()
+		for _, c := range row {
+			lines = append(lines, c...)
+		}
+	}
+	end()
 	return append(lines, "")
 }
 
@@ -221,22 +235,4 @@ func (c cell) trimmed() cell {
 		c = c[:len(c)-1]
 	}
 	return c
-}
-
-// A counter numbers the paragraphs of lists, level by level.
-type counter map[string][]int
-
-// next returns the mark of the next paragraph of a list at a level, from 0 up.
-func (c counter) next(list string, level int, counts bool) string {
-	if !counts {
-		return "- "
-	}
-	at := c[list]
-	for len(at) <= level {
-		at = append(at, 0)
-	}
-	at = at[:level+1]
-	at[level]++
-	c[list] = at
-	return fmt.Sprintf("%d. ", at[level])
 }

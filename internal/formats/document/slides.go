@@ -3,6 +3,7 @@ package document
 import (
 	"archive/zip"
 	"encoding/xml"
+	"errors"
 	"fmt"
 	"strings"
 )
@@ -21,7 +22,11 @@ func slidesText(files *zip.Reader) (string, error) {
 		if err != nil {
 			return "", err
 		}
-		text, err := slideText(data)
+		links, err := linked(files, name)
+		if err != nil {
+			return "", err
+		}
+		text, err := slideText(data, func(id string) ([]string, error) { return drawing(files, links[id]) })
 		if err != nil {
 			return "", err
 		}
@@ -32,10 +37,12 @@ func slidesText(files *zip.Reader) (string, error) {
 	return out.String(), nil
 }
 
-func slideText(data []byte) (string, error) {
+// slideText reads a slide, whose drawings of steps drawn returns the lines of.
+func slideText(data []byte, drawn func(id string) ([]string, error)) (string, error) {
 	p, count := newPage(), counter{}
 	inText, furniture := false, false
-	shape, level, counted, marked := 0, 0, false, false
+	shape, at, how := 0, 0, bare
+	var failed error
 	skip := func(name string) bool { return name == "Fallback" || name == "fld" }
 	err := walk(data, skip, func(e xml.StartElement) {
 		switch e.Name.Local {
@@ -46,15 +53,21 @@ func slideText(data []byte) (string, error) {
 			furniture = kind == "ftr" || kind == "sldNum" || kind == "dt"
 		case "p":
 			p.begin()
-			level, counted, marked = 0, false, false
+			at, how = 0, bare
 		case "pPr":
-			level = levelOf(e, "lvl")
+			at = levelOf(e, "lvl")
 		case "buAutoNum":
-			counted = true
+			how = autoNumbered(attribute(e, "type"), levelBefore(attribute(e, "startAt")))
 		case "buChar":
-			marked = true
+			how = level{}
 		case "t":
 			inText = !furniture
+		case "relIds":
+			if drawn != nil {
+				lines, err := drawn(attribute(e, "dm"))
+				failed = errors.Join(failed, err)
+				p.add(lines...)
+			}
 		default:
 			p.began(e.Name.Local)
 		}
@@ -63,11 +76,9 @@ func slideText(data []byte) (string, error) {
 		case "t":
 			inText = false
 		case "p":
-			mark := ""
-			if counted || marked {
-				mark = count.next(fmt.Sprint(shape), level, counted)
-			}
-			p.end(mark)
+			var l list
+			l[at] = how
+			p.end(count.next(fmt.Sprint(shape), at, l))
 		case "sp":
 			furniture = false
 			p.add("")
@@ -79,30 +90,29 @@ func slideText(data []byte) (string, error) {
 			p.write(s)
 		}
 	})
-	return p.text(), err
+	return p.text(), errors.Join(err, failed)
+}
+
+// bare is a level without marks.
+var bare = level{bare: true}
+
+// autoNumbered returns a level by what a slide calls its way to number, such as "arabicPeriod".
+func autoNumbered(kind string, before int) level {
+	for _, as := range []struct{ kind, numbers string }{{"alphaLc", "a"}, {"alphaUc", "A"}, {"romanLc", "i"}, {"romanUc", "I"}} {
+		if strings.HasPrefix(kind, as.kind) {
+			return level{numbers: as.numbers, before: before}
+		}
+	}
+	return level{numbers: "1", before: before}
 }
 
 // slidesOf returns the parts with the slides, in the order in which they are shown.
 func slidesOf(files *zip.Reader) (names []string, err error) {
-	of := map[string]string{} // parts by what the presentation calls them
-	links, err := part(files, "ppt/_rels/presentation.xml.rels")
+	of, err := linked(files, presentation)
 	if err != nil {
 		return nil, err
 	}
-	none := func(string) bool { return false }
-	err = walk(links, none, func(e xml.StartElement) {
-		if e.Name.Local == "Relationship" {
-			of[attribute(e, "Id")] = "ppt/" + strings.TrimPrefix(attribute(e, "Target"), "/ppt/")
-		}
-	}, func(string) {}, func(string) {})
-	if err != nil {
-		return nil, err
-	}
-	shown, err := part(files, presentation)
-	if err != nil {
-		return nil, err
-	}
-	err = walk(shown, none, func(e xml.StartElement) {
+	err = elements(files, presentation, func(e xml.StartElement) {
 		if e.Name.Local != "sldId" {
 			return
 		}
@@ -111,6 +121,6 @@ func slidesOf(files *zip.Reader) (names []string, err error) {
 				names = append(names, of[a.Value])
 			}
 		}
-	}, func(string) {}, func(string) {})
+	})
 	return names, err
 }

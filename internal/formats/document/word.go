@@ -6,6 +6,7 @@ import (
 	"encoding/xml"
 	"errors"
 	"io"
+	"path"
 	"slices"
 	"strconv"
 	"strings"
@@ -16,9 +17,6 @@ import (
 
 // errDamaged is what is said of XML that can't be read.
 var errDamaged = errors.New("the document is damaged: open it, copy the text and paste it")
-
-// mostLevels is the deepest level of a list.
-const mostLevels = 9
 
 // attribute returns an attribute of an element by its name without the space that it is in.
 func attribute(e xml.StartElement, name string) string {
@@ -65,56 +63,260 @@ func walk(data []byte, skip func(name string) bool, begin func(e xml.StartElemen
 	}
 }
 
-// wordText reads Office Open XML (ECMA-376, part 1): the heads of its pages, once each, and its body. What
-// stands at the foot of a page says nothing of a dish.
-func wordText(files *zip.Reader) (string, error) {
-	counts, err := countedLists(files)
+// elements calls a function for each element that begins in a part of a document.
+func elements(files *zip.Reader, name string, begin func(e xml.StartElement)) error {
+	data, err := part(files, name)
 	if err != nil {
-		return "", err
+		return err
 	}
-	var texts []string
-	for _, f := range files.File {
-		if !isHead.MatchString(f.Name) || len(texts) == mostHeads {
-			continue
+	return walk(data, func(string) bool { return false }, begin, func(string) {}, func(string) {})
+}
+
+// linked returns the parts that a part of an Office Open XML document refers to, by what it calls them.
+func linked(files *zip.Reader, name string) (map[string]string, error) {
+	of := map[string]string{}
+	dir, file := path.Split(name)
+	err := elements(files, dir+"_rels/"+file+".rels", func(e xml.StartElement) {
+		if e.Name.Local == "Relationship" && attribute(e, "TargetMode") != "External" {
+			target := attribute(e, "Target")
+			if !strings.HasPrefix(target, "/") {
+				target = path.Join("/"+dir, target)
+			}
+			of[attribute(e, "Id")] = strings.TrimPrefix(target, "/")
 		}
-		text, err := wordPart(files, f.Name, counts)
+	})
+	return of, err
+}
+
+// wordText reads Office Open XML (ECMA-376, part 1): the heads of its pages, once each, and its body; its notes
+// and the feet of its pages apart.
+func wordText(files *zip.Reader) (text string, below []string, err error) {
+	w, err := newWord(files)
+	if err != nil {
+		return "", nil, err
+	}
+	heads, err := w.furniture(isHead)
+	if err != nil {
+		return "", nil, err
+	}
+	body, err := w.part("word/document.xml")
+	if err != nil {
+		return "", nil, err
+	}
+	for _, name := range []string{"word/footnotes.xml", "word/endnotes.xml"} {
+		text, err := w.part(name)
 		if err != nil {
-			return "", err
+			return "", nil, err
 		}
-		if text = strings.TrimSpace(text); strings.ContainsFunc(ofPages.ReplaceAllString(text, ""), unicode.IsLetter) && !slices.Contains(texts, text) {
-			texts = append(texts, text)
+		below = append(below, noted(text)...)
+	}
+	feet, err := w.furniture(isFoot)
+	return strings.Join(append(heads, body), "\n"), append(below, feet...), err
+}
+
+// noted returns the lines of a note as they stand below the text.
+func noted(text string) (lines []string) {
+	for l := range strings.Lines(text) {
+		if l = strings.TrimSpace(l); l != "" {
+			lines = append(lines, "Note: "+l)
 		}
 	}
-	body, err := wordPart(files, "word/document.xml", counts)
-	return strings.Join(append(texts, body), "\n"), err
+	return lines
 }
 
 const mostHeads = 3 // of a document: of its first page, of those on the left and on the right
 
 var (
 	isHead  = pattern.Must(`^word/header\d*\.xml$`)
+	isFoot  = pattern.Must(`^word/footer\d*\.xml$`)
 	ofPages = pattern.Must(`(?i)\bpage\b|\bof\b`)
 )
 
-// wordPart reads a part of such a document, of whose lists it is known which levels are counted.
-func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]bool) (string, error) {
-	data, err := part(files, name)
+// ofPage returns the lines of the heads or feet of pages that say more than which page it is, once each.
+func ofPage(texts []string) (lines []string) {
+	for _, text := range texts {
+		for l := range strings.Lines(text) {
+			l = strings.TrimSpace(l)
+			if strings.ContainsFunc(ofPages.ReplaceAllString(l, ""), unicode.IsLetter) && !slices.Contains(lines, l) {
+				lines = append(lines, l)
+			}
+		}
+	}
+	return lines
+}
+
+// A word is a document of Office Open XML that is being read.
+type word struct {
+	files  *zip.Reader
+	lists  map[string]list
+	styles map[string]style
+}
+
+// A style of paragraphs: its name, the style that it is like otherwise, and the list that it brings.
+type style struct {
+	name, like, list string
+	level            int
+}
+
+func newWord(files *zip.Reader) (*word, error) {
+	w := &word{files, map[string]list{}, map[string]style{}}
+	if err := w.readLists(); err != nil {
+		return nil, err
+	}
+	id := ""
+	err := elements(files, "word/styles.xml", func(e xml.StartElement) {
+		s := w.styles[id]
+		switch e.Name.Local {
+		case "style":
+			id, s = attribute(e, "styleId"), style{}
+		case "name":
+			s.name = attribute(e, "val")
+		case "basedOn":
+			s.like = attribute(e, "val")
+		case "numId":
+			s.list = attribute(e, "val")
+		case "ilvl":
+			s.level = levelOf(e, "val")
+		default:
+			return
+		}
+		w.styles[id] = s
+	})
+	return w, err
+}
+
+// readLists reads how each list by its number is marked.
+func (w *word) readLists() error {
+	kinds, named, alike := map[string]list{}, map[string]string{}, map[string]string{}
+	kind, number, at, before := "", "", 0, 0
+	return elements(w.files, "word/numbering.xml", func(e xml.StartElement) {
+		set := func(change func(l *level)) {
+			if number == "" {
+				l := kinds[kind]
+				change(&l[at])
+				kinds[kind] = l
+				return
+			}
+			l := w.lists[number]
+			change(&l[at])
+			w.lists[number] = l
+		}
+		value := attribute(e, "val")
+		switch e.Name.Local {
+		case "abstractNum":
+			kind, number = attribute(e, "abstractNumId"), ""
+		case "styleLink":
+			named[value] = kind
+		case "numStyleLink":
+			alike[kind] = value
+		case "num":
+			number = attribute(e, "numId")
+		case "abstractNumId":
+			if as, ok := alike[value]; ok {
+				value = named[as]
+			}
+			w.lists[number] = kinds[value]
+		case "lvl", "lvlOverride":
+			at, before = levelOf(e, "ilvl"), 0
+		case "start":
+			before = levelBefore(value)
+		case "numFmt":
+			set(func(l *level) { *l = numbered(value, before) })
+		case "startOverride":
+			set(func(l *level) { l.before = levelBefore(value) })
+		}
+	})
+}
+
+// levelBefore returns the number before that with which a level begins.
+func levelBefore(start string) int {
+	n, err := strconv.Atoi(start)
+	if err != nil {
+		return 0
+	}
+	return n - 1
+}
+
+// styled returns the list that a style brings, at which level, and whether it is that of a heading.
+func (w *word) styled(id string) (list string, at int, heading bool) {
+	name := id
+	if s, ok := w.styles[id]; ok {
+		name = s.name
+	}
+	name = strings.ToLower(name)
+	heading = strings.HasPrefix(name, "heading") || name == "title"
+	for range mostLevels {
+		s := w.styles[id]
+		if s.list != "" {
+			return s.list, s.level, heading
+		}
+		id = s.like
+	}
+	return "", 0, heading
+}
+
+// furniture returns what the heads or feet of the pages say.
+func (w *word) furniture(which *pattern.Pattern) ([]string, error) {
+	var texts []string
+	for _, f := range w.files.File {
+		if !which.MatchString(f.Name) || len(texts) == mostHeads {
+			continue
+		}
+		text, err := w.part(f.Name)
+		if err != nil {
+			return nil, err
+		}
+		if !slices.Contains(texts, text) {
+			texts = append(texts, text)
+		}
+	}
+	return ofPage(texts), nil
+}
+
+// symbols are the signs of two fonts that stand for others than their numbers.
+var symbols = map[string]string{
+	"Symbol F0B0": "°", "Symbol F0B4": "×", "Symbol F0B7": "•",
+	"Wingdings F06F": "☐", "Wingdings F0A8": "☐", "Wingdings F071": "☐", "Wingdings F0FC": "✓", "Wingdings F0FE": "☑", "Wingdings F0E0": "→",
+}
+
+// part reads a part of the document.
+func (w *word) part(name string) (string, error) {
+	data, err := part(w.files, name)
+	if err != nil {
+		return "", err
+	}
+	links, err := linked(w.files, name)
 	if err != nil {
 		return "", err
 	}
 	p, count := newPage(), counter{}
-	inText := false
-	list, level, style := "", 0, ""
+	inText, hidden := false, false
+	list, level, styleID := "", 0, ""
+	var empty []bool // the fields that are open: whether nobody has filled them in
+	var drawn error
 	skip := func(name string) bool { // what was taken out, drawn or is said a second time
-		return name == "Fallback" || name == "del" || name == "moveFrom" || name == "instrText" || name == "delText"
+		unfilled := name == "sdtContent" && len(empty) > 0 && empty[len(empty)-1]
+		return unfilled || name == "Fallback" || name == "del" || name == "moveFrom" || name == "instrText" || name == "delText"
 	}
 	err = walk(data, skip, func(e xml.StartElement) {
 		switch e.Name.Local {
 		case "p":
 			p.begin()
-			list, level, style = "", 0, ""
+			list, level, styleID = "", 0, ""
+		case "sdt":
+			empty = append(empty, false)
+		case "showingPlcHdr":
+			if n := len(empty); n > 0 {
+				empty[n-1] = true
+			}
+		case "r":
+			hidden = false
+		case "vanish":
+			hidden = attribute(e, "val") != "0" && attribute(e, "val") != "false"
 		case "t":
-			inText = true
+			inText = !hidden
+		case "sym":
+			p.write(symbols[attribute(e, "font")+" "+strings.ToUpper(attribute(e, "char"))])
 		case "tab":
 			p.write("\t")
 		case "noBreakHyphen":
@@ -122,11 +324,15 @@ func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]
 		case "f": // a fraction of a formula
 			p.write(" ")
 		case "pStyle":
-			style = attribute(e, "val")
+			styleID = attribute(e, "val")
 		case "numId":
 			list = attribute(e, "val")
 		case "ilvl":
 			level = levelOf(e, "val")
+		case "relIds": // of steps that are drawn
+			lines, err := drawing(w.files, links[attribute(e, "dm")])
+			drawn = errors.Join(drawn, err)
+			p.add(lines...)
 		default:
 			p.began(e.Name.Local)
 		}
@@ -136,19 +342,23 @@ func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]
 			inText = false
 		case "num":
 			p.write("/")
+		case "sdt":
+			empty = empty[:max(len(empty)-1, 0)]
 		case "p":
+			brought, at, heading := w.styled(styleID)
+			if list == "" && brought != "" {
+				list, level = brought, max(level, at)
+			}
 			mark := ""
 			switch {
-			case list != "" && list != "0":
-				mark = count.next(list, level, counts[list][level])
-			case list == "" && strings.HasPrefix(style, "ListNumber"):
-				mark = count.next(style, 0, true)
-			case list == "" && strings.HasPrefix(style, "ListBullet"):
-				mark = "- "
-			}
-			if strings.HasPrefix(style, "Heading") || style == "Title" {
+			case heading:
 				p.add("")
-				mark = ""
+			case list != "" && list != "0":
+				mark = count.next(list, level, w.lists[list])
+			case list == "" && strings.HasPrefix(styleID, "ListNumber"):
+				mark = count.next(styleID, 0, ofNumbers)
+			case list == "" && strings.HasPrefix(styleID, "ListBullet"):
+				mark = "- "
 			}
 			p.end(mark)
 		default:
@@ -159,36 +369,23 @@ func wordPart(files *zip.Reader, name string, counts map[string][mostLevels + 1]
 			p.write(s)
 		}
 	})
-	return p.text(), err
+	return p.text(), errors.Join(err, drawn)
 }
 
-// countedLists says of each list by its number which of its levels are counted, rather than dotted.
-func countedLists(files *zip.Reader) (map[string][mostLevels + 1]bool, error) {
-	data, err := part(files, "word/numbering.xml")
+// ofNumbers is a list all of whose levels are numbered.
+var ofNumbers = func() (l list) {
+	for i := range l {
+		l[i] = numbered("decimal", 0)
+	}
+	return l
+}()
+
+// drawing returns the lines of a drawing of steps or of parts that the word processor made from a list.
+func drawing(files *zip.Reader, name string) ([]string, error) {
+	data, err := part(files, name)
 	if err != nil {
 		return nil, err
 	}
-	kinds, of := map[string][mostLevels + 1]bool{}, map[string]string{}
-	kind, number, level := "", "", 0
-	err = walk(data, func(string) bool { return false }, func(e xml.StartElement) {
-		switch e.Name.Local {
-		case "abstractNum":
-			kind = attribute(e, "abstractNumId")
-		case "lvl":
-			level = levelOf(e, "ilvl")
-		case "numFmt":
-			levels := kinds[kind]
-			levels[level] = attribute(e, "val") != "bullet" && attribute(e, "val") != "none"
-			kinds[kind] = levels
-		case "num":
-			number = attribute(e, "numId")
-		case "abstractNumId":
-			of[number] = attribute(e, "val")
-		}
-	}, func(string) {}, func(string) {})
-	lists := map[string][mostLevels + 1]bool{}
-	for number, kind := range of {
-		lists[number] = kinds[kind]
-	}
-	return lists, err
+	text, err := slideText(data, nil)
+	return strings.Split(text, "\n"), err
 }

@@ -48,7 +48,7 @@ func Lines(data []byte) ([]Line, error) {
 	switch {
 	case document.IsDocument(data):
 		var text string
-		if text, err = document.Text(data); err == nil {
+		if text, err = document.List(data); err == nil {
 			rows, err = separated(text)
 		}
 	case isZipped(data):
@@ -80,7 +80,7 @@ func Read(data []byte) ([][]string, error) {
 // Text returns the text of a file that is no spreadsheet; false for a spreadsheet.
 func Text(data []byte) (string, bool) {
 	if document.IsDocument(data) {
-		text, err := document.Text(data)
+		text, err := document.List(data)
 		return inOurSigns(text), err == nil
 	}
 	if isZipped(data) {
