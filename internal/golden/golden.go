@@ -133,3 +133,29 @@ func short(text string) string {
 	}
 	return fmt.Sprintf("%s… %08x", text[:most], crc32.ChecksumIEEE([]byte(text)))
 }
+
+// A File is a file that somebody has brought, and the lines in which what it holds is written beside it.
+type File struct {
+	Title string
+	Data  []byte
+	Want  []string
+}
+
+// Files returns the files in a directory of testdata, each of which has a text of its name beside it.
+func Files(t testing.TB, dir string) (files []File) {
+	t.Helper()
+	names, err := filepath.Glob(filepath.Join("testdata", dir, "*.*"))
+	require.NoError(t, err)
+	for _, name := range names {
+		if filepath.Ext(name) == ".txt" {
+			continue
+		}
+		data, err := os.ReadFile(name)
+		require.NoError(t, err)
+		want, err := os.ReadFile(strings.TrimSuffix(name, filepath.Ext(name)) + ".txt")
+		require.NoError(t, err)
+		files = append(files, File{filepath.Base(name), data, strings.Split(strings.TrimSpace(string(want)), "\n")})
+	}
+	require.NotEmpty(t, files, dir)
+	return files
+}

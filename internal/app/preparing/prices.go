@@ -28,6 +28,7 @@ type Preview struct {
 	Supplier store.Supplier
 	Changes  []PriceChange
 	Gone     []supply.Product // that the list has not
+	Unread   []string         // the other sheets of its workbook
 	Text     string           // what to send to take it
 	Count    map[string]int
 }
@@ -65,7 +66,7 @@ func ReadPrices(ctx context.Context, supplier int64, data []byte) (*Preview, err
 			byCode[p.Code] = p
 		}
 	}
-	v := &Preview{Supplier: suppliers[at], Count: map[string]int{}}
+	v := &Preview{Supplier: suppliers[at], Unread: table.Unread(data), Count: map[string]int{}}
 	var b strings.Builder
 	var keep []supply.Product
 	listed := map[string]bool{}

@@ -7,7 +7,6 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
-	"io"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -16,50 +15,46 @@ import (
 	"golang.org/x/text/encoding/unicode"
 
 	"freshapron/internal/core/pattern"
+	"freshapron/internal/formats/packed"
 )
-
-// maxUnzip is how many bytes of a document's text are read when it is unpacked; no school's is longer.
-const maxUnzip = 8 << 20
-
-// Zipped is how a file of packed parts begins, such as a document or a spreadsheet.
-const Zipped = "PK\x03\x04"
 
 // Text returns the text of a file, a line for each paragraph and for each row of a table, with the heads, the
 // notes and the feet of its pages. The error says in a sentence what the file is instead, and what to do.
 func Text(data []byte) (string, error) {
-	text, below, err := read(data)
+	text, below, err := read(data, false)
 	if len(below) > 0 {
 		text += "\n" + strings.Join(below, "\n") + "\n"
 	}
 	return text, err
 }
 
-// List is Text without notes and feet: where each line is somebody or some hour, they are neither.
+// List is Text of what is one table: without notes and feet, which are no row of it, and with what stands in one
+// cell over several in each of them.
 func List(data []byte) (string, error) {
-	text, _, err := read(data)
+	text, _, err := read(data, true)
 	return text, err
 }
 
 // read returns the text of a file, and the lines of its notes and feet.
-func read(data []byte) (text string, below []string, err error) {
+func read(data []byte, table bool) (text string, below []string, err error) {
 	switch other := Other(data); {
 	case other == noText:
 		return "", nil, errors.New("the file holds no text that can be read: open it, copy the text and paste it")
 	case other != "":
 		return "", nil, fmt.Errorf("this is %s, whose text can't be read: open it, copy the text and paste it", other)
-	case !bytes.HasPrefix(data, []byte(Zipped)):
+	case !bytes.HasPrefix(data, []byte(packed.Begins)):
 		return Decoded(data), nil, nil
 	}
-	files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	files, err := packed.Open(data)
 	if err != nil {
-		return "", nil, errors.New("the file is damaged: save it again, or paste its text")
+		return "", nil, err
 	}
 	switch {
-	case has(files, "word/document.xml"):
-		text, below, err = wordText(files)
-	case has(files, "content.xml") && !has(files, "xl/workbook.xml"):
-		text, below, err = openText(files)
-	case has(files, presentation):
+	case files.Has("word/document.xml"):
+		text, below, err = wordText(files, table)
+	case files.Has("content.xml") && !files.Has("xl/workbook.xml"):
+		text, below, err = openText(files, table)
+	case files.Has(presentation):
 		text, err = slidesText(files)
 	default:
 		return "", nil, errors.New("this is a file of packed parts and no document of a word processor: open it, copy the text and paste it")
@@ -79,52 +74,21 @@ const presentation = "ppt/presentation.xml"
 // IsDocument reports whether a file is a document that Text reads: one of a word processor, slides, or an
 // OpenDocument spreadsheet (.ods).
 func IsDocument(data []byte) bool {
-	if !bytes.HasPrefix(data, []byte(Zipped)) {
+	if !bytes.HasPrefix(data, []byte(packed.Begins)) {
 		return false
 	}
-	files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
-	return err == nil && (has(files, "word/document.xml") || has(files, presentation) || has(files, "content.xml") && strings.HasPrefix(mimeOf(files), "application/vnd.oasis.opendocument."))
+	files, err := packed.Open(data)
+	return err == nil && (files.Has("word/document.xml") || files.Has(presentation) || files.Has("content.xml") && strings.HasPrefix(mimeOf(files), "application/vnd.oasis.opendocument."))
 }
 
 // mimeOf is what an OpenDocument file says that it is.
-func mimeOf(files *zip.Reader) string {
-	data, err := part(files, "mimetype")
+func mimeOf(files packed.File) string {
+	data, err := files.Part("mimetype")
 	if err != nil {
 		return ""
 	}
 	return strings.TrimSpace(string(data))
 }
-
-func has(files *zip.Reader, name string) bool {
-	for _, f := range files.File {
-		if f.Name == name {
-			return true
-		}
-	}
-	return false
-}
-
-// part returns a part of a document; nothing where it has none.
-func part(files *zip.Reader, name string) ([]byte, error) {
-	if !has(files, name) {
-		return nil, nil
-	}
-	from, err := files.Open(name)
-	if err != nil {
-		return nil, errors.New("the file is damaged: save it again, or paste its text")
-	}
-	defer from.Close() //nolint:errcheck // it is only read
-	data, err := io.ReadAll(io.LimitReader(from, maxUnzip+1))
-	switch {
-	case err != nil:
-		return nil, errors.New("the file is damaged: save it again, or paste its text")
-	case len(data) > maxUnzip:
-		return nil, errTooLong
-	}
-	return data, nil
-}
-
-var errTooLong = fmt.Errorf("the text of the document is over %d MB: take it in parts", maxUnzip>>20)
 
 // Other names what a file is that holds no text to be read; empty where it may hold some.
 func Other(data []byte) string {
@@ -136,7 +100,7 @@ func Other(data []byte) string {
 			return kind.name
 		}
 	}
-	if !bytes.HasPrefix(data, []byte(Zipped)) && !isUTF16(data) && bytes.IndexByte(data, 0) >= 0 {
+	if !bytes.HasPrefix(data, []byte(packed.Begins)) && !isUTF16(data) && bytes.IndexByte(data, 0) >= 0 {
 		return noText
 	}
 	return ""

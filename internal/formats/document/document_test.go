@@ -12,6 +12,7 @@ import (
 
 	"freshapron/internal/formats/document"
 	. "freshapron/internal/formats/document/documenttest"
+	"freshapron/internal/formats/packed"
 )
 
 func textOf(t *testing.T, data []byte) string {
@@ -155,7 +156,7 @@ func TestSheet(t *testing.T) {
 func TestNoDocuments(t *testing.T) {
 	for data, says := range map[string]string{
 		"%PDF-1.7": "this is a PDF, whose text can't be read: open it, copy the text and paste it", "\xd0\xcf\x11\xe0": "an old Excel or Word file", "\x89PNG\r\n": "a picture", `{\rtf1`: "a text document",
-		"a\x00b": "the file holds no text", document.Zipped + "xx": "the file is damaged",
+		"a\x00b": "the file holds no text", packed.Begins + "xx": "the file is damaged",
 		string(Pack(map[string]string{"photo.jpg": "x"})):                                 "a file of packed parts",
 		string(Pack(map[string]string{"xl/workbook.xml": "<x/>", "content.xml": "<x/>"})): "a file of packed parts",
 		string(Word("<w:p>", "")): "the document is damaged",

@@ -1,16 +1,17 @@
 package document
 
 import (
-	"archive/zip"
 	"encoding/xml"
 	"strconv"
 	"strings"
+
+	"freshapron/internal/formats/packed"
 )
 
 // openText reads OpenDocument text (ISO/IEC 26300): the heads of its pages, once each, and its body; its notes
 // and the feet of its pages apart.
-func openText(files *zip.Reader) (text string, below []string, err error) {
-	o := &open{lists: map[string]list{}}
+func openText(files packed.File, table bool) (text string, below []string, err error) {
+	o := &open{table: table, lists: map[string]list{}}
 	if err := o.read(files, "styles.xml"); err != nil {
 		return "", nil, err
 	}
@@ -25,7 +26,10 @@ type open struct {
 	numbers     counter
 	style       string   // of a list, whose levels are told
 	nested      []string // the lists that are open, by their styles
-	repeated    int      // how often the cell stands in its row
+	table       bool     // it is one table
+	times       int      // that the cell stands in its row
+	width       int      // in cells
+	covered     int      // cells to come that are part of the one before
 	fresh       bool     // the next paragraph is the first of its item
 	outside     []around // of what stands apart from the text
 	heads, feet []string
@@ -39,12 +43,12 @@ type around struct {
 	fresh  bool
 }
 
-func (o *open) read(files *zip.Reader, name string) error {
-	data, err := part(files, name)
+func (o *open) read(files packed.File, name string) error {
+	data, err := files.Part(name)
 	if err != nil {
 		return err
 	}
-	o.page, o.numbers, o.nested = newPage(), counter{}, nil
+	o.page, o.numbers, o.nested = newPage(o.table), counter{}, nil
 	skip := func(name string) bool {
 		switch name {
 		case "annotation", "tracked-changes", "note-citation", "notes", "title", "desc", "sequence-decls", "page-number", "page-count":
@@ -52,7 +56,7 @@ func (o *open) read(files *zip.Reader, name string) error {
 		}
 		return false
 	}
-	return walk(data, skip, o.begin, o.end, func(s string) {
+	return packed.Walk(data, skip, o.begin, o.end, func(s string) {
 		o.write(strings.Join(strings.FieldsFunc(s, func(r rune) bool { return r == '\n' || r == '\r' }), " "))
 	})
 }
@@ -60,21 +64,21 @@ func (o *open) read(files *zip.Reader, name string) error {
 func (o *open) begin(e xml.StartElement) {
 	switch e.Name.Local {
 	case "list-style":
-		o.style = attribute(e, "name")
+		o.style = packed.Attribute(e, "name")
 	case "list-level-style-number":
-		o.tell(e, level{numbers: attribute(e, "num-format"), bare: attribute(e, "num-format") == "", before: levelBefore(attribute(e, "start-value"))})
+		o.tell(e, level{numbers: packed.Attribute(e, "num-format"), bare: packed.Attribute(e, "num-format") == "", before: levelBefore(packed.Attribute(e, "start-value"))})
 	case "list-level-style-bullet":
 		o.tell(e, level{})
 	case "header", "header-left", "header-first", "footer", "footer-left", "footer-first", "note":
 		o.outside = append(o.outside, around{o.page, o.nested, o.fresh})
-		o.page, o.nested, o.fresh = newPage(), nil, false
+		o.page, o.nested, o.fresh = newPage(o.table), nil, false
 	case "h":
 		o.add("")
 		o.page.begin()
 	case "p":
 		o.page.begin()
 	case "s":
-		n, err := strconv.Atoi(attribute(e, "c"))
+		n, err := strconv.Atoi(packed.Attribute(e, "c"))
 		if err != nil {
 			n = 1
 		}
@@ -87,7 +91,7 @@ func (o *open) begin(e xml.StartElement) {
 		o.beginList(e)
 	case "list-item":
 		o.fresh = true
-		if n, err := strconv.Atoi(attribute(e, "start-value")); err == nil {
+		if n, err := strconv.Atoi(packed.Attribute(e, "start-value")); err == nil {
 			name, at := o.listNow()
 			o.numbers.from(name, at, n, o.lists[name])
 		}
@@ -95,9 +99,11 @@ func (o *open) begin(e xml.StartElement) {
 		o.beginTable()
 	case "table-row":
 		o.beginRow()
-	case "table-cell":
+		o.covered = 0
+	case "table-cell", "covered-table-cell":
 		o.beginCell()
-		o.repeated, _ = strconv.Atoi(attribute(e, "number-columns-repeated"))
+		o.times, _ = strconv.Atoi(packed.Attribute(e, "number-columns-repeated"))
+		o.width, _ = strconv.Atoi(packed.Attribute(e, "number-columns-spanned"))
 	}
 }
 
@@ -109,11 +115,11 @@ func (o *open) tell(e xml.StartElement, how level) {
 }
 
 func (o *open) beginList(e xml.StartElement) {
-	name := attribute(e, "style-name")
+	name := packed.Attribute(e, "style-name")
 	if n := len(o.nested); name == "" && n > 0 {
 		name = o.nested[n-1]
 	}
-	if attribute(e, "continue-numbering") != "true" && attribute(e, "continue-list") == "" && len(o.nested) == 0 {
+	if packed.Attribute(e, "continue-numbering") != "true" && packed.Attribute(e, "continue-list") == "" && len(o.nested) == 0 {
 		delete(o.numbers, name)
 	}
 	o.nested = append(o.nested, name)
@@ -143,7 +149,20 @@ func (o *open) end(name string) {
 	case "list":
 		o.nested = o.nested[:max(len(o.nested)-1, 0)]
 	case "table-cell":
-		o.endCell(o.repeated)
+		if o.width > 1 {
+			o.covered = o.width - 1
+			o.endWide(o.width)
+		} else {
+			o.endCell(o.times)
+		}
+	case "covered-table-cell":
+		beside := min(o.covered, max(o.times, 1))
+		o.covered -= beside
+		if above := max(o.times, 1) - beside; above > 0 {
+			o.endCovered(above)
+		} else {
+			o.closeCell()
+		}
 	case "table":
 		o.endTable()
 	case "header", "header-left", "header-first":

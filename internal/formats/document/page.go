@@ -5,6 +5,7 @@ import "strings"
 // A page collects the lines of a document. Paragraphs may stand in cells, and in one another, as those of
 // a frame do.
 type page struct {
+	spread bool    // what stands in one cell over several stands in each of them
 	cells  []cell  // those that are open, within one another; the first is the document
 	tables []table // those that are open
 	paras  []*strings.Builder
@@ -17,9 +18,11 @@ type table struct {
 	rows  [][]cell
 	lines []string
 	long  bool
+	above []cell // the row before
+	own   int    // cells of the row now, however wide they are
 }
 
-func newPage() *page { return &page{cells: []cell{nil}} }
+func newPage(spread bool) *page { return &page{spread: spread, cells: []cell{nil}} }
 
 // text returns what was collected.
 func (p *page) text() string { return strings.Trim(strings.Join(p.cells[0], "\n"), "\n") + "\n" }
@@ -81,11 +84,25 @@ func (p *page) beginTable() { p.tables = append(p.tables, table{}) }
 func (p *page) beginRow() {
 	if n := len(p.tables); n > 0 {
 		t := &p.tables[n-1]
+		t.endRow()
 		if len(t.rows) >= fewRows {
 			t.settle()
 		}
 		t.rows = append(t.rows, nil)
 	}
+}
+
+// endRow ends the last row. A cell that is all there is in it is a title, however wide.
+func (t *table) endRow() {
+	n := len(t.rows) - 1
+	if n < 0 {
+		return
+	}
+	t.above = t.rows[n]
+	if t.own == 1 {
+		t.rows[n] = t.rows[n][:1]
+	}
+	t.own = 0
 }
 
 // settle makes lines of the rows so far.
@@ -102,19 +119,61 @@ func (p *page) beginCell() { p.cells = append(p.cells, nil) }
 
 // endCell ends the cell, which stands so many times in its row.
 func (p *page) endCell(times int) {
+	if c, t := p.closeCell(); t != nil {
+		t.own += max(times, 1)
+		t.put(c.trimmed(), times)
+	}
+}
+
+// endWide ends a cell that is as wide as so many.
+func (p *page) endWide(width int) {
+	c, t := p.closeCell()
+	if t == nil {
+		return
+	}
+	if t.own++; !p.spread {
+		width = 1
+	}
+	t.put(c.trimmed(), width)
+}
+
+// endCovered ends a cell that is part of one in the row above.
+func (p *page) endCovered(times int) {
+	_, t := p.closeCell()
+	if t == nil {
+		return
+	}
+	t.own++
+	for range max(times, 1) {
+		at := len(t.rows[len(t.rows)-1])
+		if p.spread && at < len(t.above) {
+			t.put(t.above[at], 1)
+		} else {
+			t.put(nil, 1)
+		}
+	}
+}
+
+// closeCell closes the cell, and returns it with its table; nil where it is in none.
+func (p *page) closeCell() (cell, *table) {
 	n := len(p.cells) - 1
 	if n == 0 || len(p.tables) == 0 {
-		return
+		return nil, nil
 	}
 	c := p.cells[n]
 	p.cells = p.cells[:n]
 	t := &p.tables[len(p.tables)-1]
 	if len(t.rows) == 0 {
-		return
+		return nil, nil
 	}
+	return c, t
+}
+
+// put puts a cell into the last row.
+func (t *table) put(c cell, times int) {
 	row := &t.rows[len(t.rows)-1]
 	for range min(max(times, 1), mostCells-len(*row)) {
-		*row = append(*row, c.trimmed())
+		*row = append(*row, c)
 	}
 }
 
@@ -126,6 +185,7 @@ func (p *page) endTable() {
 	}
 	t := &p.tables[n]
 	p.tables = p.tables[:n]
+	t.endRow()
 	if !t.long && t.laysOut() {
 		p.add(t.columns()...)
 		return

@@ -1,28 +1,29 @@
 package document
 
 import (
-	"archive/zip"
 	"encoding/xml"
 	"errors"
 	"fmt"
 	"strings"
+
+	"freshapron/internal/formats/packed"
 )
 
 // slidesText reads a presentation of Office Open XML (ECMA-376, part 1): its slides in their order, each with
 // its shapes as they stand in the file. What only numbers and dates the slides is left out, and what the
 // speaker notes.
-func slidesText(files *zip.Reader) (string, error) {
+func slidesText(files packed.File) (string, error) {
 	names, err := slidesOf(files)
 	if err != nil {
 		return "", err
 	}
 	var out strings.Builder
 	for _, name := range names {
-		data, err := part(files, name)
+		data, err := files.Part(name)
 		if err != nil {
 			return "", err
 		}
-		links, err := linked(files, name)
+		links, err := files.Linked(name)
 		if err != nil {
 			return "", err
 		}
@@ -30,8 +31,8 @@ func slidesText(files *zip.Reader) (string, error) {
 		if err != nil {
 			return "", err
 		}
-		if out.WriteString(text + "\n"); out.Len() > maxUnzip {
-			return "", errTooLong
+		if out.WriteString(text + "\n"); out.Len() > packed.MaxPart {
+			return "", packed.ErrTooLong
 		}
 	}
 	return out.String(), nil
@@ -39,17 +40,17 @@ func slidesText(files *zip.Reader) (string, error) {
 
 // slideText reads a slide, whose drawings of steps drawn returns the lines of.
 func slideText(data []byte, drawn func(id string) ([]string, error)) (string, error) {
-	p, count := newPage(), counter{}
+	p, count := newPage(false), counter{}
 	inText, furniture := false, false
 	shape, at, how := 0, 0, bare
 	var failed error
 	skip := func(name string) bool { return name == "Fallback" || name == "fld" }
-	err := walk(data, skip, func(e xml.StartElement) {
+	err := packed.Walk(data, skip, func(e xml.StartElement) {
 		switch e.Name.Local {
 		case "sp":
 			shape++
 		case "ph":
-			kind := attribute(e, "type")
+			kind := packed.Attribute(e, "type")
 			furniture = kind == "ftr" || kind == "sldNum" || kind == "dt"
 		case "p":
 			p.begin()
@@ -57,14 +58,14 @@ func slideText(data []byte, drawn func(id string) ([]string, error)) (string, er
 		case "pPr":
 			at = levelOf(e, "lvl")
 		case "buAutoNum":
-			how = autoNumbered(attribute(e, "type"), levelBefore(attribute(e, "startAt")))
+			how = autoNumbered(packed.Attribute(e, "type"), levelBefore(packed.Attribute(e, "startAt")))
 		case "buChar":
 			how = level{}
 		case "t":
 			inText = !furniture
 		case "relIds":
 			if drawn != nil {
-				lines, err := drawn(attribute(e, "dm"))
+				lines, err := drawn(packed.Attribute(e, "dm"))
 				failed = errors.Join(failed, err)
 				p.add(lines...)
 			}
@@ -107,19 +108,14 @@ func autoNumbered(kind string, before int) level {
 }
 
 // slidesOf returns the parts with the slides, in the order in which they are shown.
-func slidesOf(files *zip.Reader) (names []string, err error) {
-	of, err := linked(files, presentation)
+func slidesOf(files packed.File) (names []string, err error) {
+	of, err := files.Linked(presentation)
 	if err != nil {
 		return nil, err
 	}
-	err = elements(files, presentation, func(e xml.StartElement) {
-		if e.Name.Local != "sldId" {
-			return
-		}
-		for _, a := range e.Attr { // beside its own number, which is called id too
-			if a.Name.Local == "id" && a.Name.Space != "" {
-				names = append(names, of[a.Value])
-			}
+	err = files.Elements(presentation, func(e xml.StartElement) {
+		if e.Name.Local == "sldId" {
+			names = append(names, of[packed.Link(e)])
 		}
 	})
 	return names, err

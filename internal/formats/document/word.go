@@ -1,97 +1,27 @@
 package document
 
 import (
-	"archive/zip"
-	"bytes"
 	"encoding/xml"
 	"errors"
-	"io"
-	"path"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode"
 
 	"freshapron/internal/core/pattern"
+	"freshapron/internal/formats/packed"
 )
-
-// errDamaged is what is said of XML that can't be read.
-var errDamaged = errors.New("the document is damaged: open it, copy the text and paste it")
-
-// attribute returns an attribute of an element by its name without the space that it is in.
-func attribute(e xml.StartElement, name string) string {
-	for _, a := range e.Attr {
-		if a.Name.Local == name {
-			return a.Value
-		}
-	}
-	return ""
-}
 
 // levelOf returns the level of a list, from 0 up, that an attribute gives.
 func levelOf(e xml.StartElement, name string) int {
-	n, _ := strconv.Atoi(attribute(e, name))
+	n, _ := strconv.Atoi(packed.Attribute(e, name))
 	return min(max(n, 0), mostLevels)
-}
-
-// walk calls functions for each element that begins and ends and for the letters within, and leaves out
-// the elements that skip names.
-func walk(data []byte, skip func(name string) bool, begin func(e xml.StartElement), end func(name string), letters func(s string)) error {
-	d := xml.NewDecoder(bytes.NewReader(data))
-	for {
-		token, err := d.Token()
-		if err == io.EOF {
-			return nil
-		}
-		if err != nil {
-			return errDamaged
-		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			if skip(t.Name.Local) {
-				if d.Skip() != nil {
-					return errDamaged
-				}
-				continue
-			}
-			begin(t)
-		case xml.EndElement:
-			end(t.Name.Local)
-		case xml.CharData:
-			letters(string(t))
-		}
-	}
-}
-
-// elements calls a function for each element that begins in a part of a document.
-func elements(files *zip.Reader, name string, begin func(e xml.StartElement)) error {
-	data, err := part(files, name)
-	if err != nil {
-		return err
-	}
-	return walk(data, func(string) bool { return false }, begin, func(string) {}, func(string) {})
-}
-
-// linked returns the parts that a part of an Office Open XML document refers to, by what it calls them.
-func linked(files *zip.Reader, name string) (map[string]string, error) {
-	of := map[string]string{}
-	dir, file := path.Split(name)
-	err := elements(files, dir+"_rels/"+file+".rels", func(e xml.StartElement) {
-		if e.Name.Local == "Relationship" && attribute(e, "TargetMode") != "External" {
-			target := attribute(e, "Target")
-			if !strings.HasPrefix(target, "/") {
-				target = path.Join("/"+dir, target)
-			}
-			of[attribute(e, "Id")] = strings.TrimPrefix(target, "/")
-		}
-	})
-	return of, err
 }
 
 // wordText reads Office Open XML (ECMA-376, part 1): the heads of its pages, once each, and its body; its notes
 // and the feet of its pages apart.
-func wordText(files *zip.Reader) (text string, below []string, err error) {
-	w, err := newWord(files)
+func wordText(files packed.File, table bool) (text string, below []string, err error) {
+	w, err := newWord(files, table)
 	if err != nil {
 		return "", nil, err
 	}
@@ -147,7 +77,8 @@ func ofPage(texts []string) (lines []string) {
 
 // A word is a document of Office Open XML that is being read.
 type word struct {
-	files  *zip.Reader
+	files  packed.File
+	table  bool // it is one table
 	lists  map[string]list
 	styles map[string]style
 }
@@ -158,23 +89,23 @@ type style struct {
 	level            int
 }
 
-func newWord(files *zip.Reader) (*word, error) {
-	w := &word{files, map[string]list{}, map[string]style{}}
+func newWord(files packed.File, table bool) (*word, error) {
+	w := &word{files, table, map[string]list{}, map[string]style{}}
 	if err := w.readLists(); err != nil {
 		return nil, err
 	}
 	id := ""
-	err := elements(files, "word/styles.xml", func(e xml.StartElement) {
+	err := files.Elements("word/styles.xml", func(e xml.StartElement) {
 		s := w.styles[id]
 		switch e.Name.Local {
 		case "style":
-			id, s = attribute(e, "styleId"), style{}
+			id, s = packed.Attribute(e, "styleId"), style{}
 		case "name":
-			s.name = attribute(e, "val")
+			s.name = packed.Attribute(e, "val")
 		case "basedOn":
-			s.like = attribute(e, "val")
+			s.like = packed.Attribute(e, "val")
 		case "numId":
-			s.list = attribute(e, "val")
+			s.list = packed.Attribute(e, "val")
 		case "ilvl":
 			s.level = levelOf(e, "val")
 		default:
@@ -189,7 +120,7 @@ func newWord(files *zip.Reader) (*word, error) {
 func (w *word) readLists() error {
 	kinds, named, alike := map[string]list{}, map[string]string{}, map[string]string{}
 	kind, number, at, before := "", "", 0, 0
-	return elements(w.files, "word/numbering.xml", func(e xml.StartElement) {
+	return w.files.Elements("word/numbering.xml", func(e xml.StartElement) {
 		set := func(change func(l *level)) {
 			if number == "" {
 				l := kinds[kind]
@@ -201,16 +132,16 @@ func (w *word) readLists() error {
 			change(&l[at])
 			w.lists[number] = l
 		}
-		value := attribute(e, "val")
+		value := packed.Attribute(e, "val")
 		switch e.Name.Local {
 		case "abstractNum":
-			kind, number = attribute(e, "abstractNumId"), ""
+			kind, number = packed.Attribute(e, "abstractNumId"), ""
 		case "styleLink":
 			named[value] = kind
 		case "numStyleLink":
 			alike[kind] = value
 		case "num":
-			number = attribute(e, "numId")
+			number = packed.Attribute(e, "numId")
 		case "abstractNumId":
 			if as, ok := alike[value]; ok {
 				value = named[as]
@@ -281,28 +212,36 @@ var symbols = map[string]string{
 
 // part reads a part of the document.
 func (w *word) part(name string) (string, error) {
-	data, err := part(w.files, name)
+	data, err := w.files.Part(name)
 	if err != nil {
 		return "", err
 	}
-	links, err := linked(w.files, name)
+	links, err := w.files.Linked(name)
 	if err != nil {
 		return "", err
 	}
-	p, count := newPage(), counter{}
+	p, count := newPage(w.table), counter{}
 	inText, hidden := false, false
 	list, level, styleID := "", 0, ""
-	var empty []bool // the fields that are open: whether nobody has filled them in
+	wide, covered := 1, false // the cell that is open
+	var empty []bool          // the fields that are open: whether nobody has filled them in
 	var drawn error
 	skip := func(name string) bool { // what was taken out, drawn or is said a second time
 		unfilled := name == "sdtContent" && len(empty) > 0 && empty[len(empty)-1]
 		return unfilled || name == "Fallback" || name == "del" || name == "moveFrom" || name == "instrText" || name == "delText"
 	}
-	err = walk(data, skip, func(e xml.StartElement) {
+	err = packed.Walk(data, skip, func(e xml.StartElement) {
 		switch e.Name.Local {
 		case "p":
 			p.begin()
 			list, level, styleID = "", 0, ""
+		case "tc":
+			p.beginCell()
+			wide, covered = 1, false
+		case "gridSpan":
+			wide, _ = strconv.Atoi(packed.Attribute(e, "val"))
+		case "vMerge":
+			covered = packed.Attribute(e, "val") != "restart"
 		case "sdt":
 			empty = append(empty, false)
 		case "showingPlcHdr":
@@ -312,11 +251,11 @@ func (w *word) part(name string) (string, error) {
 		case "r":
 			hidden = false
 		case "vanish":
-			hidden = attribute(e, "val") != "0" && attribute(e, "val") != "false"
+			hidden = packed.Attribute(e, "val") != "0" && packed.Attribute(e, "val") != "false"
 		case "t":
 			inText = !hidden
 		case "sym":
-			p.write(symbols[attribute(e, "font")+" "+strings.ToUpper(attribute(e, "char"))])
+			p.write(symbols[packed.Attribute(e, "font")+" "+strings.ToUpper(packed.Attribute(e, "char"))])
 		case "tab":
 			p.write("\t")
 		case "noBreakHyphen":
@@ -324,13 +263,13 @@ func (w *word) part(name string) (string, error) {
 		case "f": // a fraction of a formula
 			p.write(" ")
 		case "pStyle":
-			styleID = attribute(e, "val")
+			styleID = packed.Attribute(e, "val")
 		case "numId":
-			list = attribute(e, "val")
+			list = packed.Attribute(e, "val")
 		case "ilvl":
 			level = levelOf(e, "val")
 		case "relIds": // of steps that are drawn
-			lines, err := drawing(w.files, links[attribute(e, "dm")])
+			lines, err := drawing(w.files, links[packed.Attribute(e, "dm")])
 			drawn = errors.Join(drawn, err)
 			p.add(lines...)
 		default:
@@ -342,6 +281,13 @@ func (w *word) part(name string) (string, error) {
 			inText = false
 		case "num":
 			p.write("/")
+		case "tc":
+			if covered {
+				p.endCovered(wide)
+			} else {
+				p.endWide(wide)
+			}
+			wide, covered = 1, false
 		case "sdt":
 			empty = empty[:max(len(empty)-1, 0)]
 		case "p":
@@ -381,8 +327,8 @@ var ofNumbers = func() (l list) {
 }()
 
 // drawing returns the lines of a drawing of steps or of parts that the word processor made from a list.
-func drawing(files *zip.Reader, name string) ([]string, error) {
-	data, err := part(files, name)
+func drawing(files packed.File, name string) ([]string, error) {
+	data, err := files.Part(name)
 	if err != nil {
 		return nil, err
 	}

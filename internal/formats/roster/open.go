@@ -26,7 +26,12 @@ type List struct {
 func Open(data []byte) (List, error) {
 	text, isText := table.Text(data)
 	if !isText {
-		return opened(data)
+		l, err := opened(data)
+		for _, name := range table.Unread(data) {
+			l.Rows = append(l.Rows, make([]string, len(l.Columns)))
+			l.putAside(len(l.Rows)-1, "all of the sheet "+name)
+		}
+		return l, err
 	}
 	text, beside := besideNames(text)
 	if len(beside) == 0 {
@@ -112,7 +117,7 @@ var (
 	twoNames   = pattern.Must(`^\W*(?:\d+\W*)?\p{Lu}[\pL'’-]+[\s,;|"]+\p{Lu}`)
 	separators = pattern.Must(`[,;\t|"]+`)
 	ofSchool   = pattern.Must(`(?i)^[^,;:–—-]*\b(?:school|academy|college|faculty|department)(?:[ ,:–—-]+(?:food|design|technology|and|&|nutrition|catering|art|department)\b)*\.?$`)
-	ofPrint    = pattern.Must(`(?i)^(?:(?:(?:autumn|spring|summer|half)[ -]term|(?:last )?(?:updated|printed|amended|generated|exported|produced|downloaded)|end of|\d+ (?:learners|pupils|students|children|names|on roll|in (?:class|group|total|all))|(?:number|no\.?) on roll|page \d+|food (?:tech\w*|and nutrition|& nutrition))\b.*|confidential\b.*|end|thanks|thank you)\W*$`)
+	ofPrint    = pattern.Must(`(?i)^(?:(?:(?:autumn|spring|summer|half)[ -]term|(?:last )?(?:updated|printed|amended|generated|exported|produced|downloaded)|end of|totals?\W*\d+|\d+ (?:learners|pupils|students|children|names|on roll|in (?:class|group|total|all))|(?:number|no\.?) on roll|page \d+|food (?:tech\w*|and nutrition|& nutrition))\b.*|confidential\b.*|end|thanks|thank you)\W*$`)
 )
 
 // opened is Open where no line stands beside the names.
@@ -285,10 +290,40 @@ const headWithin = 12
 func heading(rows [][]string) (at int, columns []Column) {
 	for i, row := range rows[:min(len(rows), headWithin)] {
 		if columns, head := headings(row); head {
+			if i+1 < len(rows) {
+				if both := headedTwice(row, rows[i+1]); both != nil {
+					rows[i+1] = both
+					columns, _ = headings(both)
+					return i + 1, columns
+				}
+			}
 			return i, columns
 		}
 	}
 	return -1, nil
+}
+
+// headedTwice is the second row of headings, as “Surname, Forename” below “Name”, with those of the first where
+// it has none; nil where there is no second.
+func headedTwice(first, second []string) []string {
+	both := slices.Clone(second)
+	own := 0
+	for i, cell := range second {
+		if cell == "" {
+			both[i] = first[i]
+			continue
+		}
+		if c, _ := titleOf(cell); c == Skip && !isNeed(cell) && cell != first[i] {
+			return nil
+		}
+		if cell != first[i] {
+			own++
+		}
+	}
+	if _, head := headings(both); !head || own < 2 {
+		return nil
+	}
+	return both
 }
 
 // places returns the row whose cells are benches or tables, below each of which stand those
@@ -325,7 +360,33 @@ func below(rows [][]string, at int, columns []Column) List {
 		}
 	}
 	others := append(slices.Clone(rows[:at]), rows[at+1:]...)
-	return List{Rows: append([][]string{rows[at]}, apart(others, columns)...), Columns: columns, Head: true}
+	l := List{Rows: append([][]string{rows[at]}, apart(others, columns)...), Columns: columns, Head: true}
+	l.setAside(rows[:at])
+	return l
+}
+
+// putAside lets a row say something that is no learner, in a column behind all others that is not read.
+func (l *List) putAside(n int, text string) {
+	last := len(l.Columns) - 1
+	says := func(r []string) bool { return r[last] != "" && r[last] != strings.Join(r, "") } // beside something else
+	if l.Columns[last] != Skip || slices.ContainsFunc(l.Rows, says) {
+		l.Columns = append(slices.Clone(l.Columns), Skip)
+		for k, r := range l.Rows {
+			l.Rows[k] = append(slices.Clone(r), "")
+		}
+		last++
+	}
+	l.Rows[n] = make([]string, last+1)
+	l.Rows[n][last] = text
+}
+
+// setAside puts what stands above the headings and could be a name into a column that is not read.
+func (l *List) setAside(above [][]string) {
+	for i := range above {
+		if row := l.Rows[i+1]; !aside(row, l.Columns) {
+			l.putAside(i+1, strings.TrimSpace(strings.Join(row, " ")))
+		}
+	}
 }
 
 // apart gives each learner a row where several columns have whole names. Where the same

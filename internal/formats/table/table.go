@@ -17,6 +17,7 @@ import (
 	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/words"
 	"freshapron/internal/formats/document"
+	"freshapron/internal/formats/packed"
 )
 
 // Limits of what is read.
@@ -89,7 +90,7 @@ func Text(data []byte) (string, bool) {
 	return inOurSigns(document.Decoded(data)), true
 }
 
-func isZipped(data []byte) bool { return bytes.HasPrefix(data, []byte(document.Zipped)) }
+func isZipped(data []byte) bool { return bytes.HasPrefix(data, []byte(packed.Begins)) }
 
 // isOther names what the file is instead of a table; empty where it may be one.
 func isOther(data []byte) string {
@@ -219,41 +220,6 @@ func outside(line string, sep rune) int {
 		}
 	}
 	return n
-}
-
-// spreadsheet reads the first sheet that has anything in it. What a formula
-// last gave is taken; nothing is calculated.
-func spreadsheet(data []byte) ([]Line, error) {
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxUnzip, UnzipXMLSizeLimit: maxPart, RawCellValue: true})
-	if err != nil {
-		return nil, errors.New("this is no XLSX file, or it is damaged: save the list anew as XLSX or CSV")
-	}
-	defer f.Close()
-	for _, sheet := range f.GetSheetList() {
-		rows, err := f.Rows(sheet)
-		if err != nil {
-			continue // a chart has no rows
-		}
-		var out []Line
-		for rows.Next() {
-			row, err := rows.Columns(excelize.Options{RawCellValue: true})
-			if err != nil {
-				return nil, errors.New("the spreadsheet is damaged: save the list anew as XLSX or CSV")
-			}
-			// A cell far to the right makes a row of thousands: it is looked at
-			// before the next is read, and what is kept of it is its own.
-			if row, err = narrow(row, len(out)+1); err != nil {
-				return nil, err
-			}
-			if out = append(out, Line{len(out) + 1, slices.Clone(row)}); len(out) > MaxRows*4 {
-				return nil, tooMany(len(out))
-			}
-		}
-		if len(filled(out)) > 0 {
-			return out, nil
-		}
-	}
-	return nil, nil
 }
 
 // filled leaves out rows without a word.

@@ -15,6 +15,7 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"freshapron/internal/formats/document/documenttest"
+	"freshapron/internal/formats/packed"
 	"freshapron/internal/formats/table"
 )
 
@@ -170,4 +171,105 @@ func TestDrawnTables(t *testing.T) {
 		require.NoError(t, err, text)
 		assert.Equal(t, want, rows, text)
 	}
+}
+
+// book packs a workbook whose sheets are made by functions.
+func book(t *testing.T, sheets ...func(f *excelize.File, sheet string)) []byte {
+	f := excelize.NewFile()
+	for i, fill := range sheets {
+		name := fmt.Sprintf("Sheet%d", i+1)
+		_, err := f.NewSheet(name)
+		require.NoError(t, err)
+		fill(f, name)
+	}
+	var b bytes.Buffer
+	require.NoError(t, f.Write(&b))
+	return b.Bytes()
+}
+
+// row puts cells into a row of a sheet.
+func row(n int, cells ...any) func(*excelize.File, string) {
+	return func(f *excelize.File, sheet string) {
+		if err := f.SetSheetRow(sheet, fmt.Sprintf("A%d", n), &cells); err != nil {
+			panic(err)
+		}
+	}
+}
+
+// all does several things to a sheet.
+func all(each ...func(*excelize.File, string)) func(*excelize.File, string) {
+	return func(f *excelize.File, sheet string) {
+		for _, do := range each {
+			do(f, sheet)
+		}
+	}
+}
+
+// Days and hours are read as they are shown, numbers as they are kept.
+func TestCellsOfWorkbooks(t *testing.T) {
+	format := func(cell string, id int, custom string) func(*excelize.File, string) {
+		return func(f *excelize.File, sheet string) {
+			style := &excelize.Style{NumFmt: id}
+			if custom != "" {
+				style = &excelize.Style{CustomNumFmt: &custom}
+			}
+			n, err := f.NewStyle(style)
+			require.NoError(t, err)
+			require.NoError(t, f.SetCellStyle(sheet, cell, cell, n))
+		}
+	}
+	day := 41396.0 // 2 May 2013
+	data := book(t, all(
+		row(1, day, day, day+0.375, 0.375, 0.375, 0.375), format("A1", 14, ""), format("B1", 0, "dd/mm/yyyy"), format("C1", 0, "dd/mm/yyyy hh:mm"), format("D1", 0, "h:mm:ss"), format("E1", 18, ""), format("F1", 0, ""),
+		row(2, 1.25, 2.4900000000000002, 0.2, 1200, true, false), format("A2", 0, `"£"0.0`), format("C2", 9, ""), format("D2", 3, ""),
+		row(3, day, "3-4", "0012"), format("A3", 0, "yyyy-mm-dd h:mm:ss"),
+	))
+	rows, err := table.Read(data)
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{
+		{"2013-05-02", "02/05/2013", "02/05/2013 09:00", "9:00", "9:00 AM", "0.375"},
+		{"1.25", "2.49", "0.2", "1200", "TRUE", "FALSE"},
+		{"2013-05-02", "3-4", "0012", "", "", ""},
+	}, rows)
+}
+
+// What is one cell over several stands in each of them, but for a title.
+func TestMergedCells(t *testing.T) {
+	merge := func(from, to string) func(*excelize.File, string) {
+		return func(f *excelize.File, sheet string) { require.NoError(t, f.MergeCell(sheet, from, to)) }
+	}
+	rows, err := table.Read(book(t, all(
+		row(1, "Class list"), merge("A1", "C1"), row(2, "Set", "Name", "Diet"), row(3, "A", "Mira", "vegan"), row(4, "", "Kofi"), row(5, "Absent", "", "Lena"),
+		merge("A3", "A4"), merge("C3", "C4"), merge("A5", "B5"), merge("A9", "B9"),
+	)))
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{{"Class list", "", ""}, {"Set", "Name", "Diet"}, {"A", "Mira", "vegan"}, {"A", "Kofi", "vegan"}, {"Absent", "Absent", "Lena"}}, rows)
+}
+
+// The first sheet with a table is read, which can be seen; the others are named.
+func TestSheetsOfWorkbooks(t *testing.T) {
+	hidden := func(f *excelize.File, sheet string) { require.NoError(t, f.SetSheetVisible(sheet, false)) }
+	list := all(row(1, "Name", "Diet"), row(2, "Mira", "vegan"), row(3, "Kofi", "halal"))
+	small := all(row(1, "Teacher", "Ms Fenn"), row(2, "Year", 2026))
+	names := all(row(1, "Mira"), row(2, "Kofi"), row(3, "Lena"), row(4, "Noor"))
+	notes := row(1, strings.Repeat("A long note. ", 4))
+	for says, c := range map[string]struct {
+		sheets []func(*excelize.File, string)
+		first  string
+		unread []string
+	}{
+		"a cover":             {[]func(*excelize.File, string){row(1, "Read me"), list}, "Name", nil},
+		"a small one":         {[]func(*excelize.File, string){small, list, notes}, "Name", []string{"Sheet1"}},
+		"hidden":              {[]func(*excelize.File, string){row(1, "x"), all(list, hidden), names, list}, "Mira", []string{"Sheet4"}},
+		"small ones alone":    {[]func(*excelize.File, string){row(1, "Read me"), small}, "Teacher", nil},
+		"nothing but a cover": {[]func(*excelize.File, string){row(3, "Read me")}, "Read me", nil},
+	} {
+		data := book(t, c.sheets...)
+		rows, err := table.Read(data)
+		require.NoError(t, err, says)
+		assert.Equal(t, c.first, rows[0][0], says)
+		assert.Equal(t, c.unread, table.Unread(data), says)
+	}
+	assert.Nil(t, table.Unread([]byte("Name,Diet")))
+	assert.Nil(t, table.Unread([]byte(packed.Begins)))
 }

@@ -19,19 +19,7 @@ func TestWeeksOfManyPeople(t *testing.T) {
 		right, asked, all := 0, 0, 0
 		for _, c := range golden.Cases(t, file) {
 			w := timetable.Read([]byte(c.Text), london)
-			var got []string
-			var each []timetable.Entry
-			for _, e := range w.Entries {
-				each = append(each, e.Each()...)
-			}
-			for _, e := range each {
-				when := e.Period
-				if e.Timed {
-					when = e.Start.String() + "–" + e.End.String()
-				}
-				got = append(got, strings.Join([]string{e.Day.Name()[:3], when, e.Class}, " "))
-			}
-			slices.Sort(got)
+			got := lessonsOf(w)
 			all++
 			if is := strings.Join(got, "; "); is == c.Want && w.Problems == nil {
 				right++
@@ -47,4 +35,19 @@ func TestWeeksOfManyPeople(t *testing.T) {
 		assert.GreaterOrEqual(t, right+asked, all-sure[file], "%s: never sure and wrong", file)
 		assert.GreaterOrEqual(t, right, least, file)
 	}
+}
+
+// lessonsOf returns the lessons of a week in order.
+func lessonsOf(w timetable.Week) (lessons []string) {
+	for _, entry := range w.Entries {
+		for _, e := range entry.Each() {
+			when := e.Period
+			if e.Timed {
+				when = e.Start.String() + "–" + e.End.String()
+			}
+			lessons = append(lessons, strings.Join([]string{e.Day.Name()[:3], when, e.Class}, " "))
+		}
+	}
+	slices.Sort(lessons)
+	return lessons
 }

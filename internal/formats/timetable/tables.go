@@ -50,6 +50,9 @@ func readTable(data []byte) Week {
 	}
 	rows, beside := besideRows(withoutEmptyColumns(rows))
 	w.Beside = append(w.Beside, beside...)
+	for _, name := range table.Unread(data) {
+		w.Beside = append(w.Beside, "all of the sheet "+name)
+	}
 	if takesTurns(rows) {
 		w.Problems = append(w.Problems, "the weeks take turns, and one week is kept: bring in the one that comes next, and change what is otherwise on the day")
 		return w
@@ -198,8 +201,14 @@ const dayInitials = "mtwtf"
 // across reads a grid with the days of its columns: a lesson in each cell with words, below which its room may stand.
 func (w *Week) across(days []term.Weekday, rows [][]string) {
 	above := map[int]int{} // by column, the entry in the row above, counted from 1
+	first := slices.IndexFunc(days, func(d term.Weekday) bool { return d >= 0 })
 	for _, row := range rows {
 		period := row[0]
+		if first > 1 {
+			if span := row[0] + "–" + row[1]; isSpan(span) {
+				period = span
+			}
+		}
 		for i, cell := range row {
 			if i >= len(days) || days[i] < 0 || isFree(cell) {
 				delete(above, i)
@@ -216,6 +225,12 @@ func (w *Week) across(days []term.Weekday, rows [][]string) {
 			}
 		}
 	}
+}
+
+// isSpan reports whether a text is a time and a later one.
+func isSpan(text string) bool {
+	_, _, ok := times(text)
+	return ok
 }
 
 // free are cells of a grid in which nobody is taught.

@@ -52,6 +52,7 @@ type previewPage struct {
 	Changed    []previewRow
 	New        []previewRow
 	Gone       []string
+	Unread     string
 	Same       int
 	Counts     []string
 }
@@ -173,7 +174,7 @@ func (p *place) readPrices(w http.ResponseWriter, r *http.Request) error {
 const mostShown = 200
 
 func previewOf(v *preparing.Preview) *previewPage {
-	m := &previewPage{Supplier: v.Supplier.Name, SupplierID: v.Supplier.ID, Text: v.Text, Same: v.Count["same"]}
+	m := &previewPage{Supplier: v.Supplier.Name, SupplierID: v.Supplier.ID, Text: v.Text, Same: v.Count["same"], Unread: words.Names(v.Unread)}
 	for _, c := range v.Changes {
 		row := previewRow{Line: c.Line, Name: c.Product.Name, Pack: c.Product.Size.String(), Is: measure.Price(c.Product.Pence), Item: c.Product.Item}
 		if c.Product.Item == "" {
