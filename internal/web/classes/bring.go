@@ -154,7 +154,7 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 	for i, c := range v.Columns {
 		name := fmt.Sprintf("column-%d", i)
 		label := fmt.Sprintf("Column %d", i+1)
-		if v.Head {
+		if v.Head && v.Cells[0][i] != "" {
 			label = v.Cells[0][i]
 		}
 		f := frame.Field{Name: name, ID: name, Label: label, Value: "x"}
@@ -163,7 +163,7 @@ func (p *place) previewPage(w http.ResponseWriter, r *http.Request, status int, 
 			f.Options = append(f.Options, frame.Option{Value: string(k), Label: k.Label(), Chosen: string(k) == c})
 		}
 		data.Columns = append(data.Columns, f)
-		if filled := func(cells []string) bool { return cells[i] != "" }; c == "" && slices.ContainsFunc(v.Cells, filled) {
+		if filled := func(row classes.PreviewRow) bool { return !row.Aside && row.Cells[i] != "" }; c == "" && slices.ContainsFunc(v.Rows, filled) {
 			unread = append(unread, "“"+label+"”")
 		}
 	}
