@@ -21,7 +21,7 @@ var (
 var columnWords = []struct{ holds, words string }{
 	{"amount", `(?:for |serves )?\d{1,2} (?:persons?|people|portions?|servings?|pupils?|learners?|students?)|serves \d{1,2}|(?:per|for each|for one) (?:pair|learner|pupil|person|bench|group|child)|amounts?|quantit(?:y|ies)|qty|weights?|measures?|how much|grams?|g|metric|menge`},
 	{"unit", `units?`},
-	{"cost", `costs?|prices?|£|pence|%|per ?cent`},
+	{"cost", `(?:total |unit |pack )?(?:costs?|prices?)(?: per \pL+)?|packs?(?: sizes?)?|£|pence|%|per ?cent`},
 	{"prep", `(?:to )?prep(?:are|aration)?|cut|notes?`},
 	{"kit", `equipment|utensils|tools|kit`},
 	{"name", `(?:what )?you(?:'ll| will)? need|ingredients?(?: (?:per|for each) \pL+)?|ing(?:r|red)?s?\.?|items?|foods?|what|things?|commodit(?:y|ies)|raw materials?|product|zutat(?:en)?`},
@@ -168,6 +168,7 @@ func (r *reader) table(rows []line) []line {
 	var out []line
 	var columns []string
 	unit := ""
+	counted := countRows(rows)
 	for n, row := range rows {
 		if n == 0 || row.gap && !figure.MatchString(row.text) { // another table
 			columns = byMinutes(rows[n:])
@@ -198,6 +199,10 @@ func (r *reader) table(rows []line) []line {
 			continue
 		}
 		cs := cells(row.text)
+		if len(cs) > 0 && sums.MatchString(cs[0]) {
+			out = append(out, made(row, strings.Join(cs, " "), facts))
+			continue
+		}
 		if all := allCells(row.text); columns != nil && len(all) > 1 && len(all) <= len(columns) {
 			if at := slices.Index(columns, "amount"); unit != "" && at >= 0 && at < len(all) && amountApart.MatchString(strings.TrimSpace(all[at])) {
 				all[at] = strings.TrimSpace(all[at]) + " " + unit
@@ -210,10 +215,35 @@ func (r *reader) table(rows []line) []line {
 			out = append(out, inColumns(row, []string{"name", "kit"}, cs)...)
 			continue
 		}
+		if !counted && r.soMany(cs) {
+			out = append(out, made(row, cs[0]+" "+strings.Join(cs[1:], ", "), list))
+			continue
+		}
 		out = append(out, r.loose(row, cs)...)
 	}
 	return out
 }
+
+// countRows reports whether the numbers before the rows count them, rather than what is in them.
+func countRows(rows []line) bool {
+	for n, row := range rows {
+		cs := cells(row.text)
+		if len(cs) == 0 || strings.Trim(cs[0], ".)") != strconv.Itoa(n+1) {
+			return false
+		}
+	}
+	return true
+}
+
+// soMany reports whether a row says how many of a thing there are: “2 | leeks”, “3 | carrots | diced”.
+func (r *reader) soMany(cs []string) bool {
+	return len(cs) > 1 && wholeOnly.MatchString(cs[0]) && r.known(cs[1]) && !isVerb(firstWord(cs[1])) && !slices.ContainsFunc(cs[1:], figure.MatchString)
+}
+
+// sums begins the row of a table that adds the others up.
+var sums = pattern.Must(`(?i)^(?:grand |sub-?)?totals?(?: costs?)?:?$|^costs? per \pL+:?$`)
+
+var wholeOnly = pattern.Must(`^\d{1,2}$`)
 
 // unitOver is the unit that stands over a column of amounts: "Qty (g)", "Grams".
 func unitOver(heads string, columns []string) string {
@@ -346,6 +376,8 @@ func inColumns(row line, columns, all []string) []line {
 		cell = strings.Trim(strings.TrimSpace(cell), "*")
 		if key := columns[n]; key != "" && said[key] == "" {
 			said[key] = cell
+		} else if key == "cost" && cell != "" { // of the pack, and of what is used
+			said[key] += ", " + cell
 		} else if cell != "" {
 			beside = append(beside, cell)
 		}
@@ -433,6 +465,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	}
 	if len(cs) > 1 && numberOnly.MatchString(cs[0]) {
 		cs = cs[1:]
+		if len(cs) == 1 && r.known(cs[0]) && (!strings.Contains(cs[0], " ") || !isVerb(firstWord(cs[0]))) { // "1 | leeks"
+			return []line{made(row, cs[0], list)}
+		}
 		if len(cs) == 1 {
 			return []line{made(row, cs[0], method)}
 		}
