@@ -15,7 +15,6 @@ import (
 	"freshapron/internal/core/pantry"
 	"freshapron/internal/core/pattern"
 	"freshapron/internal/core/reading"
-	"freshapron/internal/formats/document"
 	"freshapron/internal/formats/jsonout"
 	"freshapron/internal/formats/recipefile"
 )
@@ -160,7 +159,7 @@ func readText(in io.Reader, file string) (string, error) {
 	case len(data) > recipefile.MaxBytes:
 		return "", fmt.Errorf("the text is longer than %d MB: give one recipe at a time", recipefile.MaxBytes>>20)
 	}
-	text, err := document.Text(data)
+	text, err := recipefile.Text(data)
 	data = []byte(text)
 	switch {
 	case err != nil:

@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"errors"
 	"io"
+	"slices"
 	"strings"
 
 	"freshapron/internal/core/fit"
@@ -20,6 +21,7 @@ import (
 	"freshapron/internal/formats/jsonld"
 	"freshapron/internal/formats/lessonfile"
 	"freshapron/internal/formats/recipetext"
+	"freshapron/internal/formats/table"
 )
 
 // MaxBytes is the size of the largest file that is read.
@@ -79,12 +81,68 @@ func textOf(data []byte) (string, error) {
 	if len(data) > MaxBytes {
 		return "", problem.New("$", "the file is over %d MB; no recipe is that long", MaxBytes>>20)
 	}
-	text, err := document.Text(data)
+	text, err := Text(data)
 	if err != nil {
 		return "", problem.New("$", "%s", err)
 	}
 	return strings.TrimSpace(text), nil
 }
+
+// Text returns the text of a file, be it a workbook. The error says in a sentence what the file is instead.
+func Text(data []byte) (string, error) {
+	if table.IsBook(data) {
+		return rowsOf(data)
+	}
+	return document.Text(data)
+}
+
+// rowsOf returns a sheet of a workbook as text, a line for each row. Where an empty column parts a list from a
+// method, one comes behind the other.
+func rowsOf(data []byte) (string, error) {
+	lines, err := table.Lines(data)
+	if err != nil {
+		return "", err
+	}
+	var b strings.Builder
+	write := func(from, to int) {
+		for _, l := range lines {
+			if cells := slices.DeleteFunc(slices.Clone(l.Cells[from:to]), func(c string) bool { return c == "" }); len(cells) > 0 {
+				b.WriteString(strings.Join(cells, " | ") + "\n")
+			}
+		}
+	}
+	at := betweenBlocks(lines)
+	write(0, at)
+	write(at, len(lines[0].Cells))
+	return b.String(), nil
+}
+
+// betweenBlocks returns the column that is empty and behind which there are sentences; the width where there
+// is none.
+func betweenBlocks(lines []table.Line) int {
+	width := len(lines[0].Cells)
+	for at := 1; at < width; at++ {
+		if slices.ContainsFunc(lines, func(l table.Line) bool { return l.Cells[at] != "" }) {
+			continue
+		}
+		filled, sentences := 0, 0
+		for _, l := range lines {
+			text := strings.Join(l.Cells[at:], " ")
+			if words := len(strings.Fields(text)); words > 0 {
+				filled++
+				if words >= sentenceWords {
+					sentences++
+				}
+			}
+		}
+		if filled > 1 && 2*sentences >= filled {
+			return at
+		}
+	}
+	return width
+}
+
+const sentenceWords = 3 // at least
 
 func parse(text string, sys measure.System, p *pantry.Pantry) (File, error) {
 	if text == "" {

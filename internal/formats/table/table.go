@@ -90,6 +90,15 @@ func Text(data []byte) (string, bool) {
 	return inOurSigns(document.Decoded(data)), true
 }
 
+// IsBook reports whether a file is a workbook.
+func IsBook(data []byte) bool {
+	if !isZipped(data) {
+		return false
+	}
+	files, err := packed.Open(data)
+	return err == nil && files.Has(bookPart)
+}
+
 func isZipped(data []byte) bool { return bytes.HasPrefix(data, []byte(packed.Begins)) }
 
 // isOther names what the file is instead of a table; empty where it may be one.

@@ -18,6 +18,9 @@ import (
 // errNoBook is what is said of a spreadsheet that can't be read.
 var errNoBook = errors.New("this is no XLSX file, or it is damaged: save the list anew as XLSX or CSV")
 
+// bookPart is the part that a workbook has.
+const bookPart = "xl/workbook.xml"
+
 // A workbook is a spreadsheet that is open.
 type workbook struct {
 	*excelize.File
@@ -35,13 +38,12 @@ func openBook(data []byte) (*workbook, error) {
 	if err != nil {
 		return nil, errNoBook
 	}
-	const book = "xl/workbook.xml"
-	links, err := parts.Linked(book)
+	links, err := parts.Linked(bookPart)
 	if err != nil {
 		return nil, errNoBook
 	}
 	b := &workbook{f, parts, map[string]string{}}
-	err = parts.Elements(book, func(e xml.StartElement) {
+	err = parts.Elements(bookPart, func(e xml.StartElement) {
 		if e.Name.Local == "sheet" {
 			b.paths[packed.Attribute(e, "name")] = links[packed.Link(e)]
 		}
