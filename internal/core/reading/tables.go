@@ -180,9 +180,13 @@ func (r *reader) table(rows []line) []line {
 		if heads := columnsOf(row.text); heads != nil || ruledLine.MatchString(row.text) {
 			if heads != nil {
 				columns, unit = heads, unitOver(row.text, heads)
-				if at := slices.Index(columns, "when"); at >= 0 && lastings(rows, at) {
+				below := rows[n+1:]
+				if next := slices.IndexFunc(below, func(l line) bool { return columnsOf(l.text) != nil }); next >= 0 {
+					below = below[:next]
+				}
+				if at := slices.Index(columns, "when"); at >= 0 && lastings(below, at) {
 					columns[at] = "time"
-				} else if at := slices.Index(columns, "time"); at >= 0 && inStretches(rows, at) {
+				} else if at := slices.Index(columns, "time"); at >= 0 && inStretches(below, at) {
 					columns[at] = "when"
 				}
 				for _, cell := range cells(row.text) {
@@ -272,13 +276,17 @@ func byMinutes(rows []line) []string {
 	if len(rows) < leastRun || wide < 2 || wide > 4 {
 		return nil
 	}
-	for j := 1; j < wide; j++ {
+	first := 0 // column that is no mark
+	if !slices.ContainsFunc(all, func(cells []string) bool { return !markOnly.MatchString(strings.TrimSpace(cells[0])) }) {
+		first = 1
+	}
+	for j := first + 1; j < wide; j++ {
 		minutes, steps := 0, 0
 		for _, cells := range all {
 			if j < len(cells) && onlyMinutes.MatchString(strings.TrimSpace(cells[j])) {
 				minutes++
 			}
-			if isVerb(firstWord(cells[0])) {
+			if first < len(cells) && isVerb(firstWord(strings.TrimSpace(cells[first]))) {
 				steps++
 			}
 		}
@@ -286,11 +294,17 @@ func byMinutes(rows []line) []string {
 			continue
 		}
 		columns := make([]string, wide)
-		columns[0], columns[j] = "step", "time"
+		columns[first], columns[j] = "step", "time"
+		if first > 0 {
+			columns[0] = "number"
+		}
 		return columns
 	}
 	return nil
 }
+
+// markOnly is a cell that counts the rows, by a number or a letter.
+var markOnly = pattern.Must(`(?i)^(?:step )?\(?(?:\d{1,2}|[a-l])[.):]?$`)
 
 // onlyMinutes is so many minutes and nothing else.
 var onlyMinutes = pattern.Must(`(?i)^(?:about |approx )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min(?:ute)?s?\W*$`)
@@ -301,7 +315,7 @@ func lastings(rows []line, at int) bool {
 	var said []int
 	for _, row := range rows {
 		all := allCells(row.text)
-		if columnsOf(row.text) != nil || at >= len(all) {
+		if at >= len(all) {
 			continue
 		}
 		cell := strings.Trim(all[at], " -–—*")
@@ -390,7 +404,9 @@ func inColumns(row line, columns, all []string) []line {
 			}
 		}
 	}
-	said["unit"] = strings.Trim(said["unit"], "-–— ")
+	for _, key := range []string{"unit", "amount"} {
+		said[key] = strings.Trim(said[key], "-–— ")
+	}
 	if strings.EqualFold(said["amount"], "TT") { // a kitchen's "to taste"
 		said["amount"], said["prep"] = "", "to taste"
 	}
@@ -420,6 +436,9 @@ func inColumns(row line, columns, all []string) []line {
 		out = append(out, made(row, "Equipment: "+said["kit"], facts))
 	}
 	if said["step"] != "" {
+		bare := line{text: said["step"], item: said["step"]}
+		bare.unmark()
+		said["step"] = bare.item
 		step := lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]), minutesIn(said["prep"])))
 		if said["care"] != "" {
 			step = strings.TrimRight(step, ". ") + ". " + said["care"]
@@ -474,6 +493,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	}
 	if len(cs) == 3 && !figure.MatchString(cs[0]) && r.bare(cs[1]) && r.bare(cs[2]) && r.measured(cs[1]+" "+cs[0]) { // of one, and of the class
 		return []line{made(row, cs[1]+" "+cs[0], list), made(row, cs[0]+" for the class: "+cs[2], facts)}
+	}
+	if len(cs) == 3 && !figure.MatchString(cs[0]) && beginsWith(figure, cs[1]) && r.certain(cs[1]+" "+cs[0]) { // "onion | 1 small | fine dice"
+		return []line{made(row, cs[1]+" "+cs[0]+", "+participle(cs[2]), list)}
 	}
 	if len(cs) == 2 && beginsWith(figure, cs[1]) {
 		cs[0] = stepBeside.ReplaceAllString(cs[0], "") // "1. Oats | 1.5 kg"
