@@ -340,7 +340,7 @@ func (r *reader) amount(l line) bool {
 }
 
 // ofClass is a line about the lesson: "Class: 7C" is no seven cups.
-var ofClass = pattern.Must(`(?i)^(?:class|group|year|set|form|room|lesson|week|period|date|time|name|teacher|topic|unit)\s*[:=]`)
+var ofClass = pattern.Must(`(?i)^(?:class|group|year|set|form|room|lesson|week|period|date|time|name|teacher|topic|unit|(?:half[- ])?term|module|rotation|practical|page)\s*[:=]`)
 
 // known reports whether a line is the name of something in the pantry.
 func (r *reader) known(item string) bool {

@@ -52,8 +52,12 @@ var collects = pattern.Must(`(?i)^(?:collect|get|gather|fetch|weigh|measure|brin
 
 var partList = pattern.Must(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s|\s--\s)\s*(.+[,;/+&].+)$`)
 
+// partInside is for what the next of a list are: “…, and for the base and top: 225 g oats”.
+var partInside = pattern.Must(`(?i),? (?:and )?for the [\pL ]{2,30}: `)
+
 // items takes the ingredients of a list in one line.
 func (r *reader) items(at int, s, part string) {
+	s = partInside.ReplaceAllString(s, ", ")
 	s = nameColon.ReplaceAllStringFunc(s, func(named string) string {
 		if m := nameColon.FindStringSubmatch(named); r.known(m[2]) {
 			return m[1] + m[2] + " " + m[3]

@@ -96,6 +96,15 @@ var rewritten = []struct {
 	{pattern.Must(`(?im)^([ \t]*\pL[\pL ]{2,20}) half (?:an? )?((?:tsp|tbsp|teaspoon|tablespoon|tin|can|cup|pint|pack)s?)[ \t]*$`), "$1 ½ $2"},
 	{pattern.Must(`(?im)^[ \t]*slide \d{1,2}[ \t]*[:.–-][ \t]*(\S)`), "$1"},
 	{pattern.Must(`(?im)(\d ?(?:g|kg|ml|l|gms?|gr\.?|grams?))[ ,–-]*\(?\d{1,3}(?:[.,]\d+)? ?%\)?[ \t]*$`), "$1"},
+	// "No. of portions: 12", "2 x 5 ml sp", "P1+P2 melt", "pre-heat 190", "oven 200 for 15"
+	{pattern.Must(`(?i)\b(?:(?:no\.?|number) of )?(?:portions|servings)[ \t]*:[ \t]*(\d{1,3} (?:` + pieceNouns + `))\b`), "Makes $1"},
+	{pattern.Must(`(?i)(\d ?ml) sp\b\.?`), "$1 spoon"},
+	{pattern.Must(`(?m)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)P\d(?:[ \t]*[+&/,][ \t]*P?\d)*[ \t]*[:–-]?[ \t]+(\p{Ll})`), "$1$2"},
+	{pattern.Must(`(?i)\b(pre-?heat)(?:ed)?(?: to)? ((?:gas ?(?:mark )?|mark ?)\d\b|\d{3}\b)`), "$1 the oven to $2"},
+	{pattern.Must(`(?im)^((?:.*[.;!])?[ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)oven (\d{3}(?: ?°? ?[CF]\b)?(?: fan)?),? for (\d{1,3}(?: ?[-–] ?\d{1,3})?)(?: ?min(?:ute)?s?)?\b`), "${1}Bake at $2 for $3 minutes"},
+	// "Lesson 1 (Tues, 50 min): make the sauce", which does not take 50 minutes; "Process: mix"
+	{pattern.Must(`(?im)^([ \t]*(?:lesson|session|day|part|stage|week|practical)[ \t]*\d*)[ \t]*\(((?:mon|tue|wed|thu|fri)[a-z]*)?,?[ \t]*\d{2,3} ?min[a-z]*\)([ \t]*[:–-])`), "$1 $2$3"},
+	{pattern.Must(`(?im)^[ \t]*(?:process|procedure)[ \t]*[:–-][ \t]*(\pL)`), "Method: $1"},
 	// "garlic 2cl", which are cloves
 	{pattern.Must(`(?i)\b(garlic\W{1,3}\d{1,2}) ?cl\b`), "$1 cloves"},
 	{pattern.Must(`(?i)\b(\d{1,2}) ?cl (garlic)\b`), "$1 cloves $2"},

@@ -13,7 +13,7 @@ var (
 	remark     = pattern.Must(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)|^(?:n\.b\.?|NB\.?) `)
 	partHead   = pattern.Must(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = pattern.Must(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
-	youWant    = pattern.Must(`(?i)^([^\d½¼¾.:]{0,70}?)\b(?:you|u|i|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:(?:wants?|needs?|uses?|brings?)(?: for (?:each|one|every) \pL+| per \pL+)?|(?:please |pls )?(?:put|set|get|lay|leave|weigh|sort)(?: out| up| ready)?(?: (?:per|for each|each|for every) (?:pair|pupil|learner|student|child|person|group|bench))?) ((?:\d|[½¼¾]|an? |half |some |one |two |three |four ).{12,})$`)
+	youWant    = pattern.Must(`(?i)^((?:(?:per|for (?:each|every|a)|each) (?:group|pair|team|bench|table) of [2-6],? )?[^\d½¼¾.:]{0,70}?)\b(?:you|u|i|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:(?:wants?|needs?|uses?|brings?)(?: for (?:each|one|every) \pL+| per \pL+)?|(?:please |pls )?(?:put|set|get|lay|leave|weigh|sort)(?: out| up| ready)?(?: (?:per|for each|each|for every) (?:pair|pupil|learner|student|child|person|group|bench))?) (?:(?:about|around|roughly|approx\.?) )?((?:\d|[½¼¾]|an? |half |some |one |two |three |four |(?:\pL{3,} ){1,2}\d+ ?(?:g|kg|ml|l)\b).{12,})$`)
 	caption    = pattern.Must(`(?i)^(?:photo|image|picture|fig(?:ure)?\.? \d|credit|video|watch|subscribe|follow|advert\w*|print\b|share (?:this|it|on|with)\b|share\W*$|pin (?:it|this)|comments?\b|copyright|©|page \d|(?:card|sheet|recipe) no\.?:? ?\d+$|www\.|https?:|@|#|rated?|★|\*{3,}|like and|link in|save this|jump to|\d+ (?:reviews?|comments?|ratings?|likes?|views?|kcal|calories)|(?:very |quite )?(?:easy|moderate|medium|hard|difficult|challenging)$)`)
 	smallTalk  = pattern.Must(`(?i)^(?:hi|hiya|hello|hey|dear)\b|^(?:can|could|would|will) you\b|\b(?:hi everyone|as promised|you (?:liked|asked for|wanted)|welcome back|subscribe|my (?:gran|nan|mum|mother|grandmother|family)|i (?:love|grew|first|always loved|remember)|this is (?:a|the|my|one)|these are|it(?:'s| is) (?:a|the|one|perfect|great|so)|delicious|perfect for|a classic|a lovely|favourite|ideal for|great for|everyone)\b`)
 )
@@ -54,6 +54,9 @@ func besideWork(text string) bool {
 var roundWork = pattern.Must(`(?i)^(?:\pL+ )?(?:options?|alternatives?|swaps?|risks?|hazards?|challenges?|stretch (?:yourself|task))\s*[:–—]` +
 	`|^(?:\pL+ ){0,3}(?:[-–:] )?(?:pack|clear|tidy|finish(?:ed)?|be (?:out|done|finished|ready))(?: up| away)? by \d{1,2}[.:]\d{2}\W*$` +
 	`|^(?:i|we) (?:worked|used|could|would|liked|enjoyed|loved|learn(?:ed|t)|was proud|found it)\b` +
+	`|^(?:i|we) (?:(?:always|often|usually|normally) )?(?:make|do|teach|use) (?:this|these|it|them)\b` +
+	`|^(?:they|kids|pupils|students) (?:all |always |really )*(?:love|like|enjoy)\b` +
+	`|^(?:clear(?:ing)?|pack(?:ing)?|wash(?:ing)?|tidy(?:ing)?)[- ]?(?:down|up|away) (?:(?:must|should|has to|needs to|will) )?(?:start|begin)s?\b` +
 	`|^(?:take a (?:photo|picture)|mind (?:the|your|out))\b` +
 	`|^(?:(?:if|please|any|do|just)\b[^.\d]*\b)?(?:let me know|get in touch|in confidence)\b` +
 	`|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b` +
