@@ -102,6 +102,7 @@ var rewritten = []struct {
 	{pattern.Must(`(?m)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)P\d(?:[ \t]*[+&/,][ \t]*P?\d)*[ \t]*[:–-]?[ \t]+(\p{Ll})`), "$1$2"},
 	{pattern.Must(`(?i)\b(pre-?heat)(?:ed)?(?: to)? ((?:gas ?(?:mark )?|mark ?)\d\b|\d{3}\b)`), "$1 the oven to $2"},
 	{pattern.Must(`(?im)^((?:.*[.;!])?[ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)oven (\d{3}(?: ?°? ?[CF]\b)?(?: fan)?),? for (\d{1,3}(?: ?[-–] ?\d{1,3})?)(?: ?min(?:ute)?s?)?\b`), "${1}Bake at $2 for $3 minutes"},
+	{pattern.Must(`(?i)\b(ovens? on)[ \t]*[-–:=][ \t]*((?:gas ?(?:mark )?)?\d)`), "$1 at $2"},
 	// "Lesson 1 (Tues, 50 min): make the sauce", which does not take 50 minutes; "Process: mix"
 	{pattern.Must(`(?im)^([ \t]*(?:lesson|session|day|part|stage|week|practical)[ \t]*\d*)[ \t]*\(((?:mon|tue|wed|thu|fri)[a-z]*)?,?[ \t]*\d{2,3} ?min[a-z]*\)([ \t]*[:–-])`), "$1 $2$3"},
 	{pattern.Must(`(?im)^[ \t]*(?:process|procedure)[ \t]*[:–-][ \t]*(\pL)`), "Method: $1"},

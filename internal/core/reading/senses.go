@@ -36,6 +36,7 @@ var senses = map[string][]sense{
 		{pattern.Must(`(?i)^allow\b[^.;]*\b(?:proving|rising) time\b`), "prove"},
 	},
 	"wrap":   {{pattern.Must(`(?i)^wrap(?:ping)?\b[^.;,]*\b(?:cling ?film|film|foil|parchment|baking paper|greaseproof|beeswax|tea towel|cling)\b`), "cover"}},
+	"let":    {{pattern.Must(`(?i)^let(?:ting)? (?:it|them|this|everything|the \pL+) (?:get|go|become|turn) (?:\pL+ )?(?:cold|cool)\b`), "cool"}},
 	"warm":   {{pattern.Must(`(?i)^warm (?:place|spot|cupboard|drawer|kitchen)\b`), ""}},
 	"mash":   {{pattern.Must(`(?i)^mash (?:or|and) \pL+ to serve\b|^mash to serve\b|^mash (?:on(?: top)?|goes)\b`), ""}},
 	"oil":    {{pattern.Must(`(?i)^oil (?:to|for) (?:fry|grease|brush|coat|cook|roast|drizzle)`), ""}},

@@ -74,6 +74,10 @@ func (r *reader) titled() {
 			r.titleYield()
 			return
 		}
+		if m := prepBehind.FindStringSubmatch(text); m != nil && n == 0 && !isYield(m[1]) {
+			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
+			text = m[1]
+		}
 		if m := ovenBehind.FindStringSubmatch(text); m != nil && n == 0 && !r.amounts(line{item: m[1]}) {
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 			text = m[1]
@@ -495,3 +499,11 @@ func (r *reader) titledBelow() {
 }
 
 var titledLater = pattern.Must(`(?i)^(?:title|recipe name|name of (?:the )?dish)\s*[:–]\s*(\pL.{2,60})$`)
+
+func isYield(text string) bool {
+	_, ok := yieldOf(text)
+	return ok
+}
+
+// prepBehind are the times behind a title: “Bean chilli (serves 4) prep 15 cook 40”.
+var prepBehind = pattern.Must(`(?i)^(\pL.{2,70}?)[ ,|–-]+((?:prep(?:aration)?|cook(?:ing)?)(?: time)?:? ?\d{1,3}(?: ?min\w*)?[ ,;/|+&-]*(?:(?:and )?(?:cook(?:ing)?|bak(?:e|ing)|total)(?: time)?:? ?\d{1,3}(?: ?min\w*)?)?)$`)
