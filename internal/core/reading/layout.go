@@ -25,6 +25,9 @@ func (r *reader) layOut() {
 			for _, s := range []*string{&r.lines[n].text, &r.lines[n].item} {
 				*s = bakedBehind.ReplaceAllString(untilBare.ReplaceAllString(asOrder(*s), "$1 min $2"), "${1}bake at ${2}C for $3")
 			}
+			if l := r.lines[n]; chosen.MatchString(l.text) {
+				r.asked = append(r.asked, Unread{l.at, l.text, "all of these are in the list: which of them are chosen?"})
+			}
 			if l := &r.lines[n]; shared.MatchString(l.text) {
 				r.asked = append(r.asked, Unread{l.at, l.text, "it is shared: how much is for one of them?"})
 				l.text, l.item = shared.ReplaceAllString(l.text, ""), shared.ReplaceAllString(l.item, "")
@@ -40,9 +43,45 @@ func (r *reader) layOut() {
 		}
 	}
 	r.forTwoOrFour()
+	r.numberedWork()
 	r.arrows()
 	bracketed(r.lines)
 	r.lines = r.counted(timed(r.tables(inline(r.sentences(r.lines)))))
+}
+
+// numberedWork puts lines that are numbered one after another into the method where most of them say what to do:
+// “1. kettle on; pasta in boiling water” is no ingredient then.
+func (r *reader) numberedWork() {
+	for n := 0; n < len(r.lines); n++ {
+		count, orders, foods := 0, 0, 0
+		last := n
+		for ; last < len(r.lines) && placeOf(r.lines[last]) == count+1; last++ {
+			count++
+			if item := r.lines[last].item; isVerb(firstWord(item)) {
+				orders++
+			} else if r.certain(item) {
+				foods++
+			}
+		}
+		if count < leastRun || 2*orders < count || foods > 1 {
+			continue
+		}
+		for k := n; k < last; k++ {
+			if l := &r.lines[k]; l.is == preface && l.quiet == "" && r.amounts(*l) {
+				l.is = method
+			}
+		}
+		n = last - 1
+	}
+}
+
+// placeOf returns the number of a numbered line; 0 where it has none.
+func placeOf(l line) int {
+	if m := dotted.FindStringSubmatch(l.text); l.numbered && m != nil {
+		n, _ := strconv.Atoi(m[1])
+		return n
+	}
+	return 0
 }
 
 // lookAlikes writes figures for the letters that stand for them outside the list, where the list has
@@ -110,6 +149,9 @@ var (
 	openEnd    = pattern.Must(`(?i)(?:\b(?:and|or|with)|,)$`)
 	keptHyphen = wordSet("self semi all extra non pre re half low full oven air long short well medium free wood fat one two three")
 )
+
+// chosen begins a line of which learners choose: “Choose THREE veg: pepper, carrot, …”.
+var chosen = pattern.Must(`(?i)^\W*(?:choose|pick|select) (?:any |up to )?(?:\d|one|two|three|four)\b[^:.]{0,30}[:–-]`)
 
 // shared says that several benches work from one: "(1 between 4)".
 var shared = pattern.Must(`(?i)\s*\((?:to )?(?:1|one|share|shared)(?: (?:egg|tin|pack|it))? between (?:\d|two|three|four|pairs|tables|benches)\b[^()]*\)`)

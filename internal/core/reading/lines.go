@@ -350,6 +350,9 @@ func columns(raw string) string {
 	if len(tabs.FindAllStringIndex(raw, 2)) > 1 {
 		return tabs.ReplaceAllString(raw, " | ")
 	}
+	if numberOnly.MatchString(first) && digit(raw[at[1]]) { // "3	2 spoons in each case"
+		return strings.TrimRight(first, ".)") + ". " + raw[at[1]:]
+	}
 	if dotted.MatchString(first+" ") || bulleted.FindString(first+" ") == first+" " || numberOnly.MatchString(first) {
 		return raw
 	}

@@ -103,6 +103,13 @@ var rewritten = []struct {
 	{pattern.Must(`(?i)\b(pre-?heat)(?:ed)?(?: to)? ((?:gas ?(?:mark )?|mark ?)\d\b|\d{3}\b)`), "$1 the oven to $2"},
 	{pattern.Must(`(?im)^((?:.*[.;!])?[ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)oven (\d{3}(?: ?°? ?[CF]\b)?(?: fan)?),? for (\d{1,3}(?: ?[-–] ?\d{1,3})?)(?: ?min(?:ute)?s?)?\b`), "${1}Bake at $2 for $3 minutes"},
 	{pattern.Must(`(?i)\b(ovens? on)[ \t]*[-–:=][ \t]*((?:gas ?(?:mark )?)?\d)`), "$1 at $2"},
+	// "first prove, cover, 45 min", "1 clv garlic", "gas 6 / 200C" beside or over the list
+	{pattern.Must(`(?im)\b((?:first|second|1st|2nd|final) (?:prove|proof|rise)),[ \t]+([^.;:\d\n]{3,50}?)[ \t]*[-–,]?[ \t]*(\d{1,3} ?min(?:ute)?s?)\b`), "$1 $3, $2"},
+	{pattern.Must(`(?i)\b(\d) ?clvs?\b`), "$1 cloves"},
+	{pattern.Must(`(?im)(\d ?(?:g|oz)) spread([ \t]*(?:[,;.)]|$))`), "$1 soft spread$2"},
+	{pattern.Must(`(?im)^([ \t]*)(makes (?:one|an?|1) [^,\n]{3,30}), (serves \d{1,2})\b`), "$1$3 ($2)"},
+	{pattern.Must(`(?i)\b(pasta|spaghetti|rice|noodles|potatoes|eggs?) in(?:to)? (?:the )?(boiling (?:salted )?water)([^.;\n]*?)(?: ?[-–,])? ?timer:? (?:for )?(\d{1,2})(?: ?min(?:ute)?s?)?\b`), "boil $1 in $2$3 for $4 minutes"},
+	{pattern.Must(`(?im)(^|[ \t]{3,})((?:gas ?(?:mark ?)?\d ?[/,] ?)?(?:1[4-9]|2[0-4])\d ?°? ?C(?: ?fan)?(?: ?[/,] ?(?:gas ?(?:mark ?)?\d|\d{3} ?°?C? ?fan))?)[ \t]*$`), "${1}Oven: $2"},
 	// "Lesson 1 (Tues, 50 min): make the sauce", which does not take 50 minutes; "Process: mix"
 	{pattern.Must(`(?im)^([ \t]*(?:lesson|session|day|part|stage|week|practical)[ \t]*\d*)[ \t]*\(((?:mon|tue|wed|thu|fri)[a-z]*)?,?[ \t]*\d{2,3} ?min[a-z]*\)([ \t]*[:–-])`), "$1 $2$3"},
 	{pattern.Must(`(?im)^[ \t]*(?:process|procedure)[ \t]*[:–-][ \t]*(\pL)`), "Method: $1"},

@@ -244,6 +244,9 @@ func (r *reader) soMany(cs []string) bool {
 	return len(cs) > 1 && wholeOnly.MatchString(cs[0]) && r.known(cs[1]) && !isVerb(firstWord(cs[1])) && !slices.ContainsFunc(cs[1:], figure.MatchString)
 }
 
+// plusExtra is behind an amount: “3 tbsp + extra”.
+var plusExtra = pattern.Must(`(?i)^(.*\d.*?),? *(?:\+|plus|and) (?:some |a little )?(?:extra|more)\b.*$`)
+
 // sums begins the row of a table that adds the others up.
 var sums = pattern.Must(`(?i)^(?:grand |sub-?)?totals?(?: costs?)?:?$|^costs? per \pL+:?$`)
 
@@ -407,6 +410,10 @@ func inColumns(row line, columns, all []string) []line {
 	for _, key := range []string{"unit", "amount"} {
 		said[key] = strings.Trim(said[key], "-–— ")
 	}
+	if m := plusExtra.FindStringSubmatch(said["amount"]); m != nil {
+		said["amount"] = m[1]
+		beside = append(beside, "plus extra")
+	}
 	if strings.EqualFold(said["amount"], "TT") { // a kitchen's "to taste"
 		said["amount"], said["prep"] = "", "to taste"
 	}
@@ -508,6 +515,9 @@ func (r *reader) loose(row line, cs []string) []line {
 	}
 	if len(cs) == 2 {
 		cs[1] = eachBehind.ReplaceAllString(cs[1], "$1")
+		if m := plusExtra.FindStringSubmatch(cs[1]); m != nil && !figure.MatchString(cs[0]) { // "oil | 3 tbsp + extra"
+			return []line{made(row, m[1]+" "+cs[0]+", plus extra", list)}
+		}
 	}
 	if ofTheClass(cs) && r.measured(cs[0]) { // "50 g peas | 600 g"
 		return []line{made(row, cs[0], list), made(row, cs[0]+" for the class: "+cs[1], facts)}

@@ -216,7 +216,7 @@ var recipeBehind = pattern.Must(`(?i)^(.{4,}?)\s+recipe(?: card| sheet)?$`)
 func namedBelow(first, second string) bool {
 	bare := slices.ContainsFunc(strings.Split(second, " / "), func(s string) bool { _, ok := yieldOf(s); return ok })
 	_, _, head := headingOf(second)
-	return !bare && !head && !partOfDish.MatchString(strings.TrimSpace(bracket.ReplaceAllString(second, ""))) && !saysTime.MatchString(second) && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
+	return !bare && !head && !partOfDish.MatchString(strings.TrimSpace(bracket.ReplaceAllString(second, ""))) && !saysTime.MatchString(second) && !beginsYield.MatchString(second) && titledYield.MatchString(second) && !titledYield.MatchString(first) && !soManyServed.MatchString(first) && !titleMark.MatchString(first)
 }
 
 // saysTime begins a line about the lesson, and no dish.
@@ -504,6 +504,9 @@ func isYield(text string) bool {
 	_, ok := yieldOf(text)
 	return ok
 }
+
+// beginsYield is a line that says how much it makes, and so is no title.
+var beginsYield = pattern.Must(`(?i)^(?:makes|serves|yields|feeds)\b`)
 
 // prepBehind are the times behind a title: “Bean chilli (serves 4) prep 15 cook 40”.
 var prepBehind = pattern.Must(`(?i)^(\pL.{2,70}?)[ ,|–-]+((?:prep(?:aration)?|cook(?:ing)?)(?: time)?:? ?\d{1,3}(?: ?min\w*)?[ ,;/|+&-]*(?:(?:and )?(?:cook(?:ing)?|bak(?:e|ing)|total)(?: time)?:? ?\d{1,3}(?: ?min\w*)?)?)$`)
