@@ -47,14 +47,24 @@ func (r *reader) ingredient(at int, item, part string) {
 	}
 	item = eachLast.ReplaceAllString(item, "$2 each $1")
 	if m := eachOf.FindStringSubmatch(item); m != nil {
-		if names := andKnown.Split(strings.ReplaceAll(m[2], "/", ","), -1); len(names) > 1 {
+		var names []string
+		for _, name := range andKnown.Split(strings.ReplaceAll(m[2], "/", ","), -1) {
+			if words := strings.Fields(name); len(words) > 1 && !r.known(name) && !slices.ContainsFunc(words, func(w string) bool { return !r.known(w) }) { // "1 tsp each cumin paprika oregano"
+				names = append(names, words...)
+			} else {
+				names = append(names, name)
+			}
+		}
+		if len(names) > 1 {
 			head := names[len(names)-1]
 			head = head[strings.LastIndex(head, " ")+1:]
 			for _, name := range names {
 				if !r.known(name) && r.known(name+" "+head) { // "½ each red and green pepper"
 					name += " " + head
 				}
-				if name != "" {
+				if ofItsOwn.MatchString(name) {
+					r.ingredient(at, name, part)
+				} else if name != "" {
 					r.ingredient(at, m[1]+" "+name, part)
 				}
 			}
@@ -243,6 +253,9 @@ var (
 
 // kit is what people are told to bring among the ingredients.
 var kit = pattern.Must(`(?i)^(?:(?:an?|one|\d+|your|named|clean|large|small|medium|airtight|ovenproof|plastic|sealed|lidded|foil) )*(?:containers?|tubs?|lunch ?box(?:es)?|box(?:es)?|foil dish(?:es)?|aprons?|tea ?towels?|(?:freezer|carrier|sandwich) bags?|(?:oven|pie|baking|casserole|serving)? ?dish(?:es)?|tupperware(?: box(?:es)?)?|foil trays?|kitchen foil|cling ?film|baking (?:paper|parchment)|greaseproof paper|paper cases?|(?:muffin|bun|cake) cases?|(?:kebab |wooden |bamboo )?skewers?|(?:cocktail|kebab|lolly|wooden) sticks?|(?:something|a box|a tub) to take)(?:\s*\(\d+\))?(?:\s+(?:for|with|to|big|large|that)\b.*)?$`)
+
+// ofItsOwn begins a name with an amount in words: “1 tsp each cumin and a bit of chilli powder”.
+var ofItsOwn = pattern.Must(`(?i)^(?:an? |some )?(?:bit|pinch|little|splash|drizzle|dash|handful)\b`)
 
 // utensil is what the food is made with: "large bowl", "measuring spoons", "a sieve".
 var utensil = pattern.Must(`(?i)^(?:(?:an?|one|two|\d+|your|the|clean|sharp|small|medium|large|big|mixing|wooden|metal|plastic|glass|silicone|electric|digital|hand|table|dessert|tea|vegetable|chef['’]?s|cook['’]?s|kitchen|paring|palette|round[- ]bladed|serrated|bread|chopping|cutting|cooling|wire|measuring|weighing|baking|roasting|cake|loaf|bun|muffin|yorkshire pudding|non-stick|frying|sauce|heavy|rolling|pastry|biscuit|scone|balloon|slotted|fish|potato|oven) )*(?:bowls?|basins?|(?:weighing )?scales|sieves?|colanders?|(?:sauce|frying )?pans?|woks?|whisks?|(?:tea|table|dessert)?spoons?|spatulas?|scrapers?|kni(?:fe|ves)|boards?|jugs?|(?:baking |cake |loaf |bun |muffin |roasting )tins?|trays?|baking sheets?|racks?|graters?|peelers?|(?:rolling )pins?|(?:pastry |biscuit |scone )?cutters?|(?:pastry )?brush(?:es)?|mashers?|ladles?|tongs|forks?|(?:oven )(?:gloves?|mitts?|cloths?)|(?:pot )stands?|timers?|(?:(?:ice cream|food|plastic|air-?tight|lidded|takeaway|named|labelled) )*(?:tubs?|containers?|box(?:es)?)(?: with (?:an? )?(?:tight )?lids?)?|tupperware|(?:food )?probes?|thermometers?|blenders?|food processors?|(?:hand |stand )?mixers?|ramekins?|piping bags?|garlic press|can opener|tin opener|juicers?|zesters?)$`)

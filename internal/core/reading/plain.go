@@ -28,6 +28,9 @@ func plain(text string) string {
 	for _, w := range rewritten {
 		text = w.as.ReplaceAllString(text, w.is)
 	}
+	if allGrams.MatchString(text) {
+		text = bareAtEnd.ReplaceAllString(text, "$1$2 g$3")
+	}
 	text = eitherMinutes.ReplaceAllStringFunc(text, func(s string) string {
 		m := eitherMinutes.FindStringSubmatch(s)
 		if m[2][0] != m[1][0]+1 {
@@ -65,6 +68,12 @@ var (
 
 	gap     = pattern.Must(`[^\s] +[^\s]`)
 	wideGap = pattern.Must(`([^\s]) {2,3}([^\s])`)
+)
+
+var (
+	// allGrams says in which unit amounts are that have none.
+	allGrams  = pattern.Must(`(?im)^[ \t(]*all (?:(?:weights?|amounts?|quantities|measures?) )?(?:are )?(?:in )?g(?:rams?)?\b`)
+	bareAtEnd = pattern.Must(`(?m)^([ \t]*(?:[-*•][ \t]*)?\pL[\pL '/-]{2,40}? )(\d{2,4})((?: (?:chopped|sliced|grated|melted|diced|softened)| ?\([^()\n]*\))?[ \t]*)$`)
 )
 
 // leastWide is how many wide gaps make a text that a print has spread.
