@@ -474,11 +474,24 @@ func minutesIn(cell string) string {
 			return strconv.Itoa(until - from)
 		}
 	}
+	if m := fromUntil.FindStringSubmatch(strings.TrimSpace(cell)); m != nil { // “9.10–9.20”
+		at := func(hour, minute string) int {
+			h, _ := strconv.Atoi(hour)
+			m, _ := strconv.Atoi(minute)
+			return 60*h + m
+		}
+		if long := at(m[3], m[4]) - at(m[1], m[2]); long > 0 {
+			return strconv.Itoa(long)
+		}
+	}
 	if len(duration.In(cell)) == 0 {
 		return ""
 	}
 	return cell
 }
+
+// fromUntil is from when to when by the clock.
+var fromUntil = pattern.Must(`^(\d{1,2})[.:]([0-5]\d)\s*(?:-|–|—|to|until)\s*(\d{1,2})[.:]([0-5]\d)$`)
 
 // stretch is from which minute to which of a lesson.
 var stretch = pattern.Must(`^(\d{1,3})\s*[-–]\s*(\d{1,3})(?: ?mins?)?$`)
