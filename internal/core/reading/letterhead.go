@@ -67,6 +67,9 @@ func names(text string, p *pantry.Pantry) bool {
 // many, how long or for how many.
 func letterhead(text string, p *pantry.Pantry) bool {
 	text = strings.TrimSpace(bracket.ReplaceAllString(text, ""))
+	if rest := ofGroup.ReplaceAllString(text, ""); ofAnybody.MatchString(rest) {
+		text = rest
+	}
 	if ofSchool.MatchString(text) || aSchool.MatchString(text) {
 		return true
 	}
@@ -95,6 +98,9 @@ func letterhead(text string, p *pantry.Pantry) bool {
 func wordsIn(text string) []string {
 	return strings.FieldsFunc(strings.ToLower(text), func(c rune) bool { return !unicode.IsLetter(c) })
 }
+
+// ofGroup ends a line that says which group it is for: “Practical trial – group 3”.
+var ofGroup = pattern.Must(`(?i)[-–—,: ]+(?:group|set|team|kitchen|room) \d{1,2}[a-z]?$`)
 
 // ofUnit begins a line that says what is taught, of which the dish is an example: “Unit 3: Staple foods”.
 var ofUnit = pattern.Must(`(?i)^(?:unit|module|topic|theme|chapter)\s*\d{0,2}[a-z]?\s*[:–—-]\s*`)

@@ -120,6 +120,7 @@ var rewritten = []struct {
 	{pattern.Must(`(?i)\b(pasta|spaghetti|rice|noodles|potatoes|eggs?) in(?:to)? (?:the )?(boiling (?:salted )?water)([^.;\n]*?)(?: ?[-–,])? ?timer:? (?:for )?(\d{1,2})(?: ?min(?:ute)?s?)?\b`), "boil $1 in $2$3 for $4 minutes"},
 	{pattern.Must(`(?im)(^|[ \t]{3,})((?:gas ?(?:mark ?)?\d ?[/,] ?)?(?:1[4-9]|2[0-4])\d ?°? ?C(?: ?fan)?(?: ?[/,] ?(?:gas ?(?:mark ?)?\d|\d{3} ?°?C? ?fan))?)\.?[ \t]*$`), "${1}Oven: $2"},
 	{pattern.Must(`(?im)^([ \t]*(?:plus|also|extras?|topping|filling|dry|wet)[ \t]*:[ \t].*?\pL)\.[ \t]+(\d[^.\n]*)\.?[ \t]*$`), "$1; $2"},
+	{pattern.Must(`\b(\p{L}\p{Ll}{2,})\+(\p{Ll}{3,})\b`), "$1 and $2"},
 	// "PREP      30 min", "chicken, diced ........ 200 g", "- [ ] 2 apples"
 	{pattern.Must(`(?im)^[ \t]*(prep(?:aration)?|cook(?:ing)?|bak(?:e|ing)|total)(?: time)?[ \t]{2,}(\d{1,3} ?(?:min|hour|hr)[a-z]*)[ \t]*$`), "$1 time: $2"},
 	{pattern.Must(`(?im)^([ \t]*(?:[-*•][ \t]*)?)(\pL[^.\n]{2,40}?) ?(?:\.{4,}|…{2,}|(?:\. ){3,}) ?((?:\d[\d.,/½¼¾]*|[½¼¾]) ?(?:g|kg|ml|l|tsp|tbsp|oz|lb))[ \t]*$`), "$1$3 $2"},

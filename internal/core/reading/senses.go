@@ -53,7 +53,7 @@ var senses = map[string][]sense{
 	"leave": {
 		{pattern.Must(`(?i)^leav(?:e|ing) (?:(?:your|the|all|every|our) )*(?:(?:cook(?:ing|ery) |work(?:ing)? ?)(?:spaces?|tops?|surfaces?|sides?)|(?:cook(?:ing|ery) |work(?:ing)? ?)?(?:stations?|areas?)|bench(?:es)?|kitchens?|rooms?|units?|sinks?|cookers?|bays?|tables?|everything|classroom|place)\b[^.;]*\b(?:clean|tidy|spotless|clear|ready|as you found)\b`), "tidy"},
 		{pattern.Must(`(?i)^leav(?:e|ing)\b[^.;]*\b(?:clear|free|border|gap|edges?|space|room|bare)\b|^leav(?:e|ing) \d+ ?(?:cm|mm)\b`), ""},
-		{pattern.Must(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""},
+		{pattern.Must(`(?i)^leav(?:e|ing) (?:(?:some|a few|an?|plenty of|enough|the skins?) |(?:the )?(?:skins?|peel|stalks?|seeds)(?: on)?(?:$|\W)|(?:it |them )?(?:chunky|whole|lumpy|coarse|as (?:it|they)))`), ""},
 	},
 	// "core 75 °C"
 	"core": {{pattern.Must(`(?i)^core(?: temp\w*)?(?: of)? [>≥]?\d`), ""}},

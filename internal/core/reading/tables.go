@@ -170,7 +170,9 @@ func (r *reader) table(rows []line) []line {
 	unit := ""
 	counted := countRows(rows)
 	for n, row := range rows {
-		if n == 0 || row.gap && !figure.MatchString(row.text) { // another table
+		if plan := byClock(rows[n:]); plan != nil && (n == 0 || row.gap) {
+			columns = plan
+		} else if n == 0 || row.gap && !figure.MatchString(row.text) { // another table
 			columns = byMinutes(rows[n:])
 			if columns != nil && columnsOf(row.text) == nil && !figure.MatchString(row.text) {
 				r.Headings = append(r.Headings, row.at)
@@ -305,6 +307,26 @@ func byMinutes(rows []line) []string {
 	}
 	return nil
 }
+
+// byClock tells the columns of a plan whose rows begin with a time of the clock; nil where they don't.
+func byClock(rows []line) []string {
+	wide, count := 0, 0
+	for n, row := range rows {
+		all := allCells(row.text)
+		if n > 0 && row.gap || !clockOnly.MatchString(strings.TrimSpace(all[0])) {
+			break
+		}
+		count, wide = count+1, max(wide, len(all))
+	}
+	if count < leastRun || wide < 2 {
+		return nil
+	}
+	columns := make([]string, wide)
+	columns[0], columns[1] = "when", "step"
+	return columns
+}
+
+var clockOnly = pattern.Must(`^\d{1,2}[.:][0-5]\d(?:\s*(?:-|–|—|to|until)\s*\d{1,2}[.:][0-5]\d)?$`)
 
 // markOnly is a cell that counts the rows, by a number or a letter.
 var markOnly = pattern.Must(`(?i)^(?:step )?\(?(?:\d{1,2}|[a-l])[.):]?$`)
@@ -611,7 +633,7 @@ var (
 var eachBehind = pattern.Must(`(?i)^(\d+)\s*(?:ea|each|off)\.?$`)
 
 // amountInWords is an amount of a cell that no figure begins.
-var amountInWords = pattern.Must(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:half|quarter|one|two|three)(?: an?)? (?:tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|pinch|handful|knob|drizzle|splash|sprig|bunch))$`)
+var amountInWords = pattern.Must(`(?i)^(?:about |approx\.? |around |roughly |~ ?)?((?:\d+(?:[.,]\d+)?|[½¼¾]) ?(?:g|grams?|kg|mls?|millilitres?|l|litres?|tsp|tbsp|teaspoons?|tablespoons?)|(?:half|quarter|one|two|three)(?: an?)? (?:tsp|tbsp|teaspoons?|tablespoons?)|(?:an? )?(?:quarter|half|few (?:leaves|sprigs|drops)|(?:(?:small|large|big|good|generous) )?(?:pinch|handful)|knob|drizzle|splash|sprig|bunch))$`)
 
 var toServe = pattern.Must(`(?i)^(?:to (?:serve|taste|garnish|finish|decorate)|as needed|as required|optional)$`)
 

@@ -82,11 +82,16 @@ func (r *reader) titled() {
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 			text = m[1]
 		}
-		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 && !ofAPart.MatchString(m[2]) {
+		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 && !ofAPart.MatchString(m[2]) && !forWhomAll.MatchString(m[2]) {
 			r.Title, r.TitleLine = dish(m[2]), l.at
 			r.lines[n] = made(l, m[1]+":", preface)
 			r.titleYield()
 			return
+		}
+		if m := methodFor.FindStringSubmatch(text); m != nil && n == 0 && forWhomAll.MatchString(m[2]) {
+			r.fact(l)
+			r.lines[n].titled = true
+			continue
 		}
 		if m := partList.FindStringSubmatch(text); m != nil && r.manyAmounts(m[2]) {
 			return
@@ -262,7 +267,7 @@ var closedNumber = pattern.Must(`^\d{1,2}[.)] `)
 
 var inQuotes = pattern.Must(`^(?:"([^"]+)"|'([^']+)')$`)
 
-var titleMark = pattern.Must(`(?i)^(?:(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\b[^:–—-]{0,24}[:–—-]\s*|make it\s*[:–—]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:=–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:i|we) (?:made|cooked|baked)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking)\s*:?\s+(?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
+var titleMark = pattern.Must(`(?i)^(?:(?:dish|recipe|course) \d of \d\s*[:–—-]\s*|(?:mon|tues?|wed|thu(?:rs?)?|fri)(?:(?:nes|rs|s)?day)?\.?,? p(?:eriods?)? ?\d(?: ?[-–/&+,] ?\d)?\s*[:,–-]?\s+|(?:(?:pupil|student|learner|recipe|task|work) ?(?:sheet|card)|check ?list)\s*\d*\s*[:–—-]\s*|lesson plan\b[^:–—-]{0,24}[:–—-]\s*|make it\s*[:–—]\s*|\d{1,2} ?[a-z]{0,2} (?:food|ft|dt|d&t|cookery|catering)\b[^–—:-]{0,16}[–—:-]\s*|how (?:to|we) make\s*[:–—-]\s*|(?:assessed|practical|demo) (?:dish|task)\s*\d*\s*[:–—-]\s*|(?:week|wk|lesson|unit|session)\s*\d+\s*:\s*|(?:week|wk)\s*\d+\s*[–—-]\s*|(?:rotation|rot|block|carousel|module) ?\d+\s*[:,–-]\s*|(?:batch|spec|cover(?: lesson| work)?)\s*:\s*|(?:product|dish|title|recipe(?: title| name)?|(?:dish |product )?name|name of (?:the )?(?:dish|product|recipe)|(?:(?:kitchen|food|cookery) )?practical)\s*(?:\d+\s*)?[:=–—]\s*|my (?:recipe|dish) is (?:called )?|task\s*(?:\d+\s*)?[:–—]\s*(?:make (?:a batch of |some |an? )?)?|recipe(?: no\.?)?(?: ?\d{1,3})?\s*[-–]\s+|recipe for (?:an? |some |the )?|recipe \d{1,3}[:.]? |(?:no\.?|unit) ?\d{1,3}\s*[:.–-]?\s+|(?:lesson|week|session) \d+ of \d+\s*[:–-]\s*|food(?: (?:tech|technology))?(?: recipe)?\s*(?:[:–]\s*|-\s+)|ks\d(?: food)?\s*[:–-]\s*|y(?:ea)?r? ?(?:7|8|9|1[0-3])\s*[:–-]?\s+|(?:7|8|9|1[0-3])(?-i:[A-Z]{1,2})\d?\s*[:–-]?\s+|today'?s (?:dish|recipe|bake|cook)\s*[:–-]\s*|what (?:i|we) (?:made|cooked|baked)\s*[:–-]\s*|what (?:(?:are|am) (?:we|i|you)|(?:we|i|you)(?: are| am|['’]re|['’]m)) (?:making|cooking|baking)(?: today)?\s*[?:]+\s*|today (?:we|i)(?:'re|'m| are| am) (?:making|cooking|baking)\s*:?\s+(?:an? |some |the )?|how (?:to|we) make (?:an? |some |the )?)`)
 
 // aheadOfAll is a title before a recipe in one line.
 var aheadOfAll = pattern.Must(`^(\p{Lu}[\pL\d '’&-]{3,50})\s*[:–—]\s+((?:\d|[½¼¾]).{40,})$`)
@@ -507,6 +512,9 @@ func isYield(text string) bool {
 
 // beginsYield is a line that says how much it makes, and so is no title.
 var beginsYield = pattern.Must(`(?i)^(?:makes|serves|yields|feeds)\b`)
+
+// forWhomAll is for whom a list is, rather than of what: “Ingredients for the class (8 groups)”.
+var forWhomAll = pattern.Must(`(?i)^(?:whole )?(?:class|group|pair|pupil|learner|student|bench|table|team|each|everyone|\d)`)
 
 // prepBehind are the times behind a title: “Bean chilli (serves 4) prep 15 cook 40”.
 var prepBehind = pattern.Must(`(?i)^(\pL.{2,70}?)[ ,|–-]+((?:prep(?:aration)?|cook(?:ing)?)(?: time)?:? ?\d{1,3}(?: ?min\w*)?[ ,;/|+&-]*(?:(?:and )?(?:cook(?:ing)?|bak(?:e|ing)|total)(?: time)?:? ?\d{1,3}(?: ?min\w*)?)?)$`)
