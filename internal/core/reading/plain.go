@@ -28,6 +28,15 @@ func plain(text string) string {
 	for _, w := range rewritten {
 		text = w.as.ReplaceAllString(text, w.is)
 	}
+	if len(partInCapitals.FindAllString(text, leastParts)) == leastParts {
+		text = partInCapitals.ReplaceAllStringFunc(text, func(line string) string {
+			m := partInCapitals.FindStringSubmatch(line)
+			if isVerb(strings.ToLower(m[2])) || yieldHead.MatchString(m[2]) {
+				return line
+			}
+			return m[1] + m[2] + ": " + m[3]
+		})
+	}
 	if allGrams.MatchString(text) {
 		text = bareAtEnd.ReplaceAllString(text, "$1$2 g$3")
 	}
@@ -71,10 +80,15 @@ var (
 )
 
 var (
+	// partInCapitals names a part of the dish before its list: “CURRY 1 onion, 1 potato, spinach”.
+	partInCapitals = pattern.Must(`(?m)^([ \t]*)(\p{Lu}{4,}) ((?:\d[\d./]*|[½¼¾]) ?\p{Ll}[^\n]*,[^\n]*,[^\n]*)$`)
 	// allGrams says in which unit amounts are that have none.
 	allGrams  = pattern.Must(`(?im)^[ \t(]*all (?:(?:weights?|amounts?|quantities|measures?) )?(?:are )?(?:in )?g(?:rams?)?\b`)
 	bareAtEnd = pattern.Must(`(?m)^([ \t]*(?:[-*•][ \t]*)?\pL[\pL '/-]{2,40}? )(\d{2,4})((?: (?:chopped|sliced|grated|melted|diced|softened)| ?\([^()\n]*\))?[ \t]*)$`)
 )
+
+// leastParts is how many parts are told apart so.
+const leastParts = 2
 
 // leastWide is how many wide gaps make a text that a print has spread.
 const leastWide = 12
