@@ -472,13 +472,19 @@ func made(l line, text string, in section) line {
 // waitsFirst begins a row of which the minutes are waited, whatever else is done then.
 var waitsFirst = pattern.Must(`(?i)^(?:prove|proof|rise|chill|rest|cool|bake|simmer|freeze|marinate|soak)\b`)
 
+// onTheWay is what is done while something waits.
+var onTheWay = pattern.Must(`(?i)^(?:turn|stir|flip|check|baste|shake|covered|uncovered|lid|until|till)\b`)
+
 // lasting is a step with the minutes that a column gives it, where it says none itself.
 func lasting(step, time string) string {
 	if time == "" || len(duration.In(step)) > 0 {
 		return step
 	}
 	if first, rest, more := strings.Cut(step, ". "); more && waitsFirst.MatchString(first) { // “Prove. Wash up”
-		return lasting(first, time) + " " + rest
+		return strings.TrimSuffix(lasting(first, time), ".") + ". " + rest
+	}
+	if first, rest, more := strings.Cut(step, ", "); more && waitsFirst.MatchString(first) && onTheWay.MatchString(rest) { // “bake, turn once”
+		return strings.TrimSuffix(lasting(first, time), ".") + ", " + rest
 	}
 	if _, err := strconv.Atoi(time); err == nil {
 		time += " min"

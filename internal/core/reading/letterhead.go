@@ -70,6 +70,9 @@ func letterhead(text string, p *pantry.Pantry) bool {
 	if rest := ofGroup.ReplaceAllString(text, ""); ofAnybody.MatchString(rest) {
 		text = rest
 	}
+	if rest := forYear.ReplaceAllString(text, ""); rest != text && !ofAnybody.MatchString(rest) { // "Winter crumble – Y10"
+		return false
+	}
 	if ofSchool.MatchString(text) || aSchool.MatchString(text) {
 		return true
 	}
@@ -101,6 +104,9 @@ func wordsIn(text string) []string {
 
 // ofGroup ends a line that says which group it is for: “Practical trial – group 3”.
 var ofGroup = pattern.Must(`(?i)[-–—,: ]+(?:group|set|team|kitchen|room) \d{1,2}[a-z]?$`)
+
+// forYear ends a title with whom it is for.
+var forYear = pattern.Must(`(?i) [-–—] y(?:ea)?r? ?\d{1,2}$`)
 
 // ofUnit begins a line that says what is taught, of which the dish is an example: “Unit 3: Staple foods”.
 var ofUnit = pattern.Must(`(?i)^(?:unit|module|topic|theme|chapter)\s*\d{0,2}[a-z]?\s*[:–—-]\s*`)

@@ -52,12 +52,18 @@ var collects = pattern.Must(`(?i)^(?:collect|get|gather|fetch|weigh|measure|brin
 
 var partList = pattern.Must(`(?i)^(?:for )?(?:the )?([\pL][\pL ]{2,28}?)\s*(?::|=|\s[-–—]\s|\s--\s)\s*(.+[,;/+&].+)$`)
 
+// thingEnds is a full stop between two things of a list.
+var thingEnds = pattern.Must(`(\p{Ll}{3,}|\dg|\dml)\. +(\d|\p{Lu})`)
+
 // partInside is for what the next of a list are: “…, and for the base and top: 225 g oats”.
 var partInside = pattern.Must(`(?i),? (?:and )?for the [\pL ]{2,30}: `)
 
 // items takes the ingredients of a list in one line.
 func (r *reader) items(at int, s, part string) {
 	s = partInside.ReplaceAllString(s, ", ")
+	if stops := thingEnds.FindAllString(s, -1); len(stops) > 1 && len(stops) == strings.Count(s, ". ") && !strings.Contains(s, ",") { // "1 slice bread. 1 tomato. Herbs."
+		s = thingEnds.ReplaceAllString(s, "$1, $2")
+	}
 	s = nameColon.ReplaceAllStringFunc(s, func(named string) string {
 		if m := nameColon.FindStringSubmatch(named); r.known(m[2]) {
 			return m[1] + m[2] + " " + m[3]

@@ -16,7 +16,7 @@ var senses = map[string][]sense{
 	"cut":   {{pattern.Must(`(?i)^cut[- ](?:sides?|ends?|edges?)\b`), ""}},
 	"bake":  {{pattern.Must(`(?i)^baking[ -](?:powder|soda|parchment|paper|trays?|sheets?|tins?|dish(?:es)?|beans|spread|potato(?:es)?|fat|block)\b`), ""}},
 	// "set a pan over the heat"
-	"set":   {{timerOn, "set the timer"}, {pattern.Must(`(?i)^set (?:(?:an?|the|your|up) |(?:tables?|places|cutlery)\b)`), "place"}},
+	"set":   {{timerOn, "set the timer"}, {pattern.Must(`(?i)^set (?:(?:an?|the|your) |(?:up|tables?|places|cutlery)\b)`), "place"}},
 	"cook":  {{pattern.Must(`(?i)^cook(?:ing)? (?:the |your |all the |some )?(?:dried |fresh |egg )?(?:pasta|spaghetti|macaroni|penne|noodles|rice|potatoes|quinoa|lentils)\s*(?:$|[.,;(]|as per|as on|as packet|according|following|until|till|in (?:boiling|salted|water|a pan of))`), "boil"}},
 	"ice":   {{pattern.Must(`(?i)^ice (?:when|once) `), "pipe"}},
 	"put":   {{pattern.Must(`(?i)^put (?:everything|all|it all|equipment|things)\b[^.]* away\b`), "tidy"}},
