@@ -417,9 +417,13 @@ func (p *place) stream(w http.ResponseWriter, r *http.Request) error {
 	if run != nil {
 		shown = run.ID
 		about = append(about, live.News(run.ID))
+		whose := fmt.Sprint(view, school.May(ctx, staff.Teach), school.May(ctx, staff.Prepare))
 		what := func() (string, error) {
-			screens, err := live.Screens(ctx, run.ID)
-			return fmt.Sprint(view, school.May(ctx, staff.Teach), school.May(ctx, staff.Prepare), screens), err
+			if view != "desk" {
+				return whose, nil
+			}
+			screens, err := live.Screens(ctx, run.ID) // which are no events, by which a moment is known
+			return fmt.Sprint(whose, screens), err
 		}
 		tell = screenOf(ctx, run.ID, what, func(run *live.Run) (template.HTML, error) { return p.part(r, run, view) })
 	}
