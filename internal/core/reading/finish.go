@@ -123,8 +123,8 @@ func (s *Step) suppose(figure string) {
 // Between these a bare figure is taken for minutes.
 const leastSupposed, mostSupposed = 2, 120
 
-// bareFigure is a time without its unit: "bake 25".
-var bareFigure = pattern.Must(`(?i)\b(?:oven for|bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give|leave(?: (?:it|on|for|them))?|sit|stand|cool|soak|marinate|whisk|beat|steam|sweat|soften|toast)\b[^.\d]{0,14}\b(\d{1,3}(?:\s?[-–]\s?\d{1,3})?)\s*(?:$|[.,;)]|before\b|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
+// bareFigure is a time without its unit: "bake 25", "bake at 200 for 15".
+var bareFigure = pattern.Must(`(?i)\b(?:oven for|at \d{3}(?: ?°? ?[CF]\b)?(?: fan)? for|boiling (?:salted )?water\b[^.\d]{0,20}\bfor|bake|cook|boil|simmer|fry|roast|chill|prove|rest|rise|grill|knead|give|leave(?: (?:it|on|for|them))?|sit|stand|cool|soak|marinate|whisk|beat|steam|sweat|soften|toast)\b[^.\d]{0,14}\b(\d{1,3}(?:\s?[-–]\s?\d{1,3})?)\s*(?:$|[.,;)]|before\b|more\b|whistles?\b|(?:with )?lid\b|(?:un)?covered\b|until\b|till?\b|(?:then|and|drain|mash|cool|stir|add|turn|serve)\b)`)
 
 // typical makes a number of a table's minutes, in halves.
 func typical(f float64) exact.Number { return exact.Frac(int64(2*f+0.5), 2) }

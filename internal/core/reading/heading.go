@@ -80,7 +80,7 @@ func (r *reader) listForOne() bool {
 var ingredientsFor = pattern.Must(`(?i)^(?:ingredients|(?:what )?(?:you|we) need)\W+`)
 
 // label begins a line with when it is done.
-var label = pattern.Must(`(?i)^(?:(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?|l\d)\s*(?:\((?:(?:mon|tue|wed|thu|fri)[a-z]*|\d{1,3} ?min[a-z]*)(?:,? \d{1,3} ?min[a-z]*)?\))?\s*[:–-]\s*`)
+var label = pattern.Must(`(?i)^(?:(?:lesson|day|week|part|stage|session|period)\s*(?:\d+|one|two)?|l\d)\s*(?:\((?:mon|tue|wed|thu|fri)[a-z]*\))?\s*[:–-]\s*`)
 
 // heading takes a line that begins a section, with what follows it; it reports
 // false where the line is no heading after all.

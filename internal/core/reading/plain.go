@@ -123,16 +123,17 @@ var rewritten = []struct {
 	{pattern.Must(`(?i)\b(?:(?:no\.?|number) of )?(?:portions|servings)[ \t]*:[ \t]*(\d{1,3} (?:` + pieceNouns + `))\b`), "Makes $1"},
 	{pattern.Must(`(?i)(\d ?ml) sp\b\.?`), "$1 spoon"},
 	{pattern.Must(`(?m)^([ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)P\d(?:[ \t]*[+&/,][ \t]*P?\d)*[ \t]*[:–-]?[ \t]+(\p{Ll})`), "$1$2"},
-	{pattern.Must(`(?i)\b(pre-?heat)(?:ed)?(?: to)? ((?:gas ?(?:mark )?|mark ?)\d\b|\d{3}\b)`), "$1 the oven to $2"},
-	{pattern.Must(`(?im)^((?:.*[.;!])?[ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)oven (\d{3}(?: ?°? ?[CF]\b)?(?: fan)?),? for (\d{1,3}(?: ?[-–] ?\d{1,3})?)(?: ?min(?:ute)?s?)?\b`), "${1}Bake at $2 for $3 minutes"},
+	{pattern.Must(`(?im)\b(pre-?heat)(?: to)? ((?:gas ?(?:mark )?|mark ?)\d|\d{3})([ \t]*(?:[°º,.;)→]|->|[-–] |$)| ?[CF]\b| (?:fan|deg|with|and|then)\b)`), "$1 the oven to $2$3"},
+	{pattern.Must(`(?im)^((?:.*[.;!])?[ \t]*(?:(?:\d{1,2}[.)]|[-*•])[ \t]*)?)oven (\d{3}(?: ?°? ?[CF]\b)?(?: fan)?),? for (\d)`), "${1}Bake at $2 for $3"},
 	{pattern.Must(`(?i)\b(ovens? on)[ \t]*[-–:=][ \t]*((?:gas ?(?:mark )?)?\d)`), "$1 at $2"},
+	{pattern.Must(`(?im)^(.*\b(?:bake|roast)\b.*?\d ?min[a-z]*)[ \t]{2,}((?:1[4-9]|2[0-4])\d ?° ?C)\b`), "$1 at $2"},
 	// "first prove, cover, 45 min", "1 clv garlic", "gas 6 / 200C" beside or over the list
 	{pattern.Must(`(?im)\b((?:first|second|1st|2nd|final) (?:prove|proof|rise)),[ \t]+([^.;:\d\n]{3,50}?)[ \t]*[-–,]?[ \t]*(\d{1,3} ?min(?:ute)?s?)\b`), "$1 $3, $2"},
 	{pattern.Must(`(?i)\b(\d) ?clvs?\b`), "$1 cloves"},
 	{pattern.Must(`(?im)(\d ?(?:g|oz)) spread([ \t]*(?:[,;.)]|$))`), "$1 soft spread$2"},
 	{pattern.Must(`(?im)^([ \t]*)(makes (?:one|an?|1) [^,\n]{3,30}), (serves \d{1,2})\b`), "$1$3 ($2)"},
-	{pattern.Must(`(?i)\b(pasta|spaghetti|rice|noodles|potatoes|eggs?) in(?:to)? (?:the )?(boiling (?:salted )?water)([^.;\n]*?)(?: ?[-–,])? ?timer:? (?:for )?(\d{1,2})(?: ?min(?:ute)?s?)?\b`), "boil $1 in $2$3 for $4 minutes"},
-	{pattern.Must(`(?im)(^|[ \t]{3,})((?:gas ?(?:mark ?)?\d ?[/,] ?)?(?:1[4-9]|2[0-4])\d ?°? ?C(?: ?fan)?(?: ?[/,] ?(?:gas ?(?:mark ?)?\d|\d{3} ?°?C? ?fan))?)\.?[ \t]*$`), "${1}Oven: $2"},
+	{pattern.Must(`(?i)\b(pasta|spaghetti|rice|noodles|potatoes|eggs?) in(?:to)? (?:the )?(boiling (?:salted )?water)([^.;\n]*?)(?: ?[-–,])? ?timer:? (?:for )?(\d)`), "boil $1 in $2$3 for $4"},
+	{pattern.Must(`(?im)^((?:[ \t]*(?:serves|makes|portions|yield)\b[^\n]*[ \t]{3,})?)[ \t]*((?:gas ?(?:mark ?)?\d ?[/,] ?)?(?:1[4-9]|2[0-4])\d ?°? ?C(?: ?fan)?(?: ?[/,] ?(?:gas ?(?:mark ?)?\d|\d{3} ?°?C? ?fan))?)\.?[ \t]*$`), "${1}Oven: $2"},
 	{pattern.Must(`(?im)^([ \t]*(?:plus|also|extras?|topping|filling|dry|wet)[ \t]*:[ \t].*?\pL)\.[ \t]+(\d[^.\n]*)\.?[ \t]*$`), "$1; $2"},
 	{pattern.Must(`\b(\p{L}\p{Ll}{2,})\+(\p{Ll}{3,})\b`), "$1 and $2"},
 	// "PREP      30 min", "chicken, diced ........ 200 g", "- [ ] 2 apples"
@@ -140,7 +141,8 @@ var rewritten = []struct {
 	{pattern.Must(`(?im)^([ \t]*(?:[-*•][ \t]*)?)(\pL[^.\n]{2,40}?) ?(?:\.{4,}|…{2,}|(?:\. ){3,}) ?((?:\d[\d.,/½¼¾]*|[½¼¾]) ?(?:g|kg|ml|l|tsp|tbsp|oz|lb))[ \t]*$`), "$1$3 $2"},
 	{pattern.Must(`(?m)^([ \t]*)[-*•][ \t]*\[[ xX]?\][ \t]*`), "$1- "},
 	// "Lesson 1 (Tues, 50 min): make the sauce", which does not take 50 minutes; "Process: mix"
-	{pattern.Must(`(?im)^([ \t]*(?:lesson|session|day|part|stage|week|practical)[ \t]*\d*)[ \t]*\(((?:mon|tue|wed|thu|fri)[a-z]*)?,?[ \t]*\d{2,3} ?min[a-z]*\)([ \t]*[:–-])`), "$1 $2$3"},
+	{pattern.Must(`(?im)^([ \t]*(?:lesson|session|day|part|stage|week|practical)[ \t]*\d*[ \t]*\((?:mon|tue|wed|thu|fri)[a-z]*),?[ \t]*\d{2,3} ?min[a-z]*(\)[ \t]*[:–-])`), "$1$2"},
+	{pattern.Must(`(?im)^([ \t]*(?:lesson|session|day|part|stage|week|practical)[ \t]*\d*)[ \t]*\(\d{2,3} ?min[a-z]*\)([ \t]*[:–-])`), "$1$2"},
 	{pattern.Must(`(?im)^[ \t]*(?:process|procedure)[ \t]*[:–-][ \t]*(\pL)`), "Method: $1"},
 	// "garlic 2cl", which are cloves
 	{pattern.Must(`(?i)\b(garlic\W{1,3}\d{1,2}) ?cl\b`), "$1 cloves"},
