@@ -93,7 +93,7 @@ func (r *resource) propagate(s *Solver) bool {
 		return true
 	}
 	slices.SortFunc(r.steps, func(a, b step) int { return cmp.Compare(a.at, b.at) })
-	n, sum := 0, int32(0)
+	n, sum, peak := 0, int32(0), int32(0)
 	for i, st := range r.steps {
 		sum += st.amount
 		if i+1 < len(r.steps) && r.steps[i+1].at == st.at {
@@ -101,6 +101,7 @@ func (r *resource) propagate(s *Solver) bool {
 		}
 		r.steps[n] = step{st.at, sum}
 		n++
+		peak = max(peak, sum)
 		if sum > r.capacity {
 			s.conflict = r.goingOn(s.conflict[:0], -1, st.at, r.capacity+1)
 			return false
@@ -109,7 +110,7 @@ func (r *resource) propagate(s *Solver) bool {
 	r.steps = r.steps[:n]
 	for i := range r.acts {
 		a := &r.acts[i]
-		if s.isFalse(a.When) || a.Amount == 0 {
+		if peak+int32(a.Amount) <= r.capacity || s.isFalse(a.When) || a.Amount == 0 {
 			continue
 		}
 		if !s.isTrue(a.When) {

@@ -377,14 +377,17 @@ func (s *Solver) wakeEdges(bound, old int32) bool {
 	list := s.edges[bound]
 	for i := range list {
 		e := &list[i]
-		switch {
+		asked := now + e.d
+		if asked <= bounds[e.to] { // so it is, whether or not the rule holds
+			continue
+		}
+		other := opposite(e.to)
+		switch k := bounds[other]; {
 		case bounds[e.when.bound] >= e.when.k:
-			if now+e.d > bounds[e.to] && !s.moveAlong(bound, now, e.to, e.d, e.when) {
+			if !s.moveAlong(bound, now, e.to, e.d, e.when) {
 				return false
 			}
-		case now+e.d+bounds[opposite(e.to)] > 0 && !s.isFalse(e.when):
-			other := opposite(e.to)
-			k := bounds[other]
+		case asked+k > 0 && !s.isFalse(e.when):
 			if !s.move(e.when.Not(), -1, []Lit{{bound, 1 - e.d - k}, {other, k}}) {
 				return false
 			}
