@@ -287,7 +287,7 @@ func (c *checker) safe() {
 	}
 	for _, d := range c.chosen() {
 		for _, s := range d.Steps {
-			if !hasWord(s.Label()+" "+s.ID, probeWords) || slices.ContainsFunc(c.out.Rows, func(r ReadRow) bool { return r.says(probeWords) }) {
+			if !probeWords.MatchString(s.Label()+" "+s.ID) || slices.ContainsFunc(c.out.Rows, func(r ReadRow) bool { return r.says(probeWords) }) {
 				continue
 			}
 			lines := []int{}
@@ -313,11 +313,11 @@ func (c *checker) raw(r ReadRow) bool {
 	if !cold {
 		return false
 	}
-	if hasWord(r.What, meats) {
+	if meats.MatchString(r.What) {
 		return true
 	}
 	for _, id := range r.Steps {
-		if hasWord(c.steps[r.DishID+"/"+id].Label(), meats) {
+		if meats.MatchString(c.steps[r.DishID+"/"+id].Label()) {
 			return true
 		}
 	}

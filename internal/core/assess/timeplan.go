@@ -121,6 +121,12 @@ type checker struct {
 	steps map[string]fit.Step // by dish and id
 	at    map[string]span     // of the steps that are in a row
 	busy  []work
+
+	profiles  []profile       // of the steps of the chosen dishes
+	known     map[string]bool // stems of what they are made of and do
+	spellings []string        // those, and the acts, that a misspelt word may be
+	stemmed   map[string][]string
+	respelt   map[string]string // what each word that is none of them is taken for
 }
 
 // work is hands-on, of a row.

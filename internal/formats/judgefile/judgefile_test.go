@@ -89,11 +89,15 @@ func TestTimePlansAsTheyAreSaved(t *testing.T) {
 	}
 	afternoon := toast
 	afternoon.Start, afternoon.End = clock.Time(13*60), clock.Time(14*60)
-	rows, err := judgefile.ReadTimePlan(strings.NewReader("clock,what\n1:05,cut\n13.10,grill\n0900,x\n24:10,y\nhalf ten,z\n0.75,w\n"), afternoon)
+	rows, err := judgefile.ReadTimePlan(strings.NewReader("clock,what\n1:05,cut\n13.10,grill\n2410,x\n24:10,y\nhalf ten,z\n0.75,w\n0105,v\n13h20,u\n130,t\n205,s\n"), afternoon)
 	require.NoError(t, err)
 	assert.Equal(t, 5.0, rows[0].At, "five past one is after noon where the lesson is")
 	assert.Equal(t, 10.0, rows[1].At)
 	assert.True(t, math.IsNaN(rows[2].At) && math.IsNaN(rows[3].At) && math.IsNaN(rows[4].At))
+	assert.Equal(t, 5.0, rows[6].At)
+	assert.Equal(t, 20.0, rows[7].At)
+	assert.Equal(t, 130.0, rows[8].At, "minutes from the beginning")
+	assert.Equal(t, 65.0, rows[9].At, "such a minute is none of the lesson")
 	assert.Equal(t, 5*60.0, rows[5].At, "three quarters of a day, as a spreadsheet keeps six in the evening")
 }
 

@@ -40,7 +40,8 @@ func columnOf(heading string) string {
 var (
 	inBrackets = pattern.Must(`\s*\([^()]*\)`)
 	ofADay     = pattern.Must(`^0\.\d+$`) // as a spreadsheet keeps a time
-	minute     = pattern.Must(`^(\d{1,3})\s*(?:min(?:ute)?s?)?$`)
+	minute     = pattern.Must(`^(\d{1,3})\s*(min(?:ute)?s?)?$`)
+	joined     = pattern.Must(`(?i)^(\d{1,2})\s*[h;,]?\s*([0-5]\d)\s*(?:h|hrs|hours)?$`)
 	clockWord  = `\d{1,2}[:.]\d{2}(?:\s*[ap]\.?m\.?)?|\d{1,2}\s*[ap]\.?m\.?`
 	spanOf     = pattern.Must(`(?i)^(` + clockWord + `|\d{1,3})\s*(?:[-–—]|to|until|till)\s*(` + clockWord + `|\d{1,3})\s*(?:min(?:ute)?s?)?$`)
 	halfOfDay  = pattern.Must(`(?i)^(.+?)\s*([ap])\.?m\.?$`)
@@ -216,12 +217,16 @@ func beginning(span string) string { return spanOf.FindStringSubmatch(strings.Tr
 func minuteOf(text string, l fit.Lesson) float64 {
 	const half, around = 12 * 60, 120
 	if m := minute.FindStringSubmatch(text); m != nil {
-		n, _ := strconv.Atoi(m[1])
-		return float64(n)
+		if n, _ := strconv.Atoi(m[1]); n <= int(l.End-l.Start)+around || m[2] != "" {
+			return float64(n)
+		}
 	}
 	if ofADay.MatchString(text) {
 		share, _ := strconv.ParseFloat(text, 64)
 		return math.Round(share*24*60) - float64(l.Start)
+	}
+	if m := joined.FindStringSubmatch(text); m != nil { // 0905 and 9h05; 905 where the lesson has no such minute
+		text = m[1] + ":" + m[2]
 	}
 	afternoon := false
 	if m := halfOfDay.FindStringSubmatch(text); m != nil {
