@@ -140,6 +140,7 @@ type candidate struct {
 const (
 	leastScore = 0.42 // from when words are taken for a step
 	nextScore  = 0.5  // and for another in the same row
+	plainScore = 0.8  // and when what stands behind a heading is a step of its own
 	weakScore  = 0.2  // and for one that nothing else is, between what is before it and after
 	weakSure   = 0.6
 )
@@ -232,7 +233,7 @@ func (c *checker) match(x *ReadRow) bool {
 		x.DishID = ""
 		return true
 	}
-	if head := headed.FindString(x.What); head != "" && c.best(x.DishID, head) > c.best(x.DishID, x.What[len(head):]) && c.take(x, c.meaning(head), leastScore) {
+	if head := headed.FindString(x.What); head != "" && c.best(x.DishID, x.What[len(head):]) < plainScore && c.take(x, c.meaning(head), leastScore) {
 		return true // what stands behind it says how
 	}
 	for i, p := range clauses {
@@ -448,6 +449,9 @@ const (
 // the share of the things that a step has, those that few have counting more. What a row before
 // has said already is less likely.
 func (c *checker) candidates(dish string, m meaning) []candidate {
+	if len(m.acts) == 0 && slices.Contains(m.things, "topping") { // it goes on
+		m.acts = []act{"cover"}
+	}
 	var pool []*profile
 	for i := range c.profiles {
 		if p := &c.profiles[i]; dish == "" || p.dish.ID == dish {

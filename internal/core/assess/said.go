@@ -20,7 +20,7 @@ var acts = map[act]string{
 	"weigh":   "weigh measure scale",
 	"gather":  "collect gather fetch",
 	"prepare": "prepare prep",
-	"cut":     "chop cut slice dice cube shred snip julienne halve quarter trim core deseed segment strip chunk matchstick wedge bite mark score",
+	"cut":     "chop cut slice dice cube shred snip julienne halve quarter trim core deseed segment strip chunk matchstick triangle wedge bite mark score",
 	"peel":    "peel skin",
 	"grate":   "grate zest",
 	"rub":     "rub fingertip breadcrumb",
@@ -38,7 +38,7 @@ var acts = map[act]string{
 	"press":   "press push flatten level squash",
 	"seal":    "seal crimp pleat",
 	"layer":   "layer",
-	"cover":   "cover top topping over spread sprinkle pipe",
+	"cover":   "cover top over spread sprinkle pipe",
 	"glaze":   "glaze brush eggwash",
 	"fry":     "fry brown saute sweat soften soft",
 	"griddle": "griddle grill toast",
@@ -133,8 +133,14 @@ var (
 		"so that by each both after before when which bit one two using use ready everything more any not doesnt")
 )
 
+// nouns are things that are called by what is done with them.
+var nouns = []string{"topping", "filling", "seasoning"}
+
 // stem is a word without its ending.
 func stem(w string) string {
+	if slices.Contains(nouns, w) {
+		return w
+	}
 	for _, ending := range []string{"ing", "ed", "es", "e", "s"} {
 		if rest, ok := strings.CutSuffix(w, ending); ok && len(rest) >= 3 && strings.ContainsAny(rest, "aeiouy") {
 			w = rest

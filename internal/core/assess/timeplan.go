@@ -81,7 +81,11 @@ func CheckTimePlan(l fit.Lesson, rows []Row) TimePlan {
 	rows = slices.Clone(rows)
 	for _, r := range rows {
 		if math.IsNaN(r.At) {
-			c.find("row", []int{r.Line}, "", fmt.Sprintf("“%s” is no time of day", words.Short(r.Clock)), "write it as 10:05, or in minutes from the beginning")
+			says := fmt.Sprintf("“%s” is no time of day", words.Short(r.Clock))
+			if strings.TrimSpace(r.Clock) == "" {
+				says = fmt.Sprintf("“%s” has no time", words.Short(r.What))
+			}
+			c.find("row", []int{r.Line}, "", says, "write it as 10:05, or in minutes from the beginning")
 		}
 	}
 	rows = slices.DeleteFunc(rows, func(r Row) bool { return math.IsNaN(r.At) })

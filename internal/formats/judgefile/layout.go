@@ -42,7 +42,7 @@ var (
 	ofADay     = pattern.Must(`^0\.\d+$`) // as a spreadsheet keeps a time
 	minute     = pattern.Must(`^(\d{1,3})\s*(min(?:ute)?s?)?$`)
 	joined     = pattern.Must(`(?i)^(\d{1,2})\s*[h;,]?\s*([0-5]\d)\s*(?:h|hrs|hours)?$`)
-	clockWord  = `\d{1,2}[:.]\d{2}(?:\s*[ap]\.?m\.?)?|\d{1,2}\s*[ap]\.?m\.?`
+	clockWord  = `\d{1,2}[:.]\d{2}(?:\s*[ap]\.?m\.?)?|\d{1,2}\s*[ap]\.?m\.?|\d{1,2}h[0-5]\d|(?:[01]\d|2[0-3])[0-5]\d`
 	spanOf     = pattern.Must(`(?i)^(` + clockWord + `|\d{1,3})\s*(?:[-–—]|to|until|till)\s*(` + clockWord + `|\d{1,3})\s*(?:min(?:ute)?s?)?$`)
 	halfOfDay  = pattern.Must(`(?i)^(.+?)\s*([ap])\.?m\.?$`)
 	inMinutes  = pattern.Must(`(?i)^(\d{1,4}(?:[.,]\d+)?)\s*(?:min(?:ute)?s?)?\.?$`)
