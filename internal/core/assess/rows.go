@@ -140,7 +140,7 @@ type candidate struct {
 const (
 	leastScore = 0.42 // from when words are taken for a step
 	nextScore  = 0.5  // and for another in the same row
-	plainScore = 0.8  // and when what stands behind a heading is a step of its own
+	plainScore = 0.7  // and when what stands behind a heading is a step of its own
 	weakScore  = 0.2  // and for one that nothing else is, between what is before it and after
 	weakSure   = 0.6
 )

@@ -57,9 +57,9 @@ var acts = map[act]string{
 	"puree":   "puree liquidise whizz blitz",
 	"season":  "season taste seasoning",
 	"rinse":   "wash rinse",
-	"serve":   "serve plate present garnish decorate ladle pack box tub label",
+	"serve":   "serve plate present garnish decorate ladle pack box tub label finish",
 	"fluff":   "fluff fork",
-	"probe":   "probe thermometer",
+	"probe":   "probe thermometer temp temperature",
 }
 
 // kin are acts that people name for one another, by how far they do.
@@ -95,7 +95,7 @@ var kin = []struct {
 	{[]act{"make", "mix", "melt"}, 0.8},
 	{[]act{"melt", "cook"}, 0.7},
 	{[]act{"make", "cook"}, 0.6},
-	{[]act{"make", "shape"}, 0.5},
+	{[]act{"make", "shape", "prepare"}, 0.5},
 }
 
 // byKind is what a step of a kind does where its title does not say.
@@ -123,13 +123,13 @@ var madeOf = map[string]string{
 var (
 	// phrases and shorthand are what learners write, and what they mean.
 	phrases = strings.NewReplacer(" w/up ", " washing up ", " w/", " with ", " the rest ", " ", " chick peas ", " chickpeas ", " need it ", " knead it ", " par-boil ", " parboil ", " egg wash ", " eggwash ", " knock back ", " ",
-		" dish up ", " serve ", " dishing up ", " serving ", " oven dish ", " dish ", " oven proof ", " ", " ovenproof ", " ", " oven gloves ", " ", " oven glove ", " ", " prep self ", " get ready ", " wash pots", " wash dishes", " washing pots", " washing dishes", " pots", " potatoes", " toms", " tomatoes", " whash ", " wash ", " wahs ", " wash ")
+		" put together ", " assemble ", " dish up ", " serve ", " dishing up ", " serving ", " oven dish ", " dish ", " oven proof ", " ", " ovenproof ", " ", " oven gloves ", " ", " oven glove ", " ", " prep self ", " get ready ", " wash pots", " wash dishes", " washing pots", " washing dishes", " pots", " potatoes", " toms", " tomatoes", " whash ", " wash ", " wahs ", " wash ")
 	shorthand = map[string]string{
 		"spud": "potato", "marg": "margarine", "veg": "vegetable", "veggie": "vegetable", "vege": "vegetable", "mayo": "mayonnaise",
 		"bechamel": "sauce", "roux": "sauce",
 	}
 	// empty are words that say nothing of what is done.
-	empty = strings.Fields("the a an to of in on into onto for with until till til and or out up off down it its them my your our from at get go goes do some all is are then start begin finish min mins minute minutes hour " +
+	empty = strings.Fields("the a an to of in on into onto for with until till til and or out up off down it its them my your our from at get go goes do some all is are then start begin min mins minute minutes hour " +
 		"so that by each both after before when which bit one two using use ready everything more any not doesnt")
 )
 
@@ -233,7 +233,7 @@ func (c *checker) meaning(text string) meaning {
 		w = c.spelt(w)
 		if a, ok := actOf[w]; ok {
 			m.acts = append(m.acts, a)
-		} else {
+		} else if !slices.Contains(m.things, w) {
 			m.things = append(m.things, w)
 		}
 	}
