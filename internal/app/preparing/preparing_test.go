@@ -250,12 +250,63 @@ func TestTheStore(t *testing.T) {
 
 	demotest.Says(t, preparing.AddGoods(ctx, preparing.Goods{What: "flour", UseBy: "30 February", Price: "-1"}),
 		"what: “flour” is no amount of something, such as “1.5 kg plain flour” or “6 eggs”", "use_by: “30 February” is not a date such as 2026-12-03.", "price: “-1” is no price such as 2.05")
-	_, err = preparing.ReadCount(ctx, []byte("Item,Amount,Unit,Use by\nrice,2,kg,2027-01-01\nsalt,many,kg,\nbutter,250,g,soon\n"))
-	assert.ErrorContains(t, err, "row 3")
-	assert.ErrorContains(t, err, "row 4")
-	n, err := preparing.ReadCount(ctx, []byte("Item,Amount,Unit,Use by\nwhite rice,2,kg,2027-01-01\nsalt,1,kg,\n"))
+}
+
+// A count is shown before it is taken, all of it or nothing; it sets the book right, or comes on top.
+func TestCountingTheStore(t *testing.T) {
+	h := demotest.Enter(t)
+	ctx := h.As("Tomas Finney")
+	there := func(item string) (out []string) {
+		for _, b := range load(t, ctx).Batches {
+			if b.Item == item {
+				out = append(out, strings.TrimSpace(fmt.Sprint(supply.Round(b.Amount), " ", b.Place)))
+			}
+		}
+		return out
+	}
+	for _, what := range []string{"1.5 kg bulgur wheat", "1 kg polenta", "500 g polenta", "2 l coconut milk"} {
+		require.NoError(t, preparing.AddGoods(ctx, preparing.Goods{What: what, Place: "Top shelf"}))
+	}
+	assert.Equal(t, []string{"1.5 kg Top shelf"}, there("bulgur"))
+
+	rows, err := preparing.ReadCount(ctx, []byte("TOP SHELF\nbulgur wheat 900g\npolenta - 2kg (bb 3/27)\nno coconut milk\nbasil some\n2 tins chickpeas\n"))
 	require.NoError(t, err)
-	assert.Equal(t, 2, n)
+	var in preparing.Count
+	var seen []string
+	for _, r := range rows {
+		seen = append(seen, strings.Join([]string{r.What, r.Says, r.Guess, r.Has, r.Place, r.UseBy, r.Wrong}, "|"))
+		in.What, in.Place, in.UseBy, in.Price = append(in.What, r.What), append(in.Place, r.Place), append(in.UseBy, r.UseBy), append(in.Price, r.Price)
+	}
+	assert.Equal(t, []string{
+		"bulgur wheat 900g|900 g bulgur wheat||1.5 kg|Top shelf||",
+		"2kg polenta|2 kg polenta||1 kg and 500 g|Top shelf|2027-03-31|",
+		"no coconut milk|||2 l|Top shelf||",
+		"basil some||||Top shelf||“basil some” does not say how much there is",
+		"2 tins chickpeas|800 g chickpeas, tinned|a usual tin of 400 g||Top shelf||",
+	}, seen)
+
+	in.All = true
+	n, wrong, err := preparing.TakeCount(ctx, in)
+	require.NoError(t, err)
+	assert.Equal(t, 0, n, "nothing is taken while a row is not clear")
+	assert.Len(t, wrong, 5, "and no row is lost")
+	in.What[3] = ""
+	n, wrong, err = preparing.TakeCount(ctx, in)
+	require.NoError(t, err)
+	assert.Equal(t, 4, n)
+	assert.Empty(t, wrong)
+	assert.Equal(t, []string{"900 g Top shelf"}, there("bulgur"))
+	assert.Equal(t, []string{"2 kg Top shelf"}, there("polenta"), "in place of both batches")
+	assert.Empty(t, there("coconut-milk"))
+
+	_, wrong, err = preparing.TakeCount(ctx, preparing.Count{What: []string{"300 g bulgur wheat"}, UseBy: []string{"soon"}, Price: []string{"-1"}})
+	require.NoError(t, err)
+	require.Len(t, wrong, 1)
+	assert.Equal(t, "“soon” is no date such as 2026-12-03", wrong[0].Wrong)
+	n, _, err = preparing.TakeCount(ctx, preparing.Count{What: []string{"300 g bulgur wheat"}, Place: []string{"top SHELF"}})
+	require.NoError(t, err)
+	assert.Equal(t, 1, n)
+	assert.Equal(t, []string{"900 g Top shelf", "300 g Top shelf"}, there("bulgur"), "on top of what was there")
 }
 
 // What a lesson has used is booked from its plan once it is over, and once.

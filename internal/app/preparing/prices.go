@@ -291,56 +291,5 @@ func SetPlaces(ctx context.Context, places, shared string) error {
 	return s.SaveSettings(ctx, settings)
 }
 
-// ReadCount reads a count of the store from a table with the columns item, amount
-// and, where they are there, place and use by. Rows that can be read are put in as
-// batches; the others are said, with their place.
-func ReadCount(ctx context.Context, data []byte) (added int, err error) {
-	s := school.In(ctx)
-	rows, err := table.Read(data)
-	if err != nil {
-		return 0, problem.New("file", "%s", err)
-	}
-	larder, err := s.Larder(ctx)
-	if err != nil {
-		return 0, err
-	}
-	columns := map[string]int{}
-	for i, cell := range rows[0] {
-		columns[strings.ToLower(strings.TrimSpace(cell))] = i
-	}
-	cell := func(row []string, names ...string) string {
-		for _, n := range names {
-			if at, ok := columns[n]; ok && at < len(row) {
-				return strings.TrimSpace(row[at])
-			}
-		}
-		return ""
-	}
-	if _, ok := columns["amount"]; !ok {
-		return 0, problem.New("file", "name the columns in the first row: Item, Amount, Unit, Place, Use by")
-	}
-	var problems problem.List
-	var batches []store.Batch
-	for i, row := range rows[1:] {
-		what := strings.Join([]string{cell(row, "amount"), cell(row, "unit"), cell(row, "item", "product", "name")}, " ")
-		b, err := batchOf(Goods{What: what, Place: cell(row, "place", "where"), UseBy: cell(row, "use by", "use_by", "date"), Price: cell(row, "worth", "price")}, larder)
-		for _, p := range problem.Of(err) {
-			problems.Add("file", "row %d: %s", i+2, p.Says)
-		}
-		batches = append(batches, b)
-	}
-	if problems != nil {
-		return 0, problems
-	}
-	return len(batches), s.InTransaction(ctx, func(in *store.School) error {
-		for _, b := range batches {
-			if _, err := in.AddBatch(ctx, b, store.Movement{Kind: store.Came, Why: "counted", Who: school.Acting(ctx).Name, At: s.Now()}); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
-}
-
 // PriceRows writes products as a table that ReadPrices reads.
 func PriceRows(list []supply.Product) [][]string { return pricelist.Rows(list) }

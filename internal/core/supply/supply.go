@@ -47,6 +47,11 @@ func (i Item) Says(amount exact.Number) string {
 func Round(q measure.Quantity) measure.Quantity {
 	up := func(step exact.Number) { q.Amount = exact.Int(q.Amount.Div(step).Ceil()).Mul(step) }
 	thousand := exact.Int(1000)
+	for _, u := range []measure.Unit{measure.Gram, measure.Millilitre} { // kilograms are kept too
+		if in, ok := q.In(u); ok {
+			q = in
+		}
+	}
 	switch {
 	case q.Unit.Dimension == measure.Count:
 		up(exact.Frac(1, 4))

@@ -44,6 +44,7 @@ func Routes(f *frame.Frame) []frame.Route {
 		frame.Get("/prepare/store", staff.Read, p.store),
 		frame.Post("/prepare/store", staff.Stock, p.put),
 		frame.Upload("/prepare/store/count", staff.Stock, p.count),
+		frame.Post("/prepare/store/count/take", staff.Stock, p.takeCount),
 		frame.Get("/prepare/store.{format}", staff.Read, p.storeFile),
 		frame.Post("/prepare/store/{id}", staff.Stock, p.change),
 		frame.Get("/prepare/day", staff.Read, p.day),

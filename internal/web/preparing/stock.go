@@ -26,6 +26,24 @@ type storePage struct {
 	Due    []batchRow // what runs out this week
 	Thrown string
 	In     preparing.Goods
+
+	Counted []preparing.CountRow // that were brought in, and are not taken yet
+	All     bool                 // as all there is of them
+	Pasted  string
+}
+
+// Unclear is how many rows of a count can't be taken.
+func (m storePage) Unclear() string {
+	n := 0
+	for _, r := range m.Counted {
+		if r.Wrong != "" {
+			n++
+		}
+	}
+	if n == 0 {
+		return ""
+	}
+	return words.Plural(n, "row is", "rows are")
 }
 
 type storePlace struct {
@@ -49,10 +67,11 @@ type batchRow struct {
 type moveRow struct{ When, What, Says, Who string }
 
 func (p *place) store(w http.ResponseWriter, r *http.Request) error {
-	return p.storePage(w, r, preparing.Goods{}, nil)
+	return p.storePage(w, r, storePage{}, nil)
 }
 
-func (p *place) storePage(w http.ResponseWriter, r *http.Request, in preparing.Goods, failed error) error {
+// storePage shows the store, with what is being put in or counted.
+func (p *place) storePage(w http.ResponseWriter, r *http.Request, m storePage, failed error) error {
 	ctx := r.Context()
 	s := school.In(ctx)
 	today := s.Today()
@@ -60,7 +79,7 @@ func (p *place) storePage(w http.ResponseWriter, r *http.Request, in preparing.G
 	if err != nil {
 		return err
 	}
-	m := storePage{In: in, Names: placesOf(st)}
+	m.Names = placesOf(st)
 	worth := 0
 	first := firstUses(st)
 	for _, b := range st.Batches {
@@ -134,7 +153,7 @@ func (p *place) put(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	if err := preparing.AddGoods(r.Context(), g); err != nil {
-		return p.storePage(w, r, g, err)
+		return p.storePage(w, r, storePage{In: g}, err)
 	}
 	return see(w, r, "/prepare/store", "said", "It is in the store.")
 }
@@ -145,21 +164,40 @@ func (p *place) change(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	if err := preparing.ChangeBatch(r.Context(), frame.ID(r, "id"), c); err != nil {
-		return p.storePage(w, r, preparing.Goods{}, err)
+		return p.storePage(w, r, storePage{}, err)
 	}
 	return see(w, r, "/prepare/store", "said", map[string]string{"count": "Counted.", "throw": "Thrown away, and written down.", "open": "Opened: it keeps for less now.", "move": "Moved."}[c.Do])
 }
 
+// count shows what of a count that was brought in is understood.
 func (p *place) count(w http.ResponseWriter, r *http.Request) error {
 	_, data, err := frame.Uploaded(r)
 	if err != nil {
 		return err
 	}
-	n, err := preparing.ReadCount(r.Context(), data)
+	rows, err := preparing.ReadCount(r.Context(), data)
 	if err != nil {
-		return p.storePage(w, r, preparing.Goods{}, err)
+		return p.storePage(w, r, storePage{Pasted: r.PostFormValue("text")}, err)
 	}
-	return see(w, r, "/prepare/store", "said", fmt.Sprintf("%d batches are in the store.", n))
+	return p.storePage(w, r, storePage{Counted: rows, All: true}, nil)
+}
+
+// takeCount puts a count into the store as it stands in the form.
+func (p *place) takeCount(w http.ResponseWriter, r *http.Request) error {
+	var in preparing.Count
+	if err := frame.Decode(r, &in); err != nil {
+		return err
+	}
+	n, wrong, err := preparing.TakeCount(r.Context(), in)
+	switch {
+	case err != nil:
+		return err
+	case n == 0 && len(wrong) == 0:
+		return see(w, r, "/prepare/store", "said", "Nothing was counted.")
+	case n == 0:
+		return p.storePage(w, r, storePage{Counted: wrong, All: in.All}, nil)
+	}
+	return see(w, r, "/prepare/store", "said", words.Plural(n, "thing is", "things are")+" counted.")
 }
 
 func (p *place) storeFile(w http.ResponseWriter, r *http.Request) error {
