@@ -30,6 +30,7 @@ import (
 	"freshapron/internal/formats/pricelist"
 	"freshapron/internal/formats/recipefile"
 	"freshapron/internal/formats/roster"
+	"freshapron/internal/formats/stocklist"
 	"freshapron/internal/formats/table"
 	"freshapron/internal/formats/timetable"
 )
@@ -52,6 +53,7 @@ var readers = map[string]func([]byte){
 			_, _ = pricelist.Read(rows, pantry.Stock())
 		}
 	},
+	"count":      func(d []byte) { _, _ = stocklist.Read(d, pantry.Stock(), measure.Metric, time.Now()) },
 	"time plan":  func(d []byte) { _, _ = judgefile.ReadTimePlan(bytes.NewReader(d), fit.Lesson{End: 60}) },
 	"recipes":    func(d []byte) { _, _ = recipefile.Read(bytes.NewReader(d), measure.System{}, pantry.Stock()) },
 	"timetable":  func(d []byte) { timetable.Read(d, time.UTC) },

@@ -58,8 +58,8 @@ func Read(data []byte, p *pantry.Pantry, sys measure.System, today time.Time) ([
 	switch {
 	case len(r.rows) == 0:
 		return nil, fmt.Errorf("no line says what was counted: write a line such as “2 kg plain flour” for each, or name the columns in the first row: Item, Amount, Unit, Place, Use by")
-	case len(r.rows) > MostRows:
-		return nil, fmt.Errorf("the count has %d lines, and at most %d are read: take it in parts", len(r.rows), MostRows)
+	case r.full():
+		return nil, fmt.Errorf("the count has more than %d lines: take it in parts", MostRows)
 	}
 	return r.rows, nil
 }
@@ -138,9 +138,15 @@ func headed(lines []table.Line) (int, map[column]int) {
 	return -1, nil
 }
 
+// full reports whether there are more rows already than are taken.
+func (r *reader) full() bool { return len(r.rows) > MostRows }
+
 // columns reads the rows below headings.
 func (r *reader) columns(lines []table.Line, at map[column]int) {
 	for _, l := range lines {
+		if r.full() {
+			return
+		}
 		cell := func(c column) string {
 			if k, ok := at[c]; ok && k < len(l.Cells) {
 				return strings.TrimSpace(l.Cells[k])
@@ -149,6 +155,10 @@ func (r *reader) columns(lines []table.Line, at map[column]int) {
 		}
 		name, much, of := cell(item), cell(amount), cell(unit)
 		if name == "" || total.MatchString(name) {
+			continue
+		}
+		if len(name)+len(much)+len(of) > longest {
+			r.rows = append(r.rows, Row{Line: l.At, What: words.Short(name), Wrong: "the row is too long: write one for each thing"})
 			continue
 		}
 		if much == "" && of == "" && cell(useBy) == "" && placeName(name) {
@@ -213,8 +223,18 @@ func counted(much, of string) string {
 	}
 }
 
+// longest is how long a line may be, in bytes.
+const longest = 400
+
 // line reads a line without columns.
 func (r *reader) line(at int, text string) {
+	if r.full() {
+		return
+	}
+	if len(text) > longest {
+		r.rows = append(r.rows, Row{Line: at, What: words.Short(text), Wrong: "the line is too long: write one for each thing"})
+		return
+	}
 	text = strings.TrimSpace(bullet.ReplaceAllString(strings.TrimSpace(text), ""))
 	if text == "" || total.MatchString(text) || aside.MatchString(text) && !strings.ContainsAny(text, "0123456789") || aside.MatchString(text) && len(r.rows) == 0 {
 		return

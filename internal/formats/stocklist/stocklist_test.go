@@ -75,3 +75,20 @@ func TestCountsAsPeopleWriteThem(t *testing.T) {
 		assert.GreaterOrEqual(t, right, least, file)
 	}
 }
+
+// Nothing is lost: every line that says anything is a row, or the whole is refused with a reason.
+func FuzzRead(f *testing.F) {
+	for _, s := range []string{"2 kg flour\nno eggs\n", "Item,Qty,Size\nflour,3,1.5kg\n", "FRIDGE\nbutter x 4 250g bb 9/12\n", "x\t\n☐ 3 x", "0\n:\n(\n", "Item,Use by\na,31/02/26\n"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		rows, err := stocklist.Read([]byte(text), pantry.Stock(), measure.Metric, today)
+		if err != nil {
+			assert.NotEmpty(t, err.Error())
+			return
+		}
+		for _, r := range rows {
+			assert.True(t, r.None || r.Wrong != "" || r.Amount.Amount.Sign() > 0 && r.Name != "", "%+v", r)
+		}
+	})
+}
