@@ -59,7 +59,7 @@ var (
 	takeBack    = pattern.Must(`(?i)\b(?:heat|oven|temperature|gas)\b`)
 	inFat       = pattern.Must(`(?i)\b(?:in|into) (?:the |some |a little )?(?:hot (?:oil|fat|butter)|oil|butter)\b`)
 	hotGrill    = pattern.Must(`(?i)^\W*(?:under (?:a |the )?)?(?:hot |high )?grill\b`)
-	bareHeat    = pattern.Must(`^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: fan)? for \d`)
+	bareHeat    = pattern.Must(`(?i)^\W*(?:at )?(?:1[4-9]0|2[0-4]0)(?: ?°? ?C\b)?(?: ?\(?fan(?: ?1\d0)?(?: ?°? ?C)?\)?)?(?:,? ?/? ?gas(?: mark)? \d)? for \d`)
 	putOn       = pattern.Must(`(?i)\b(?:put|keep)\b[^.;]*\blid on\b|\bput (?:the |some )?(?:rice|pasta|spaghetti|noodles|potatoes|spuds|eggs|veg(?:etables)?|carrots|broccoli|beans|lentils|soup|stew|sauce|curry) on(?: to \pL+)?(?: for)?\b,? \d|\bturn (?:it |the heat |the ring |the hob )*(?:right |all the way )?down (?:to )?(?:low|minimum|a simmer)\b`)
 	inTin       = pattern.Must(`(?i)^\W*\d+ ?min\w* in (?:the |its |their )?(?:tins?|trays?)\b`)
 	atMost      = pattern.Must(`(?i)^\s*(?:max(?:imum)?|at (?:the )?most)\b`)

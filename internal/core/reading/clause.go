@@ -124,8 +124,8 @@ func endsHere(text string, from, at, next int) (int, bool) {
 	}
 }
 
-// startsHot is a setting and a time that stand for a bake: "180C 22 min".
-var startsHot = pattern.Must(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:ree)?s?\.?(?: ?[CF])?)(?:\b|\s)\W*(?:for\s+)?\d+`)
+// startsHot is a setting and a time that stand for a bake: "180C 22 min", "180 (fan 160) for 12".
+var startsHot = pattern.Must(`(?i)^\W*\d{3}\s*(?:(?:°\s*)?[CF]|°|deg(?:ree)?s?\.?(?: ?[CF])?)(?:\b|\s)\W*(?:for\s+)?\d+|^\W*(?:at )?(?:1[4-9]|2[0-4])[05] ?(?:\(?fan(?: ?1\d0)?(?: ?°? ?C)?\)?,? )?for \d+`)
 
 // soLongAt is a time and a heat that stand for a bake: "15 mins at 220".
 var soLongAt = pattern.Must(`(?i)^\W*(?:for )?\d{1,3}(?: ?(?:-|–|to) ?\d{1,3})? ?min\w*,?(?: (?:at|on|@))? (?:1[4-9]|2[0-4])[05](?: ?°? ?C)?\b`)
@@ -228,7 +228,7 @@ var leftClean = pattern.Must(`(?i)\b(?:leav(?:e|ing)|left|keep|is|are)\b[^.;]*\b
 
 // further begins a stretch that goes on in another way: "then 45 minutes at
 // 160", "then into the fridge for an hour".
-var further = pattern.Must(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|(?:in(?:to)? (?:the )?)?oven,? (?:at |on )?(?:gas (?:mark )?\d|\d{3})[^.,;]{0,12} for [^.,;]{0,12}\d ?min|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
+var further = pattern.Must(`(?i)^(?:(?:about |for )?\d+(?:\s*(?:-|–|to)\s*\d+)?\s*(?:min|minutes|mins|hours?|hrs?)\b|(?:for\s+)?(?:a\s+further|another)\s+\d|(?:in(?:to)? (?:the )?)?oven,? (?:at |on )?(?:gas (?:mark )?\d|\d{3})[^.,;]{0,12} for [^.,;]{0,12}\d ?min|(?:at )?(?:1[4-9]|2[0-4])[05] ?(?:° ?C?\b|C\b)? ?(?:\(?fan(?: ?1\d0)?(?: ?°? ?C)?\)?,? )?for \d|into the (?:oven|fridge|freezer)|in the (?:oven|fridge|freezer) for|(?:fridge|freezer) (?:overnight|(?:for )?\d)|under the grill|(?:a )?further \d+ min)`)
 
 // unended is a range whose end is to come.
 var unended = pattern.Must(`(?i)\b(?:between\s+\S+|\d\s*(?:hours?|hrs?))$`)

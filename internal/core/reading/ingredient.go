@@ -46,6 +46,9 @@ func (r *reader) ingredient(at int, item, part string) {
 		}
 	}
 	item = eachLast.ReplaceAllString(item, "$2 each $1")
+	item = sumBehind.ReplaceAllString(item, "$2 + $3 $1, $3 $4")
+	item = sumApart.ReplaceAllString(item, "$1 + $3 $2, $3 $4")
+	item = orBehind.ReplaceAllString(item, "$2 $1 $3")
 	if m := eachOf.FindStringSubmatch(item); m != nil {
 		var names []string
 		for _, name := range andKnown.Split(strings.ReplaceAll(m[2], "/", ","), -1) {
@@ -223,7 +226,10 @@ var (
 	twoKinds     = pattern.Must(`(?i)^(\d+|[½¼]) (\pL+)(?: (?:\+|and|&)|,) (\d+|[½¼]) (\pL+) (\pL+)(.*)$`)                                                                           // "1 red + 1 yellow pepper"
 	stirredWith  = pattern.Must(`(?i)^(.+?),? (?:mixed|blended|slaked|stirred|whisked|dissolved|made up) (?:up )?(?:with|w/|in|into) ((?:\d|[½¼¾⅓⅔]|an? ).+)$`)                      // "1 tsp cornflour mixed with 2 tbsp water"
 	cubeIn       = pattern.Must(`(?i)^(.+? (?:cubes?|pots?|powder|granules)),? (?:with|in|\+) ((?:\d|[½¼¾⅓⅔]).+\bwater)$`)                                                           // "1 stock cube in 300 ml boiling water"
-	eachLast     = pattern.Must(`(?i)^(\pL[\pL ]*(?:[/,+&]\s?\pL[\pL ]*)+?) ?[-–:] ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                                                     // "cumin/coriander - 1 tsp each"
+	eachLast     = pattern.Must(`(?i)^(\pL[\pL ]*(?:(?:\s?[/,+&]\s?|\sand\s)\pL[\pL ]*)+?)(?: ?[-–:,]|) ((?:\d|[½¼]|an? )[^,]{0,14}?) (?:of )?each$`)                                // "cumin/coriander - 1 tsp each", "peas & sweetcorn, 2 tbsp each"
+	sumBehind    = pattern.Must(`(?i)^(\pL[\pL -]*?),? (\d[\d.½¼]* ?(?:ml|l|tsp|tbsp)) ?(?:\+|plus|and) ?(\d[\d.½¼]* ?(?:ml|tsp|tbsp)) ((?:for|to) .+)$`)                            // "milk 125ml + 1tbsp for brushing"
+	sumApart     = pattern.Must(`(?i)^(\d[\d.½¼]* ?(?:ml|l|tsp|tbsp)) (\pL[\pL -]*?) ?(?:\+|plus) ?(\d[\d.½¼]* ?(?:ml|tsp|tbsp)) ((?:for|to) .+)$`)                                  // "125ml milk + 1 tbsp for brushing"
+	orBehind     = pattern.Must(`(?i)^(\pL[\pL -]*?),? (\d[\d.½¼]* ?(?:g|kg|ml|l|tsp|tbsp)) (or \pL[^\d]*)$`)                                                                        // "pesto 2 tbsp or tomato puree"
 	moreOf       = pattern.Must(`(?i)^(\d+ (\pL[\pL ]*?)) (?:\+|and|plus) (\d+) ((?:for|to) \pL.*)$`)                                                                                // "1 egg + 1 to glaze"
 	moreWeighed  = pattern.Must(`(?i)^(\d[\d./]* ?(?:g|kg|ml|l|oz|lb|tsp|tbsp|cups?) (\pL[\pL' -]*?)),? (?:\+|and|plus) (\d[\d./]* ?(?:g|kg|ml|l|oz|tsp|tbsp)) ((?:for|to) \pL.*)$`) // "75 g cheese plus 25 g for the top"
 	slashedBoth  = pattern.Must(`^([^/]*\pL) / (\pL[^\d/]*)$`)                                                                                                                       // "1 chicken breast / quorn pieces"

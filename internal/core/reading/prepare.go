@@ -95,13 +95,21 @@ func (r *reader) prepare() {
 // then the words in the list are no other work.
 func (r *reader) saysSo(in Ingredient) bool {
 	name := pantry.Folded(in.Taking.Ingredient.Name)
+	if len(name) > 1 && ofMeat.MatchString(name[len(name)-1]) { // a chicken breast is chicken
+		name = name[:len(name)-1]
+	}
 	if len(name) == 0 {
 		return false
 	}
 	return slices.ContainsFunc(r.Steps, func(s Step) bool {
-		return (s.Kind == fit.Cut || s.Kind == fit.Weigh) && slices.Contains(pantry.Words(s.Text), name[len(name)-1])
+		return (s.Kind == fit.Cut || s.Kind == fit.Weigh) && !toCheck.MatchString(s.Text) && slices.Contains(pantry.Words(s.Text), name[len(name)-1])
 	})
 }
+
+// toCheck is a cut by which it is seen whether something is done.
+var toCheck = pattern.Must(`(?i)\bto (?:check|see|test)\b`)
+
+var ofMeat = pattern.Must(`^(?:breast|thigh|fillet|leg|steak|loin|drumstick|shoulder)s?$`)
 
 // job is the step of preparing an ingredient.
 func (r *reader) job(in Ingredient) (Step, bool) {

@@ -58,7 +58,7 @@ func (r *reader) say(l line, text string) {
 		text = m[1]
 		r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
 	}
-	for _, form := range []*pattern.Pattern{atHome, laterAtHome, orElse, signedOff} {
+	for _, form := range []*pattern.Pattern{atHome, laterAtHome, orElse, signedOff, sharedOut} {
 		if m := form.FindStringSubmatch(text); m != nil && !hereToo.MatchString(text) {
 			text = m[1]
 			r.Facts = append(r.Facts, Fact{Line: l.at, Says: m[2]})
@@ -100,6 +100,9 @@ var (
 	orElse    = pattern.Must(`(?i)^(.{4,}?\d ?min.*?)[,;.]?\s+(or (?:(?:in|under) the |bake (?:in the )?)?(?:oven|grill|microwave|air ?fryer)\b.*\d.*)$`)
 	signedOff = pattern.Must(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
 )
+
+// sharedOut is a last sentence of who takes what: "They each take 3 and leave the rest for the open evening."
+var sharedOut = pattern.Must(`(?i)^(.{8,}?[.!])\s+((?:they|everyone|each (?:pair|group|pupil|learner|of them))(?: each| all)? (?:takes?|gets?|keeps?|has|have) [^.!]*[.!]?)$`)
 
 // dayBefore is what is done before the lesson. ofDayBefore is what was done then and goes on now: "roll
 // out the dough made the day before"; and soaking, by which the check tells dried beans, which need their

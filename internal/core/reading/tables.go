@@ -2,6 +2,7 @@ package reading
 
 import (
 	"cmp"
+	"freshapron/internal/core/fit"
 	"slices"
 	"strconv"
 	"strings"
@@ -295,8 +296,15 @@ func inColumns(row line, columns, all []string) []line {
 		bare.unmark()
 		said["step"] = bare.item
 		step := lasting(said["step"], cmp.Or(said["time"], minutesIn(said["when"]), minutesIn(said["prep"])))
-		if said["care"] != "" {
-			step = strings.TrimRight(step, ". ") + ". " + said["care"]
+		if care := said["care"]; care != "" {
+			if word, _, _ := headVerb(care); word != "" && shouted.MatchString(care) { // "STEAM - teacher watches" is no step
+				out = append(out, made(row, care, facts))
+				if care = strings.Trim(shouted.ReplaceAllString(care, ""), " –—-:"); adultIn(care) != fit.NoAdult {
+					step = strings.TrimRight(said["step"], ". ") + " (" + care + ")" + strings.TrimPrefix(step, strings.TrimRight(said["step"], ". "))
+				}
+			} else {
+				step = strings.TrimRight(step, ". ") + ". " + care
+			}
 		}
 		out = append(out, made(row, step, method))
 		out[len(out)-1].whole = strings.HasPrefix(step, strings.TrimRight(said["step"], ". ")+" (")
@@ -474,3 +482,6 @@ func beginsWith(re *pattern.Pattern, s string) bool {
 	at := re.FindStringIndex(s)
 	return at != nil && at[0] == 0
 }
+
+// shouted begins what is warned of.
+var shouted = pattern.Must(`^\p{Lu}{3,}\b`)
