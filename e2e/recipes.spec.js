@@ -125,11 +125,20 @@ test("a new reading takes nothing from under the hand", async ({ page }) => {
   await page.waitForURL("**/recipes/edits/*");
   const list = page.getByLabel(/^Ingredients/);
   await understood(page, () => list.fill("200 g plain flour\n2 carrots"));
+  let press;
+  const pressed = new Promise((done) => (press = done));
+  await page.route("**/read", async (route) => {
+    await pressed; // however long the hand takes, nothing has moved under it before
+    await route.continue();
+  });
   await list.press("End");
   await list.pressSequentially("s");
   const correct = page.locator(".correct").first();
   await correct.locator("summary").hover();
-  await understood(page, () => page.mouse.down()); // it leaves the list, which is read anew
+  await understood(page, async () => {
+    await page.mouse.down(); // it leaves the list, which is read anew
+    press();
+  });
   await page.mouse.up();
   await expect(correct).toHaveAttribute("open", "");
   await correct.getByLabel("How plain flour grows").selectOption({ index: 1 });
