@@ -10,7 +10,7 @@ import (
 
 var (
 	times      = pattern.Must(`(?i)^(?:(?:total(?: time)?|prep(?:aration)?(?: time)?|cook(?:ing)?(?: time)|bak(?:e|ing) time|prov(?:e|ing)(?: time)?|time(?: needed)?|ready in|rest(?:ing)? time|chill(?:ing)? time|active time|hands-on(?: time)?|duration|calories|kcal|energy|zeit|backzeit|arbeitszeit|gesamtzeit)\b\s*(?:[:=–—-]|about|approx|\d|in|is|it|for|at|$)|(?:prep|cook|cool|chill|rest|rise|bake|takes|total)\b\s*(?:[:=–—-]|about|approx|time)?\s*\d+[^.,]{0,24}(?:$|\|)|(?:difficulty|card(?: no\.?)?|sheet no\.?|level|skill level|cost|price|course|cuisine|category|author|by|from|source|recipe (?:by|from)|adapted from|oven(?: temp(?:erature)?)?(?: setting)?|(?:core |fridge |probe |serving )?temp(?:erature)?|tin(?: size)?|suitable for|learner|candidate|lo|walt|wilf|aims?|objectives?|learning (?:objective|intention|aim)s?|target|grade|pupil|student|teacher|week|stars? and .{0,12}|allergens?|contains|skills?|year(?: group)?|group|set|form|period|class|date|name|lesson|rating|published|updated|keywords?|equipment|kit|utensils|nutrition(?:al information)?|per portion|keeps|freezes|shelf life|storage|note|nb|n\.b\.|p\.?s\.?|diet(?:ary)?|temps|tid|takes|cook|prep)\s*:|(?:subject|to|cc|sent|re|fwd?)\s*: |for\s*: (?:mr|mrs|ms|miss|dr|\d)\b|(?:by|from|recipe by|adapted from) (?:[A-Z]|my |the )|(?:print|rate|share|save|jump to|advertisement|photo|image|video|published)\b)`)
-	remark     = pattern.Must(`(?i)^(?:[\pL]+['’]?s?\s+){0,2}(?:top\s+)?(?:h ?[&+] ?s|health (?:and|&) safety|tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)|^(?:n\.b\.?|NB\.?) `)
+	remark     = pattern.Must(`(?i)^(?:[\pL]+['’]?s?\s+)?(?:top\s+)?(?:h ?[&+] ?s|health (?:and|&) safety|tips?|hints?|notes?|warning|caution|danger|safety|remember|critical (?:control )?(?:point|control)|ccp|control point|nb|n\.b|ps|variations?|optional extra|serving suggestion|did you know|look for|tasting|storage|to store|to freeze|make ahead|leftovers|science|why)\s*(?:\d+\s*)?(?:[:–—]|-\s)|^(?:n\.b\.?|NB\.?) |^(?:\pL+ ){2}tips?\s*[:–—]`)
 	partHead   = pattern.Must(`(?i)^(?:for (?:the|your|a) |to make (?:the|your) |für (?:den|die|das) |pour (?:la|le|les) |till )(.+?):?$`)
 	inlineList = pattern.Must(`(?i)^(?:ingredients?|you(?:'ll| will)? need|what you need|zutaten|ingrédients?)(?: [\pL ]{1,24}?)?\s*[:–—-]\s*(.{12,})$`)
 	youWant    = pattern.Must(`(?i)^((?:(?:per|for (?:each|every|a)|each) (?:group|pair|team|bench|table) of [2-6],? |for (?:one|an?|1) \d+ ?cm [\pL ]+(?:[/(] ?\d+ \pL+\)?)?,? )?[^\d½¼¾.:]{0,70}?)\b(?:you|u|i|they|we|pupils|students|learners|everyone|each (?:pupil|student|learner|pair|child))(?:'ll| will|'d)?(?: each| all| also)* (?:(?:wants?|needs?|uses?|brings?)(?: for (?:each|one|every) \pL+| per \pL+)?|(?:please |pls )?(?:put|set|get|lay|leave|weigh|sort)(?: out| up| ready)?(?: (?:per|for each|each|for every) (?:pair|pupil|learner|student|child|person|group|bench))?) (?:(?:about|around|roughly|approx\.?) )?((?:\d|[½¼¾]|an? |half |some |one |two |three |four |(?:\pL{3,} ){1,2}\d+ ?(?:g|kg|ml|l)\b).{12,})$`)
@@ -19,7 +19,7 @@ var (
 )
 
 // keeps is how long the food lasts.
-var keeps = pattern.Must(`(?i)^(?:(?:it |this |they )?(?:keeps|freezes|lasts|will (?:keep|freeze|last))\b[^.]{0,12}\b(?:\d|well|in|for|up)|best eaten|(?:eat|use) within|(?:(?:keep|store|put|chill|refrigerate) )?(?:any )?left[- ]?overs?\b|reheat (?:\w+ )?(?:until|till|to) piping)`)
+var keeps = pattern.Must(`(?i)^(?:(?:it |this |they )?(?:keeps|freezes|lasts|will (?:keep|freeze|last))\b[^.]{0,12}\b(?:\d|well|in|for|up)|best eaten|(?:eat|use) within|(?:keep|store|put|chill|refrigerate) (?:any |the )?left[- ]?overs\b|(?:any )?left[- ]?overs (?:can|may|should|must|will|keep)\b)`)
 
 // doneAtHome is what is done after the lesson: "take home and bake at 180 for 20 mins".
 const doneAtHome = `(?:take (?:it |them |this )?home,? (?:to|and|then) (?:bake|cook|heat|reheat|grill|finish)|(?:to )?(?:freeze (?:or|and) )?(?:bake|cook|finish(?: (?:it|them|off|baking|cooking))?|heat|heat through|reheat|grill|warm through) (?:it |them |this )?at home|at home,?:? (?:bake|cook|finish|heat|reheat|grill|put))\b`
@@ -43,6 +43,9 @@ var itTook = pattern.Must(`(?i)^(?:ours|mine|theirs|it|this|that|they|we|last (?
 // ofSchoolOnly is what is done about the dish and not with it: "Evaluation - what went well".
 var ofSchoolOnly = pattern.Must(`(?i)^(?:(?:self |peer )?(?:evaluation|assessment)|homework|h/?w|plenary|differentiation|ext(?:ension)?(?: task| activity)?|challenge(?: task)?|success criteria|learning (?:outcomes?|objectives?|intentions?|aims?|focus))\s*[:–-]`)
 
+// shares is who takes how many of what is done, and nothing else: "They each take 3 and leave the rest for the open evening".
+const shares = `(?:they|everyone|each (?:pair|group|pupil|learner|of them))(?: each| all)? (?:takes?|gets?|keeps?) (?:home )?\d+(?: home| each| pieces?)?(?:\W*$|,? (?:and|then) leaves? (?:the )?(?:rest|others?)\b[^.!]*)`
+
 // besideWork reports whether a line says something round the work, and no step of it: it has no time and
 // no heat of its own.
 func besideWork(text string) bool {
@@ -61,8 +64,7 @@ var roundWork = pattern.Must(`(?i)^(?:\pL+ )?(?:options?|alternatives?|swaps?|ri
 	`|^(?:(?:if|please|any|do|just)\b[^.\d]*\b)?(?:let me know|get in touch|in confidence)\b` +
 	`|^needs?\s*:.*\b(?:bowl|pan|sieve|grater|trays?|knife|knives|spoons?|board|whisk|rolling pin)\b` +
 	`|^(?:settle(?: down)?|register|registration)\W*(?:,|$)` +
-	`|^(?:they|everyone|each (?:pair|group|pupil|learner)) (?:each |all )?(?:takes?|gets?|keeps?|has|have) \d` +
-	`|^leave the (?:rest|others?|remainder) (?:for|until|till)\b` +
+	`|^` + shares +
 	`|^(?:lab|kitchen) (?:groups?|duties|jobs|roles)\b\W`)
 
 // keepsBehind is that at the end of a step.

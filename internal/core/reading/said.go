@@ -101,8 +101,8 @@ var (
 	signedOff = pattern.Must(`^(.{20,}[.!)])\s+((?i:ta|thanks|thank you|many thanks|cheers|best|kind regards|regards|love)[,.!]? *(?:\p{Lu}[\pL.]{0,14})?(?: x+)?[.!]?)$`)
 )
 
-// sharedOut is a last sentence of who takes what: "They each take 3 and leave the rest for the open evening."
-var sharedOut = pattern.Must(`(?i)^(.{8,}?[.!])\s+((?:they|everyone|each (?:pair|group|pupil|learner|of them))(?: each| all)? (?:takes?|gets?|keeps?|has|have) [^.!]*[.!]?)$`)
+// sharedOut is that at the end of a step.
+var sharedOut = pattern.Must(`(?i)^(.{8,}?[.!])\s+(` + shares + `[.!]?)$`)
 
 // dayBefore is what is done before the lesson. ofDayBefore is what was done then and goes on now: "roll
 // out the dough made the day before"; and soaking, by which the check tells dried beans, which need their
