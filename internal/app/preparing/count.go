@@ -49,7 +49,7 @@ func ReadCount(ctx context.Context, data []byte) ([]CountRow, error) {
 	}
 	var in Count
 	for _, r := range rows {
-		what, until := r.What, ""
+		what, until := r.What, r.Until
 		if r.None {
 			what = "no " + what
 		}
@@ -86,11 +86,7 @@ func rowsOf(ctx context.Context, in Count, l school.Larder) ([]CountRow, error) 
 		}
 		r := stocklist.One(x.What, l.Pantry, l.System(), s.Today())
 		x.Guess, x.None, x.Unknown, x.Wrong = r.Guess, r.None, r.Item == "", r.Wrong
-		x.batch = store.Batch{Item: firstOf(r.Item, r.Name), Name: r.Name, Amount: r.Amount, Whole: r.Amount.Amount, Place: x.Place}
-		if i, known := l.Pantry.Find(r.Item); known {
-			x.batch.Place = firstOf(x.Place, i.Place)
-		}
-		x.batch.Place = firstOf(x.batch.Place, "store")
+		x.batch = newBatch(firstOf(r.Item, r.Name), r.Amount, x.Place, l)
 		if i := slices.IndexFunc(places, func(p string) bool { return strings.EqualFold(p, x.batch.Place) }); i >= 0 {
 			x.batch.Place = places[i]
 		}
@@ -141,81 +137,81 @@ func TakeCount(ctx context.Context, in Count) (taken int, wrong []CountRow, err 
 	if len(rows) == 0 || slices.ContainsFunc(rows, func(r CountRow) bool { return r.Wrong != "" }) {
 		return 0, rows, nil
 	}
-	return len(rows), nil, s.InTransaction(ctx, func(in2 *store.School) error {
+	err = s.InTransaction(ctx, func(own *store.School) error {
+		rest := rows
 		if in.All {
-			if rows, err = recount(ctx, in2, rows); err != nil {
+			if rest, err = recount(ctx, own, larder, rows); err != nil {
 				return err
 			}
 		}
-		for _, r := range rows {
+		for _, r := range rest {
 			if r.None {
 				continue
 			}
-			if _, err := in2.AddBatch(ctx, r.batch, moved(ctx, store.Came)); err != nil {
+			if _, err := own.AddBatch(ctx, r.batch, asCounted(ctx, store.Came)); err != nil {
 				return err
 			}
 		}
 		return nil
 	})
+	return len(rows), nil, err
 }
 
-func moved(ctx context.Context, kind string) store.Movement {
+// asCounted is a movement that a count brings.
+func asCounted(ctx context.Context, kind string) store.Movement {
 	return store.Movement{Kind: kind, Why: "counted", Who: school.Acting(ctx).Name, At: school.In(ctx).Now()}
 }
 
 // recount sets what the store has of the counted things right, and returns the rows that are not
 // among it. Where one batch of a thing was counted, and no other date, it stays that batch;
 // else what was counted comes in place of all there was.
-func recount(ctx context.Context, in *store.School, rows []CountRow) ([]CountRow, error) {
+func recount(ctx context.Context, in *store.School, l school.Larder, rows []CountRow) ([]CountRow, error) {
 	have, err := in.Batches(ctx)
 	if err != nil {
 		return nil, err
 	}
-	of := func(item string) (list []store.Batch) {
-		for _, b := range have {
-			if b.Item == item {
-				list = append(list, b)
-			}
-		}
-		return list
+	counted, kept := map[string]int{}, map[string][]store.Batch{}
+	for _, r := range rows {
+		counted[r.batch.Item]++
+	}
+	for _, b := range have {
+		kept[b.Item] = append(kept[b.Item], b)
 	}
 	var rest []CountRow
-	done := map[string]bool{}
 	for _, r := range rows {
-		same := slices.DeleteFunc(slices.Clone(rows), func(o CountRow) bool { return o.batch.Item != r.batch.Item })
-		batches := of(r.batch.Item)
-		stays := false
-		if len(same) == 1 && len(batches) == 1 && !r.None && (r.batch.UseBy.IsZero() || r.batch.UseBy.Equal(batches[0].UseBy)) {
-			var is measure.Quantity
-			if is, stays = r.batch.Amount.In(batches[0].Amount.Unit); stays {
-				if err := setRight(ctx, in, batches[0], is); err != nil {
-					return nil, err
-				}
+		item := r.batch.Item
+		if is, ok := r.same(kept[item]); ok && counted[item] == 1 {
+			if err := setRight(ctx, in, l, kept[item][0], is); err != nil {
+				return nil, err
 			}
-		}
-		if stays {
 			continue
 		}
-		if !done[r.batch.Item] {
-			done[r.batch.Item] = true
-			for _, b := range batches {
-				if err := setRight(ctx, in, b, measure.Quantity{Unit: b.Amount.Unit}); err != nil {
-					return nil, err
-				}
+		for _, b := range kept[item] {
+			if err := setRight(ctx, in, l, b, measure.Quantity{Unit: b.Amount.Unit}); err != nil {
+				return nil, err
 			}
 		}
+		delete(kept, item) // once
 		rest = append(rest, r)
 	}
 	return rest, nil
 }
 
-// setRight notes how much of a batch there is.
-func setRight(ctx context.Context, in *store.School, b store.Batch, is measure.Quantity) error {
-	m := moved(ctx, store.Counted)
+// same reports whether a row is the one batch that there is, and how much of it there is in its unit.
+func (r CountRow) same(batches []store.Batch) (is measure.Quantity, ok bool) {
+	if r.None || len(batches) != 1 || !r.batch.UseBy.IsZero() && !r.batch.UseBy.Equal(batches[0].UseBy) {
+		return is, false
+	}
+	return r.batch.Amount.In(batches[0].Amount.Unit)
+}
+
+// setRight notes how much of a batch there is, where that is not what the book says.
+func setRight(ctx context.Context, in *store.School, l school.Larder, b store.Batch, is measure.Quantity) error {
+	m := asCounted(ctx, store.Counted)
 	m.Was = b.Amount.Amount
 	if b.Amount.Amount = is.Amount; m.Was.Cmp(is.Amount) == 0 {
 		return nil
 	}
-	m.Pence = b.Worth(m.Was.Sub(is.Amount).Abs())
+	weigh(&m, b, l)
 	return in.ChangeBatch(ctx, b, m)
 }

@@ -285,6 +285,11 @@ func TestCountingTheStore(t *testing.T) {
 		"2 tins chickpeas|800 g chickpeas, tinned|a usual tin of 400 g||Top shelf||",
 	}, seen)
 
+	dated, err := preparing.ReadCount(ctx, []byte("Item,Amount,Unit,Use by\nsalt,1,kg,soon\n,3,kg,\n"))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"soon", "“soon” is no date such as 2026-12-03"}, []string{dated[0].UseBy, dated[0].Wrong}, "a date that can't be read is not dropped")
+	assert.NotEmpty(t, dated[1].Wrong, "nor is an amount of nothing")
+
 	in.All = true
 	n, wrong, err := preparing.TakeCount(ctx, in)
 	require.NoError(t, err)

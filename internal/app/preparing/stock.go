@@ -84,14 +84,19 @@ func ChangeBatch(ctx context.Context, id int64, c Change) error {
 	if f.Problems != nil {
 		return f.Problems
 	}
-	diff := m.Was.Sub(b.Amount.Amount)
-	m.Pence = b.Worth(diff.Abs())
-	if i, ok := larder.Pantry.Find(b.Item); ok {
-		if g, ok := i.BoughtGrams(measure.Quantity{Amount: diff.Abs(), Unit: b.Amount.Unit}); ok {
+	weigh(&m, b, larder)
+	return s.ChangeBatch(ctx, b, m)
+}
+
+// weigh notes what the difference that a movement makes to a batch is worth, and weighs.
+func weigh(m *store.Movement, b store.Batch, l school.Larder) {
+	diff := m.Was.Sub(b.Amount.Amount).Abs()
+	m.Pence = b.Worth(diff)
+	if i, ok := l.Pantry.Find(b.Item); ok {
+		if g, ok := i.BoughtGrams(measure.Quantity{Amount: diff, Unit: b.Amount.Unit}); ok {
 			m.Grams = int(g.Round())
 		}
 	}
-	return s.ChangeBatch(ctx, b, m)
 }
 
 // product is what a batch was sold as, where that is still on a list.
@@ -158,11 +163,7 @@ func batchOf(g Goods, l school.Larder) (store.Batch, error) {
 	if !ok || q.Amount.Sign() <= 0 || q.Amount.Cmp(exact.Int(mostAmount)) > 0 {
 		f.Add("what", "“%s” is no amount of something, such as “1.5 kg plain flour” or “6 eggs”", strings.TrimSpace(g.What))
 	}
-	b := store.Batch{Item: item, Name: item, Amount: q, Whole: q.Amount, Place: strings.Join(strings.Fields(g.Place), " ")}
-	if i, known := l.Pantry.Find(item); known {
-		b.Name, b.Place = i.Name, firstOf(b.Place, i.Place)
-	}
-	b.Place = firstOf(b.Place, "store")
+	b := newBatch(item, q, g.Place, l)
 	if strings.TrimSpace(g.UseBy) != "" {
 		b.UseBy = f.Date("use_by", g.UseBy, "2026-12-03")
 	}
@@ -170,6 +171,16 @@ func batchOf(g Goods, l school.Larder) (store.Batch, error) {
 		b.Pence = pence(&f, "price", g.Price)
 	}
 	return b, f.Err()
+}
+
+// newBatch is so much of an item, by its id in the pantry or its name, where it was put or usually stands.
+func newBatch(item string, q measure.Quantity, place string, l school.Larder) store.Batch {
+	b := store.Batch{Item: item, Name: item, Amount: q, Whole: q.Amount, Place: strings.Join(strings.Fields(place), " ")}
+	if i, known := l.Pantry.Find(item); known {
+		b.Name, b.Place = i.Name, firstOf(b.Place, i.Place)
+	}
+	b.Place = firstOf(b.Place, "store")
+	return b
 }
 
 const mostPence = 1_000_000

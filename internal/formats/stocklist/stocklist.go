@@ -27,7 +27,8 @@ type Row struct {
 	Amount measure.Quantity
 	Guess  string // how much a pack of it is taken to hold, where nobody said
 	Place  string
-	UseBy  time.Time // zero where none is written
+	UseBy  time.Time // zero where none is written, or what is written is none
+	Until  string    // what is written for a date
 	Price  string    // for all of it, as it was written
 	None   bool      // it was looked for, and there is none
 	Wrong  string    // why it can't be taken, in a sentence; empty where it can
@@ -154,7 +155,12 @@ func (r *reader) columns(lines []table.Line, at map[column]int) {
 			return ""
 		}
 		name, much, of := cell(item), cell(amount), cell(unit)
-		if name == "" || total.MatchString(name) {
+		if total.MatchString(name) || name == "" && much == "" && of == "" {
+			continue
+		}
+		if name == "" {
+			what := strings.TrimSpace(much + " " + of)
+			r.rows = append(r.rows, Row{Line: l.At, What: what, Place: cell(place), Wrong: fmt.Sprintf("“%s” does not say of what", words.Short(what))})
 			continue
 		}
 		if len(name)+len(much)+len(of) > longest {
@@ -183,15 +189,15 @@ var (
 	sized    = pattern.Must(`(?i)^(?:x\s*)?(\d+(?:[.,]\d+)?\s*\pL+)\b`)
 	none     = pattern.Must(`(?i)^(?:0+(?:[.,]0+)?|none|nil|no|out|empty|gone|-+|zero)$`)
 	total    = pattern.Must(`(?i)^(?:grand |sub-?)?total\b`)
-	aside    = pattern.Must(`(?i)^(?:stock|store)?[ -]?(?:take|check|list|count|counted|checked)\b|^(?:date|signed|name|page|week|hi|hello|thanks)\b`)
+	aside    = pattern.Must(`(?i)^(?:stock|store)?[ -]?(?:take|check|list|count|counted|checked)\b|^(?:date|signed|name|page|week)\b\s*(?:[:\d]|by\b|$)|^(?:hi|hello|thanks)\b`)
 	bullet   = pattern.Must(`^\s*(?:[-–—•*·▪☐□✓]+|\d{1,2}[.)])\s+`)
 	dateIn   = pattern.Must(`(?i)[\s,(–—-]*\b(?:use[ -]?by|best before|expir(?:y|es)|exp|bbe?|ub)\b[ .:]*([^()]+?)\)?\s*$`)
 	timesEnd = pattern.Must(`(?i)^(.*\pL(?:.*\D)?)[\s(]*[x×]\s*(\d+)\)?(?:\s*\(\s*(\d[^()]*)\)|\s+(\d[^()]*))?$`)
 	sizeEnd  = pattern.Must(`(?i)^(.*\pL\S*)\s+(\d+(?:[.,]\d+)?\s*(?:g|kg|ml|l|lb|oz))\s*[x×]\s*(\d+)$`)
 	noneOf   = pattern.Must(`(?i)^(?:no|zero|0)\s+(\pL.*?)[\s!.]*$|^(\pL.*?)[\s:–-]+(?:none|nil|gone|0|all gone|out)[\s!.]*$`)
 	dashed   = pattern.Must(`^(.*\pL.*?)\s*(?:\s[-–—]+|:|\t)\s*(.*\d.*)$`)
-	opened   = pattern.Must(`(?i)[\s,]*\(?\b(?:opened|open|frozen|full|unopened|sealed)\b\)?`)
-	places   = pattern.Must(`(?i)^(?:the )?(?:\pL+ )?(?:fridge|freezer|cupboard|shelf|shelves|store|larder|rack|drawer|pantry|trolley|cellar)\b[ \pL\d]{0,12}$`)
+	opened   = pattern.Must(`(?i)[\s,]*\(?\b(?:opened|open|full|unopened|sealed)\b\)?|\s+frozen$`)
+	places   = pattern.Must(`(?i)^(?:the )?(?:\pL+ )?(?:fridge|freezer|cupboard|shelf|shelves|store|larder|rack|drawer|pantry|trolley|cellar)(?: (?:[a-z]|\d{1,2}|one|two|three|top|bottom|left|right|door|shelf|drawer|cupboard))*$`)
 )
 
 // placeName reports whether a line only names a place of the store.
@@ -345,6 +351,7 @@ func (r *reader) dated(x *Row, cell string) {
 	if cell == "" || none.MatchString(cell) {
 		return
 	}
+	x.Until = cell
 	d, ok := r.date(cell)
 	if !ok {
 		x.Wrong = fmt.Sprintf("“%s” is no date such as 3 Dec 2026", words.Short(cell))
