@@ -181,9 +181,9 @@ func (c *checker) parts(sentence string) []string {
 	for _, part := range stop.Split(sentence, -1) {
 		switch part = strings.TrimSpace(part); {
 		case part == "":
-		case len(out) > 0 && len(c.meaning(part).acts) == 0 && !c.aboutHeat(part) && !c.aboutHeat(out[len(out)-1]):
+		case len(out) > 0 && len(c.meaning(part).acts) == 0 && !c.standsAlone(part) && !c.standsAlone(out[len(out)-1]):
 			out[len(out)-1] += " " + part
-		case len(out) > 0 && len(c.meaning(out[len(out)-1]).acts) == 0 && !c.aboutHeat(out[len(out)-1]):
+		case len(out) > 0 && len(c.meaning(out[len(out)-1]).acts) == 0 && !c.standsAlone(out[len(out)-1]):
 			out[len(out)-1] += " " + part
 		default:
 			out = append(out, part)
@@ -192,8 +192,8 @@ func (c *checker) parts(sentence string) []string {
 	return out
 }
 
-// aboutHeat reports whether a part says that something comes out, or hands are washed.
-func (c *checker) aboutHeat(part string) bool {
+// standsAlone reports whether a part says that something comes out, or hands are washed.
+func (c *checker) standsAlone(part string) bool {
 	return takesOut(part) || comesOut.MatchString(part) || handsWords.MatchString(part)
 }
 

@@ -257,7 +257,7 @@ func (c *checker) spelt(w string) string {
 	if _, ok := c.respelt[w]; !ok {
 		var alike []string
 		for _, k := range c.spellings {
-			if k[0] == w[0] && abs(len(k)-len(w)) <= 1 {
+			if k[0] == w[0] && max(len(k), len(w))-min(len(k), len(w)) <= 1 && (len(w) > 4 || sameLetters(k, w)) {
 				alike = append(alike, k)
 			}
 		}
@@ -266,7 +266,11 @@ func (c *checker) spelt(w string) string {
 	return c.respelt[w]
 }
 
-func abs(n int) int { return max(n, -n) }
+// sameLetters reports whether two words differ in the order of their letters alone: a short one that
+// differs otherwise, as beet and beat do, is another word.
+func sameLetters(a, b string) bool {
+	return slices.Equal(slices.Sorted(slices.Values([]byte(a))), slices.Sorted(slices.Values([]byte(b))))
+}
 
 // A profile is what a step does, and to what, each by how plainly its title says so.
 type profile struct {
