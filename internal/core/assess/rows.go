@@ -142,7 +142,7 @@ const (
 	nextScore  = 0.5  // and for another in the same row
 	plainScore = 0.7  // and when what stands behind a heading is a step of its own
 	weakScore  = 0.2  // and for one that nothing else is, between what is before it and after
-	weakSure   = 0.6
+	weakSure   = 0.5  // below what words alone are taken for
 )
 
 var (

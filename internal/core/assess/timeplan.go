@@ -42,6 +42,10 @@ type ReadRow struct {
 	Means  Meaning
 }
 
+// Guessed reports whether a row is taken for what is left between the rows around it, rather than for
+// what it says.
+func (r ReadRow) Guessed() bool { return len(r.Steps) > 0 && r.Sure < sureEnough }
+
 // A Finding is what is wrong with a time plan.
 type Finding struct {
 	Rule  string // hands, before, heat, short, missing, room, keeps, late, wash, safe, idle or row

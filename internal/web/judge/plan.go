@@ -44,6 +44,7 @@ type planRow struct {
 	Line                       int
 	Clock, Dish, What, Minutes string
 	Means, Light               string
+	Guessed                    bool
 	Numbers                    []int // of findings
 }
 
@@ -93,7 +94,7 @@ func planOf(ctx context.Context, t *judge.Task, b judge.Book, l class.Learner, e
 		m.Findings = append(m.Findings, row)
 	}
 	for _, r := range plan.Rows {
-		row := planRow{Line: r.Line, Clock: r.Clock, Dish: r.Dish, What: r.What, Numbers: numbers[r.Line], Means: meansOf(r, steps)}
+		row := planRow{Line: r.Line, Clock: r.Clock, Dish: r.Dish, What: r.What, Numbers: numbers[r.Line], Means: meansOf(r, steps), Guessed: r.Guessed()}
 		if r.Minutes > 0 {
 			row.Minutes = strconv.FormatFloat(r.Minutes, 'f', -1, 64)
 		}
